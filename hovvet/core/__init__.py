@@ -1,0 +1,1 @@
+"""The job itself: no Django, no HTTP, no printing."""

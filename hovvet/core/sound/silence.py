@@ -1,0 +1,58 @@
+"""Finding the silences in speech by its level."""
+
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+Sound = NDArray[np.float32]
+STEP = 0.01  # seconds between two levels
+
+
+def levels(sound: Sound, rate: int) -> NDArray[np.float64]:
+    """Level of each 10 ms, in dB below full scale. ``sound`` is mono, shape (samples,)."""
+    step = round(rate * STEP)
+    count = len(sound) // step
+    if count == 0:
+        return np.full(0, -120.0)
+    frames = sound[: count * step].reshape(count, step).astype(np.float64)
+    return 10 * np.log10(np.mean(frames**2, axis=1) + 1e-12)
+
+
+def silence_threshold(level: NDArray[np.float64]) -> float:
+    """The level in dB under which nobody speaks.
+
+    A third of the way up from the room (10th percentile) to speech (90th
+    percentile), but at least 4 dB above the room and never within 6 dB of
+    speech: sound without silences has none.
+    """
+    if level.size == 0:
+        return -120.0
+    audible = level[level > -119]
+    if audible.size == 0:
+        return -100.0
+    room, speech = np.percentile(audible, [10, 90])
+    return float(min(max(room + (speech - room) / 3, room + 4), speech - 6))
+
+
+def silences(sound: Sound, rate: int, shortest: float) -> list[tuple[float, float]]:
+    """Stretches of at least ``shortest`` seconds in which nobody speaks: (start, end) in seconds."""
+    level = levels(sound, rate)
+    quiet = level < silence_threshold(level)
+    # A click or a mouth noise of up to 30 ms does not end a silence.
+    quiet = _fill_short(quiet, loudest=3)
+    return [(a * STEP, b * STEP) for a, b in runs(quiet) if (b - a) * STEP >= shortest - 1e-9]
+
+
+def _fill_short(quiet: NDArray[np.bool_], loudest: int) -> NDArray[np.bool_]:
+    filled = quiet.copy()
+    for a, b in runs(~quiet):
+        if b - a <= loudest and a > 0 and b < len(quiet):
+            filled[a:b] = True
+    return filled
+
+
+def runs(flags: NDArray[np.bool_]) -> list[tuple[int, int]]:
+    """Stretches of True as (first, one past last)."""
+    edges: NDArray[Any] = np.flatnonzero(np.diff(np.concatenate(([0], flags.astype(np.int8), [0]))))
+    return [(int(a), int(b)) for a, b in edges.reshape(-1, 2)]

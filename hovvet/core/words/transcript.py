@@ -1,0 +1,71 @@
+"""The transcript: words with a stable id, text, times, confidence, speaker and kind."""
+
+from collections.abc import Iterable
+from functools import cached_property
+from typing import Annotated, Literal, Self
+
+from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, model_validator
+
+WordKind = Literal["word", "filler", "sound"]
+Seconds = Annotated[FiniteFloat, Field(ge=0)]
+
+
+class Word(BaseModel):
+    """One spoken word. ``start`` and ``end`` are seconds of the recording."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    id: Annotated[int, Field(ge=1)]
+    text: Annotated[str, Field(min_length=1, max_length=200)]
+    start: Seconds
+    end: Seconds
+    confidence: Annotated[FiniteFloat, Field(ge=0, le=1)] = 1.0
+    speaker: Annotated[str, Field(max_length=80)] = "S1"
+    kind: WordKind = "word"
+
+
+class Transcript(BaseModel):
+    """All words of one recording in spoken order; ``duration`` is in seconds.
+
+    Every word ends after it starts, no word starts before the one before it
+    ends, and ids are unique: a transcript that breaks this is refused.
+    """
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    version: Literal[1] = 1
+    duration: Seconds
+    words: tuple[Word, ...] = ()
+
+    @model_validator(mode="after")
+    def _in_order(self) -> Self:
+        at = 0.0
+        for word in self.words:
+            if word.end <= word.start:
+                raise ValueError(f"word {word.id} ends at or before its start")
+            if word.start < at - 1e-6:
+                raise ValueError(f"word {word.id} starts before the word before it ends")
+            at = word.end
+        if len(self.position) != len(self.words):
+            raise ValueError("two words have the same id")
+        if self.words and at > self.duration + 0.5:
+            raise ValueError("the last word ends after the recording")
+        return self
+
+    @cached_property
+    def position(self) -> dict[int, int]:
+        """Where each word id stands in ``words``."""
+        return {word.id: n for n, word in enumerate(self.words)}
+
+    def word(self, word_id: int) -> Word:
+        """The word with this id. Raises KeyError when there is none."""
+        return self.words[self.position[word_id]]
+
+    def between(self, start: float, end: float) -> tuple[Word, ...]:
+        """The words whose middle lies within ``start`` to ``end`` seconds."""
+        return tuple(word for word in self.words if start <= (word.start + word.end) / 2 < end)
+
+
+def plain_text(words: Iterable[Word]) -> str:
+    """The words as one line of text."""
+    return " ".join(word.text for word in words)
