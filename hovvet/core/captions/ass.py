@@ -1,0 +1,154 @@
+"""Captions as an ASS script, the one form both preview and export draw."""
+
+import re
+from collections.abc import Sequence
+
+import numpy as np
+import pysubs2
+
+from hovvet.core.captions.metrics import covers, width
+from hovvet.core.captions.style import FALLBACK_FAMILY, FALLBACK_FILE, CaptionStyle
+from hovvet.core.plan.model import Caption, PlanWord
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.rate import Rate
+
+
+def caption_script(
+    captions: Sequence[Caption], words: Sequence[PlanWord], rate: Rate, outlet: Outlet, style: CaptionStyle
+) -> str:
+    """The whole script. Each caption is drawn once for each of its words, with that word marked."""
+    script = pysubs2.SSAFile()
+    script.info.update(
+        {
+            "PlayResX": str(outlet.width),
+            "PlayResY": str(outlet.height),
+            "LayoutResX": str(outlet.width),
+            "LayoutResY": str(outlet.height),
+            "ScaledBorderAndShadow": "yes",
+            "YCbCr Matrix": "None",
+            "WrapStyle": "2",
+        }
+    )
+    scale = min(outlet.width, outlet.height) / 1080
+    left, _, right, bottom = outlet.safe
+    room = outlet.width - left - right - 2 * style.outline_width * scale
+    size = fitting_size(captions, words, style, scale, room)
+    script.styles = {
+        "Caption": pysubs2.SSAStyle(
+            fontname=style.family,
+            fontsize=round(size, 1),
+            primarycolor=_colour(style.colour),
+            outlinecolor=_colour(style.outline),
+            backcolor=_colour(style.outline),
+            bold=False,
+            outline=round(style.outline_width * scale, 2),
+            shadow=round(style.shadow * scale, 2),
+            alignment=pysubs2.Alignment.BOTTOM_CENTER,
+            marginl=left,
+            marginr=right,
+            marginv=bottom,
+        )
+    }
+    for caption in captions:
+        script.events += _events(caption, words, rate, style)
+    return script.to_string("ass")
+
+
+def fitting_size(
+    captions: Sequence[Caption], words: Sequence[PlanWord], style: CaptionStyle, scale: float, room: float
+) -> float:
+    """One size for the whole clip at which its widest line fits into ``room`` pixels, within the style's limits."""
+    size = style.size * scale
+    widest = 0.0
+    for caption in captions:
+        for line in caption.lines:
+            widest = max(widest, sum(_width(words[n].text, style) for n in line) + _width(" ", style) * (len(line) - 1))
+    if widest * size > room:
+        size = room / widest
+    return max(size, style.smallest * scale)
+
+
+def _width(text: str, style: CaptionStyle) -> float:
+    """Width of a text at size 1."""
+    return width(text, style.file if covers(text, style.file) else FALLBACK_FILE, 1.0)
+
+
+def _events(
+    caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle
+) -> list[pysubs2.SSAEvent]:
+    positions = [n for line in caption.lines for n in line]
+    # From the frame in which a word begins it is marked, until the next one begins.
+    marks = [caption.first]
+    for n in positions[1:]:
+        marks.append(min(max(rate.frame(words[n].start), marks[-1]), caption.last))
+    marks.append(caption.last)
+    events = []
+    for k, spoken in enumerate(positions):
+        if marks[k + 1] > marks[k]:
+            text = r"\N".join(" ".join(_word(words[n].text, n == spoken, style) for n in line) for line in caption.lines)
+            event = pysubs2.SSAEvent(style="Caption", text=text)
+            event.start, event.end = _milliseconds(marks[k], rate), _milliseconds(marks[k + 1], rate)
+            events.append(event)
+    return events
+
+
+def _milliseconds(frame: int, rate: Rate) -> int:
+    """When a frame begins, on the hundredths of a second that ASS knows, never after the frame itself."""
+    return int(rate.seconds(frame) * 100 + 1e-6) * 10
+
+
+def _word(text: str, spoken: bool, style: CaptionStyle) -> str:
+    text = _plain(text)
+    if not covers(text, style.file):
+        text = rf"{{\fn{FALLBACK_FAMILY}}}{text}{{\fn{style.family}}}"
+    if spoken:
+        text = rf"{{\c{_tag(style.spoken)}}}{text}{{\c{_tag(style.colour)}}}"
+    return text
+
+
+def _plain(text: str) -> str:
+    """Text that cannot be taken for a tag or a line break."""
+    return text.replace("\\", "∖").replace("{", "(").replace("}", ")").replace("\n", " ")  # noqa: RUF001
+
+
+def _rgb(colour: str) -> tuple[int, int, int]:
+    return int(colour[1:3], 16), int(colour[3:5], 16), int(colour[5:7], 16)
+
+
+def _colour(colour: str) -> pysubs2.Color:
+    return pysubs2.Color(*_rgb(colour))
+
+
+def _tag(colour: str) -> str:
+    r, g, b = _rgb(colour)
+    return f"&H{b:02X}{g:02X}{r:02X}&"
+
+
+def _to_yuv(kr: float, kb: float) -> "np.ndarray[tuple[int, int], np.dtype[np.float64]]":
+    kg = 1 - kr - kb
+    return np.array(
+        [
+            [kr, kg, kb],
+            [-kr / (2 * (1 - kb)), -kg / (2 * (1 - kb)), 0.5],
+            [0.5, -kg / (2 * (1 - kr)), -kb / (2 * (1 - kr))],
+        ]
+    )
+
+
+# ITU-R BT.601 and BT.709 luma coefficients.
+_AS_PAINTED = np.linalg.inv(_to_yuv(0.299, 0.114)) @ _to_yuv(0.2126, 0.0722)
+
+
+def for_bt709(script: str) -> str:
+    """The script with its colours changed so that they come out right in BT.709 video.
+
+    ffmpeg's ``ass`` filter paints on YUV with the BT.601 matrix; each colour is
+    replaced by the one that this turns into the YUV of the colour meant.
+    """
+
+    def swap(match: "re.Match[str]") -> str:
+        alpha, b, g, r = match[1] or "", *(int(match[2][n : n + 2], 16) for n in (0, 2, 4))
+        r, g, b = (int(min(max(value, 0), 255) + 0.5) for value in _AS_PAINTED @ np.array([r, g, b]))
+        return f"&H{alpha}{b:02X}{g:02X}{r:02X}"
+
+    return re.sub(r"&H([0-9A-Fa-f]{2})?([0-9A-Fa-f]{6})\b", swap, script)

@@ -1,0 +1,127 @@
+"""Breaking words into captions, and deciding when each is on screen.
+
+The breaks are chosen together, by dynamic programming over all places where a
+caption could end, so that an early break cannot spoil a later one.
+"""
+
+from collections.abc import Sequence
+from math import ceil, inf
+
+from hovvet.core.plan.model import Caption, PlanWord
+from hovvet.core.plan.rate import Rate
+from hovvet.core.words.vocabulary import ends_phrase, ends_sentence
+
+LINE_CHARACTERS = 22
+LINES = 2
+SHORTEST = 0.7  # seconds a caption stays, where the speech allows
+LONGEST = 5.0
+LINGER = 0.5  # seconds a caption may stay after its last word
+FLICKER = 0.2  # a gap between two captions shorter than this is closed
+PAUSE_BREAK = 0.45  # seconds of silence at which a caption must end
+_MOST_WORDS = 24
+
+# Small words that lean on what follows: a line should not end with one.
+_LEANING = frozenset(
+    "a an the and but or so of to in on at by for from with as is are was were be if my your his her our their its i we you they he she it that this not no".split()
+)
+
+
+def lay_out_captions(words: Sequence[PlanWord], rate: Rate, frames: int) -> tuple[Caption, ...]:
+    """Captions for the words of a plan of ``frames`` frames.
+
+    At most two lines of 22 characters (a longer word has its line to itself); no
+    caption begins before its first word; none overlaps the next.
+    """
+    groups = break_phrases(words)
+    starts = [min(ceil(words[first].start * rate.fps - 1e-6), max(frames - 1, 0)) for first, _ in groups]
+    captions = []
+    for n, (first, last) in enumerate(groups):
+        limit = starts[n + 1] if n + 1 < len(groups) else frames
+        said = words[last - 1].end
+        wanted = max(said + LINGER, words[first].start + SHORTEST)
+        end = min(rate.frame(wanted), limit)
+        if limit - end < FLICKER * rate.fps:
+            end = limit
+        if end > starts[n]:
+            captions.append(Caption(lines=break_lines(words, first, last), first=starts[n], last=end))
+    return tuple(captions)
+
+
+def break_phrases(words: Sequence[PlanWord]) -> list[tuple[int, int]]:
+    """Group words into captions: (first, one past last) positions, covering all words in order."""
+    count = len(words)
+    best = [inf] * (count + 1)
+    origin = [0] * (count + 1)
+    best[0] = 0.0
+    for end in range(1, count + 1):
+        must_start_after = max(0, end - _MOST_WORDS)
+        first = end - 1
+        while first >= must_start_after:
+            if first < end - 1 and words[first + 1].start - words[first].end >= PAUSE_BREAK:
+                break
+            if first < end - 1 and not fits(words, first, end):
+                break
+            cost = best[first] + _cost(words, first, end)
+            if cost < best[end]:
+                best[end], origin[end] = cost, first
+            first -= 1
+    groups = []
+    end = count
+    while end > 0:
+        groups.append((origin[end], end))
+        end = origin[end]
+    return groups[::-1]
+
+
+def fits(words: Sequence[PlanWord], first: int, end: int) -> bool:
+    """Whether these words fit in two lines of 22 characters."""
+    lines, used = 1, 0
+    for n in range(first, end):
+        length = len(words[n].text)
+        if used and used + 1 + length > LINE_CHARACTERS:
+            lines, used = lines + 1, length
+        else:
+            used += length + (1 if used else 0)
+    return lines <= LINES
+
+
+def _cost(words: Sequence[PlanWord], first: int, end: int) -> float:
+    """How bad a caption of these words would be; 0 is a full phrase of comfortable length."""
+    last = words[end - 1]
+    follows = words[end] if end < len(words) else None
+    room = (follows.start if follows else inf) - words[first].start
+    cost = 3.0  # each caption costs something, so that few are made
+    if follows and not ends_phrase(last.text):
+        gap = follows.start - last.end
+        cost += 6.0 * max(0.0, 1 - gap / PAUSE_BREAK)
+        if last.text.lower() in _LEANING:
+            cost += 4.0
+    if room < SHORTEST:
+        cost += 40.0 * (SHORTEST - room) / SHORTEST
+    if last.end - words[first].start > LONGEST:
+        cost += 10.0
+    # A sentence that ends inside a caption is read past.
+    cost += 5.0 * sum(ends_sentence(words[n].text) for n in range(first, end - 1))
+    return cost
+
+
+def break_lines(words: Sequence[PlanWord], first: int, end: int) -> tuple[tuple[int, ...], ...]:
+    """The words of one caption on one line if they fit, else on two of like length."""
+    positions = tuple(range(first, end))
+    if _length(words, first, end) <= LINE_CHARACTERS or end - first == 1:
+        return (positions,)
+    best, at = inf, first + 1
+    for n in range(first + 1, end):
+        above, below = _length(words, first, n), _length(words, n, end)
+        cost = abs(above - below) + 100.0 * (max(above - LINE_CHARACTERS, 0) + max(below - LINE_CHARACTERS, 0))
+        if words[n - 1].text.lower() in _LEANING:
+            cost += 4
+        if ends_phrase(words[n - 1].text):
+            cost -= 6
+        if cost < best:
+            best, at = cost, n
+    return positions[: at - first], positions[at - first :]
+
+
+def _length(words: Sequence[PlanWord], first: int, end: int) -> int:
+    return sum(len(words[n].text) for n in range(first, end)) + end - first - 1

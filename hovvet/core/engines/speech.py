@@ -1,0 +1,29 @@
+"""Speech to text: what a recogniser is."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Protocol
+
+from hovvet.core.sound.silence import Sound
+
+Span = tuple[float, float]  # seconds
+
+
+@dataclass(frozen=True)
+class Heard:
+    """A recognised word; ``start`` and ``end`` in seconds of the sound given."""
+
+    text: str
+    start: float
+    end: float
+    confidence: float
+
+
+class Recogniser(Protocol):
+    """Turns sound (mono, 16 kHz, shape (samples,)) into words."""
+
+    def voiced(self, sound: Sound) -> list[Span]:
+        """The stretches in which somebody speaks, in seconds."""
+
+    def recognise(self, sound: Sound, chunks: Sequence[Span], hints: Sequence[str] = ()) -> list[Heard]:
+        """The words spoken in each chunk of the sound, in order. ``hints`` are names and terms to expect."""

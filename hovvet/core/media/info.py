@@ -1,0 +1,26 @@
+"""What is known of a media file."""
+
+from pydantic import BaseModel, ConfigDict
+
+from hovvet.core.plan.rate import Rate
+
+
+class MediaInfo(BaseModel):
+    """``duration`` in seconds; ``width`` and ``height`` as shown (rotation and pixel shape applied),
+    0 without a picture; ``rate`` the frame rate worked in; ``rotation`` in degrees clockwise;
+    ``lufs`` the integrated loudness once it has been measured."""
+
+    model_config = ConfigDict(frozen=True)
+
+    duration: float
+    has_picture: bool
+    has_sound: bool
+    width: int = 0
+    height: int = 0
+    rotation: int = 0
+    rate: Rate = Rate()
+    container: str = ""
+    video_codec: str = ""
+    audio_codec: str = ""
+    channels: int = 0
+    lufs: float | None = None

@@ -1,0 +1,88 @@
+"""What is in a media file."""
+
+import json
+from fractions import Fraction
+from pathlib import Path
+from typing import Any
+
+from hovvet.core.media.ffmpeg import GUARD, MediaError, run, source
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.plan.rate import output_rate
+
+_SECONDS = 60.0
+_LARGEST_SIDE = 8192  # pixels
+
+
+def probe(path: Path) -> MediaInfo:
+    """Look into a file without decoding it. Raises MediaError with a message for people."""
+    if path.stat().st_size == 0:
+        raise MediaError("The file is empty. Choose the recording again.")
+    command = ["ffprobe", "-v", "error", *GUARD, "-show_format", "-show_streams", "-of", "json", source(path)]
+    found = json.loads(run(command, _SECONDS))
+    streams = found.get("streams", [])
+    video = next((s for s in streams if s.get("codec_type") == "video" and not _is_cover(s)), None)
+    audio = next((s for s in streams if s.get("codec_type") == "audio" and int(s.get("sample_rate") or 0) > 0), None)
+    if video is None and audio is None:
+        raise MediaError("There is neither sound nor picture in this file. Choose a video or audio recording.")
+    duration = _duration(found, video, audio)
+    width, height, rotation = _shape(video) if video else (0, 0, 0)
+    if max(width, height) > _LARGEST_SIDE:
+        raise MediaError(f"The picture is {width}x{height}. The largest side Hovvet takes is {_LARGEST_SIDE} pixels.")
+    return MediaInfo(
+        duration=duration,
+        has_picture=video is not None,
+        has_sound=audio is not None,
+        width=width,
+        height=height,
+        rotation=rotation,
+        rate=output_rate(_rate(video) if video else 0.0),
+        container=found.get("format", {}).get("format_name", ""),
+        video_codec=video.get("codec_name", "") if video else "",
+        audio_codec=audio.get("codec_name", "") if audio else "",
+        channels=int(audio.get("channels") or 0) if audio else 0,
+    )
+
+
+def _is_cover(stream: dict[str, Any]) -> bool:
+    return bool(stream.get("disposition", {}).get("attached_pic"))
+
+
+def _number(value: Any) -> float:
+    try:
+        return float(value)
+    except (TypeError, ValueError):
+        return 0.0
+
+
+def _duration(found: dict[str, Any], *streams: dict[str, Any] | None) -> float:
+    """Seconds; 0 where the file does not say (a browser's recording often does not)."""
+    whole = _number(found.get("format", {}).get("duration"))
+    return whole or max((_number(stream.get("duration")) for stream in streams if stream), default=0.0)
+
+
+def _rate(video: dict[str, Any]) -> float:
+    for key in ("avg_frame_rate", "r_frame_rate"):
+        try:
+            rate = float(Fraction(video.get(key, "0/1")))
+        except (ValueError, ZeroDivisionError):
+            continue
+        if 0 < rate <= 1000:
+            return rate
+    return 0.0
+
+
+def _shape(video: dict[str, Any]) -> tuple[int, int, int]:
+    """Width and height as shown, and the clockwise rotation in degrees."""
+    width, height = int(video.get("width") or 0), int(video.get("height") or 0)
+    if width < 2 or height < 2:
+        raise MediaError("The picture in this file has no size. Export it again from where it was recorded.")
+    across, _, down = (video.get("sample_aspect_ratio") or "1:1").partition(":")
+    if across.isdigit() and down.isdigit() and int(across) > 0 and int(down) > 0:
+        width = round(width * int(across) / int(down))
+    turned = 0.0
+    for side in video.get("side_data_list", []):
+        turned = _number(side.get("rotation")) or turned
+    rotation = round(-turned / 90) * 90 % 360
+    if rotation in (90, 270):
+        width, height = height, width
+    return width, height, rotation

@@ -1,0 +1,62 @@
+"""The working copy, thumbnails and loudness of a recording: what the page plays and draws."""
+
+import re
+from pathlib import Path
+
+from hovvet.core.media.ffmpeg import GUARD, Progress, encode, no_progress, run, source
+from hovvet.core.media.info import MediaInfo
+
+WORKING_HEIGHT = 540  # pixels
+KEY_SECONDS = 0.5  # a key frame this often keeps seeking quick
+THUMB_WIDTH, THUMB_HEIGHT = 96, 54  # pixels
+THUMBS_ACROSS, THUMBS_DOWN = 10, 6
+
+
+def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = no_progress) -> None:
+    """A small MP4 for the page: 540 lines at a constant rate, a key frame every half second, AAC at 48 kHz.
+
+    Frame n of it is frame n of the source resampled to ``media.rate``.
+    """
+    arguments = [*GUARD, "-i", source(path), "-sn", "-dn", "-map_metadata", "-1"]
+    if media.has_picture:
+        rate = f"{media.rate.num}/{media.rate.den}"
+        width = max(2, round(media.width * min(1, WORKING_HEIGHT / media.height) / 2) * 2)
+        height = max(2, round(min(media.height, WORKING_HEIGHT) / 2) * 2)
+        gop = str(max(1, round(media.rate.fps * KEY_SECONDS)))
+        arguments += [
+            "-map", "0:v:0",
+            "-vf", f"fps={rate}:start_time=0,scale={width}:{height}:out_color_matrix=bt709:out_range=tv,setsar=1,format=yuv420p",
+            "-c:v", "libx264", "-preset", "superfast", "-crf", "24", "-g", gop, "-keyint_min", gop,
+            "-sc_threshold", "0", "-bf", "0",
+            "-colorspace", "bt709", "-color_primaries", "bt709", "-color_trc", "bt709", "-color_range", "tv",
+        ]  # fmt: skip
+    if media.has_sound:
+        arguments += [
+            "-map", "0:a:0", "-af", "aresample=async=1:first_pts=0", "-c:a", "aac", "-aac_coder", "fast",
+            "-b:a", "128k", "-ar", "48000", "-ac", "2",
+        ]  # fmt: skip
+    encode([*arguments, "-movflags", "+faststart", "-f", "mp4", str(out)], media.duration, progress, 600 + 8 * media.duration)
+
+
+def thumbnails(path: Path, media: MediaInfo, out: Path) -> None:
+    """Sixty thumbnails over the whole length in one JPEG, ten across and six down, from key frames only."""
+    every = max(media.duration / (THUMBS_ACROSS * THUMBS_DOWN), 0.04)
+    scale = (
+        f"scale={THUMB_WIDTH}:{THUMB_HEIGHT}:force_original_aspect_ratio=increase,crop={THUMB_WIDTH}:{THUMB_HEIGHT},"
+        f"fps=1/{every:.6f}:round=up,tile={THUMBS_ACROSS}x{THUMBS_DOWN}"
+    )
+    command = [
+        "ffmpeg", "-v", "error", "-nostdin", "-y", "-skip_frame", "nokey", *GUARD, "-i", source(path), "-map", "0:v:0",
+        "-an", "-vf", scale, "-frames:v", "1", "-q:v", "5", "-f", "mjpeg", str(out),
+    ]  # fmt: skip
+    run(command, seconds=300 + media.duration)
+
+
+def loudness(path: Path, duration: float) -> float | None:
+    """Integrated loudness in LUFS (EBU R 128), or None for silence."""
+    command = [
+        "ffmpeg", "-v", "error", "-nostdin", *GUARD, "-i", source(path), "-map", "0:a:0", "-vn",
+        "-af", "ebur128=framelog=verbose:metadata=1,ametadata=mode=print:key=lavfi.r128.I:file=-", "-f", "null", "-",
+    ]  # fmt: skip
+    found = re.findall(r"lavfi\.r128\.I=(-?[\d.]+)", run(command, seconds=300 + duration).decode())
+    return float(found[-1]) if found and float(found[-1]) > -69 else None

@@ -1,0 +1,165 @@
+"""Word times from the sound itself.
+
+A recogniser knows what was said, and only roughly when. The recognised words
+are aligned to the sound by a hidden Markov model of their phones (forced
+alignment with PocketSphinx), then their edges at pauses are moved to where the
+sound's level rises and falls.
+"""
+
+from collections.abc import Sequence
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hovvet.core.engines.speech import Heard, Span
+from hovvet.core.media.decode import SPEECH_RATE
+from hovvet.core.sound.silence import STEP, Sound, levels, silence_threshold
+from hovvet.core.words.pronounce import phones
+from hovvet.core.words.vocabulary import bare
+
+SHORTEST_WORD = 0.04  # seconds
+_LEAN = 0.01  # the aligner's edges lie this much early
+_BEAMS = 1e-80  # the usual, narrower search gives up on some chunks
+_REACH = 0.16  # seconds an edge at a pause may be moved
+_RISE = 3  # consecutive 10 ms levels above the threshold that make speech
+
+
+def settle(heard: Sequence[Heard], duration: float) -> list[Heard]:
+    """Words in order, not overlapping, each at least 40 ms long, within the sound (seconds)."""
+    placed: list[Heard] = []
+    at = 0.0
+    for word in sorted(heard, key=lambda each: each.start):
+        start = max(word.start, at)
+        end = min(max(word.end, start + SHORTEST_WORD), duration)
+        if end - start < SHORTEST_WORD / 2:
+            continue
+        placed.append(Heard(word.text, start, end, word.confidence))
+        at = end
+    return placed
+
+
+class Aligner:
+    """Refines word times. Holds the acoustic model, so make one and keep it."""
+
+    def __init__(self) -> None:
+        self._decoder: Any = None
+
+    def refine(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
+        """The same words with better times. ``parts`` are chunks (seconds) that no word crosses.
+
+        Where the alignment fails, the recogniser's own times stay.
+        """
+        refined: list[Heard] = []
+        n = 0
+        for start, end in parts:
+            inside = []
+            while n < len(words) and (words[n].start + words[n].end) / 2 < end:
+                inside.append(words[n])
+                n += 1
+            if inside:
+                refined += self._align(inside, sound, start, end)
+        refined += words[n:]
+        return settle(at_pauses(refined, sound), len(sound) / SPEECH_RATE)
+
+    def _align(self, words: list[Heard], sound: Sound, start: float, end: float) -> list[Heard]:
+        decoder = self._ready(words)
+        clip = sound[round(start * SPEECH_RATE) : round(end * SPEECH_RATE)]
+        names = [_name(word.text) for word in words]
+        try:
+            decoder.set_align_text(" ".join(name for name in names if name))
+            decoder.start_utt()
+            decoder.process_raw((np.clip(clip, -1, 1) * 32767).astype("<i2").tobytes(), full_utt=True)
+            decoder.end_utt()
+            found = [seg for seg in decoder.seg() or () if not seg.word.startswith(("<", "["))]
+        except RuntimeError:
+            return words
+        if [seg.word.split("(")[0] for seg in found] != [name for name in names if name]:
+            return words
+        spoken = iter(found)
+        aligned = []
+        for word, name in zip(words, names, strict=True):
+            if not name:
+                aligned.append(word)
+                continue
+            seg = next(spoken)
+            a, b = start + seg.start_frame * 0.01 + _LEAN, start + (seg.end_frame + 1) * 0.01 + _LEAN
+            aligned.append(Heard(word.text, a, max(b, a + SHORTEST_WORD), word.confidence))
+        return aligned
+
+    def _ready(self, words: Sequence[Heard]) -> Any:
+        """The decoder, knowing how all these words are said."""
+        from pocketsphinx import Decoder  # slow to import, not always needed
+
+        if self._decoder is None:
+            self._decoder = Decoder(
+                lm=None, samprate=SPEECH_RATE, beam=_BEAMS, wbeam=_BEAMS, pbeam=_BEAMS, loglevel="FATAL"
+            )
+        for word in words:
+            name = _name(word.text)
+            if name and self._decoder.lookup_word(name) is None:
+                self._decoder.add_word(name, phones(bare(word.text)), True)
+        return self._decoder
+
+
+@lru_cache(maxsize=20_000)
+def _name(text: str) -> str:
+    """What the aligner calls a word; empty when there is nothing to say."""
+    return "".join(letter if letter.isalnum() or letter in "'-" else "_" for letter in bare(text))
+
+
+def at_pauses(words: Sequence[Heard], sound: Sound) -> list[Heard]:
+    """Move edges that lie at a pause to where the level crosses from silence to speech.
+
+    Only an edge with a gap beside it is moved, by 160 ms at most, and only where
+    the recording's silences are clearly quieter than its speech.
+    """
+    level = levels(sound, SPEECH_RATE)
+    if level.size == 0:
+        return list(words)
+    threshold = silence_threshold(level)
+    loud = level > threshold
+    moved = list(words)
+    for n, word in enumerate(moved):
+        before = moved[n - 1].end if n else 0.0
+        after = moved[n + 1].start if n + 1 < len(moved) else len(sound) / SPEECH_RATE
+        start, end = word.start, word.end
+        if start - before > 0.03:
+            start = _onset(loud, start, max(before, start - _REACH), min(start + _REACH, word.end - SHORTEST_WORD))
+        if after - end > 0.03:
+            end = _offset(loud, end, max(end - _REACH, start + SHORTEST_WORD), min(after, end + _REACH))
+        if end - start >= SHORTEST_WORD:
+            moved[n] = Heard(word.text, start, end, word.confidence)
+    return moved
+
+
+def _onset(loud: NDArray[np.bool_], at: float, low: float, high: float) -> float:
+    """Where speech begins near ``at``: the first loud level after the last quiet run before it."""
+    a, b = max(int(low / STEP), 0), min(int(high / STEP) + 1, len(loud))
+    n = min(max(round(at / STEP), a), max(b - 1, a))
+    if n < b and loud[n]:
+        while n > a and loud[n - 1]:
+            n -= 1
+        return n * STEP
+    while n < b:
+        if loud[n : n + _RISE].all():
+            return n * STEP
+        n += 1
+    return at
+
+
+def _offset(loud: NDArray[np.bool_], at: float, low: float, high: float) -> float:
+    """Where speech ends near ``at``."""
+    a, b = max(int(low / STEP), 0), min(int(high / STEP) + 1, len(loud))
+    n = min(max(round(at / STEP), a), max(b - 1, a))
+    if n < b and n > 0 and loud[n - 1]:
+        while n < b and loud[n]:
+            n += 1
+        return n * STEP
+    while n > a:
+        if loud[max(n - _RISE, 0) : n].all():
+            return n * STEP
+        n -= 1
+    return at
+
