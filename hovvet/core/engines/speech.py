@@ -5,8 +5,7 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from hovvet.core.sound.silence import Sound
-
-Span = tuple[float, float]  # seconds
+from hovvet.core.spans import Span
 
 
 @dataclass(frozen=True)

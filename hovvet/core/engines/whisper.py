@@ -7,10 +7,11 @@ from functools import cached_property
 from pathlib import Path
 from typing import Any
 
-from hovvet.core.engines.speech import Heard, Span
+from hovvet.core.engines.speech import Heard
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.sound.silence import Sound
+from hovvet.core.spans import Span
 
 # Whisper tends to leave out filler sounds. Told that they were said before, it
 # writes them down: 55 of 63 instead of 2 (measured; see docs/figures.md).

@@ -4,10 +4,9 @@ from bisect import bisect_left
 from collections.abc import Sequence
 
 from hovvet.core.sheet.model import Piece
+from hovvet.core.spans import Span, merge, subtract
 from hovvet.core.words.layout import SHOWN_PAUSE
 from hovvet.core.words.transcript import Transcript, Word
-
-Span = tuple[float, float]  # seconds of a recording
 
 EDGE = 0.03  # seconds of a shown pause that go with a struck word: its breath and echo
 SLIVER = 0.05  # kept stretches without a word shorter than this are left out
@@ -35,7 +34,7 @@ def kept_spans(transcript: Transcript, piece: Piece) -> list[Span]:
     pauses = [(cut.start, cut.end) for cut in piece.pause_cuts]
     kept = [word for word in words if word.id not in struck]
     if pauses:
-        removed += subtract(pauses, [(word.start, word.end) for word in kept])
+        removed += subtract(merge(pauses), [(word.start, word.end) for word in kept])
     spans = subtract([(piece.start, piece.end)], merge(removed))
     if len(spans) == 1:
         return spans
@@ -83,37 +82,6 @@ def _around(start: float, end: float, left: float | None, right: float | None, p
         if right is not None:
             take_after = min(take_after, max(after - 0.02, 0))
     return max(start - take_before, piece.start), min(end + take_after, piece.end)
-
-
-def merge(spans: Sequence[Span]) -> list[Span]:
-    """The union of the spans, in order."""
-    merged: list[Span] = []
-    for start, end in sorted(spans):
-        if merged and start <= merged[-1][1]:
-            merged[-1] = (merged[-1][0], max(end, merged[-1][1]))
-        else:
-            merged.append((start, end))
-    return merged
-
-
-def subtract(spans: Sequence[Span], holes: Sequence[Span]) -> list[Span]:
-    """What is left of ``spans`` without ``holes``. ``holes`` are in order and apart; empty stretches are dropped."""
-    left: list[Span] = []
-    h = 0
-    for start, end in sorted(spans):
-        while h and holes[h - 1][1] > start:
-            h -= 1
-        while h < len(holes) and holes[h][1] <= start:
-            h += 1
-        at, n = start, h
-        while n < len(holes) and holes[n][0] < end:
-            if holes[n][0] > at:
-                left.append((at, holes[n][0]))
-            at = max(at, holes[n][1])
-            n += 1
-        if at < end:
-            left.append((at, end))
-    return left
 
 
 def _any_within(sorted_times: Sequence[float], span: Span) -> bool:

@@ -5,8 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from hovvet.core.sound.silence import STEP, Sound, levels
-
-Span = tuple[float, float]  # seconds
+from hovvet.core.spans import Span
 
 LONGEST = 20.0
 _EDGE = 0.15  # seconds of silence kept around the speech of a chunk

@@ -13,9 +13,10 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.engines.speech import Heard, Span
+from hovvet.core.engines.speech import Heard
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.sound.silence import STEP, Sound, levels, silence_threshold
+from hovvet.core.spans import Span
 from hovvet.core.words.pronounce import phones
 from hovvet.core.words.vocabulary import bare
 

@@ -3,10 +3,11 @@
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
-from hovvet.core.engines.speech import Heard, Recogniser, Span
+from hovvet.core.engines.speech import Heard, Recogniser
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.sound.silence import Sound
+from hovvet.core.spans import Span, subtract
 from hovvet.core.words.chunks import chunks
 from hovvet.core.words.timing import Aligner, settle
 from hovvet.core.words.transcript import Transcript, Word
@@ -64,18 +65,8 @@ def listen(
 
 def unheard(voiced: Sequence[Span], heard: Sequence[Heard]) -> list[Span]:
     """Stretches of at least 0.6 s in which there is voice but no word."""
-    found: list[Span] = []
-    for start, end in voiced:
-        at = start
-        for word in heard:
-            if word.end <= at or word.start >= end:
-                continue
-            if word.start - at >= _UNHEARD:
-                found.append((at, word.start))
-            at = max(at, word.end)
-        if end - at >= _UNHEARD:
-            found.append((at, end))
-    return found
+    silent_words = subtract(voiced, [(word.start, word.end) for word in heard])
+    return [span for span in silent_words if span[1] - span[0] >= _UNHEARD]
 
 
 def to_words(heard: Sequence[Heard], first_id: int = 1, speaker: str = "S1") -> list[Word]:

@@ -1,0 +1,170 @@
+"""The ``hovvet`` command: the core from a shell, without a server."""
+
+import argparse
+import json
+import sys
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+from typing import get_args
+
+from pydantic import BaseModel, ValidationError
+
+from hovvet.core.captions.style import caption_style
+from hovvet.core.engines.whisper import WhisperRecogniser
+from hovvet.core.errors import CoreError
+from hovvet.core.formats.subtitles import subtitles
+from hovvet.core.media.decode import SPEECH_RATE, speech_wav
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.probe import probe
+from hovvet.core.media.wav import read_wav
+from hovvet.core.media.working import loudness
+from hovvet.core.plan.compile import Edition, Source, compile
+from hovvet.core.plan.outlets import outlet
+from hovvet.core.render.export import Original, export
+from hovvet.core.sheet.edits import apply
+from hovvet.core.sheet.model import Piece, Sheet
+from hovvet.core.sweep.finds import FindKind
+from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.sweep.sweep import BUILT, find_silences, sweep, sweep_edit
+from hovvet.core.words.timing import Aligner
+from hovvet.core.words.transcribe import transcribe
+from hovvet.core.words.transcript import Transcript
+
+_RECORDING = "recording"  # what the one recording of a command is called in its sheet
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run one command; 0 when it worked, 1 with a message when it could not be done."""
+    options = _parser().parse_args(arguments)
+    try:
+        options.run(options)
+    except CoreError as error:
+        _tell(f"hovvet: {error}")
+        return 1
+    except OSError as error:
+        _tell(f"hovvet: {error.filename or ''}: {error.strerror or error}")
+        return 1
+    except KeyboardInterrupt:
+        _tell("hovvet: stopped.")
+        return 130
+    return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="hovvet", description=__doc__)
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+
+    command = commands.add_parser("transcribe", help="recognise the speech in a file")
+    command.add_argument("media", type=Path, metavar="FILE")
+    command.add_argument("-o", dest="out", type=Path, required=True, metavar="words.json")
+    command.set_defaults(run=_transcribe)
+
+    command = commands.add_parser("sweep", help="find what could be taken out")
+    command.add_argument("words", type=Path, metavar="words.json")
+    command.add_argument("--media", type=Path, required=True, metavar="FILE")
+    command.add_argument("-o", dest="out", type=Path, required=True, metavar="finds.json")
+    command.add_argument("--kinds", type=_kinds, default=BUILT, metavar="KIND,...")
+    command.set_defaults(run=_sweep)
+
+    command = commands.add_parser("clip", help="export a captioned clip")
+    command.add_argument("media", type=Path, metavar="FILE")
+    command.add_argument("-o", dest="out", type=Path, required=True, metavar="out.mp4")
+    command.add_argument("--start", type=float, default=0.0, metavar="S", help="seconds")
+    command.add_argument("--end", type=float, default=None, metavar="S", help="seconds")
+    command.add_argument("--sweep", type=_kinds, default=frozenset(), metavar="KIND,...", help="take these out")
+    command.add_argument("--outlet", default="tall")
+    command.add_argument("--captions", default="bold", metavar="STYLE|none")
+    command.add_argument("--srt", type=Path, metavar="out.srt")
+    command.add_argument("--transcript", type=Path, metavar="words.json", help="use this instead of recognising")
+    command.set_defaults(run=_clip)
+    return parser
+
+
+def _kinds(text: str) -> frozenset[FindKind]:
+    known = get_args(FindKind)
+    kinds = [kind.strip() for kind in text.split(",") if kind.strip()]
+    unknown = [kind for kind in kinds if kind not in known]
+    if unknown or not kinds:
+        raise argparse.ArgumentTypeError(f"kinds are {', '.join(known)}; not {', '.join(unknown) or 'nothing'}")
+    return frozenset(kinds)  # type: ignore[arg-type]
+
+
+def _transcribe(options: argparse.Namespace) -> None:
+    _write(options.out, _recognised(options.media, probe(options.media)))
+
+
+def _sweep(options: argparse.Namespace) -> None:
+    transcript = _read(options.words)
+    settings = SweepSettings(kinds=options.kinds)
+    _write(options.out, sweep(transcript, _silences(options.media, probe(options.media)), settings))
+
+
+def _clip(options: argparse.Namespace) -> None:
+    where = outlet(options.outlet)
+    style = None if options.captions == "none" else caption_style(options.captions)
+    media = probe(options.media)
+    transcript = _read(options.transcript) if options.transcript else _recognised(options.media, media)
+    end = transcript.duration if options.end is None else min(options.end, transcript.duration)
+    if not 0 <= options.start < end:
+        raise CoreError(f"The clip would be empty: it would run from {options.start:g} s to {end:g} s.")
+    sheet = Sheet(pieces=(Piece(id="p1", recording=_RECORDING, start=options.start, end=end),))
+    if options.sweep:
+        settings = SweepSettings(kinds=options.sweep)
+        finds = sweep(transcript, _silences(options.media, media), settings)
+        sheet = apply(sheet, sweep_edit(sheet.pieces[0], transcript, finds, settings))
+    if media.has_sound:
+        media = media.model_copy(update={"lufs": loudness(options.media, media.duration)})
+    plan = compile(sheet, {_RECORDING: Source(transcript, media)}, Edition(where, style))
+    export(plan, {_RECORDING: Original(options.media, media)}, options.out, _progress("exporting"))
+    if options.srt:
+        options.srt.write_text(subtitles(plan, "srt"))
+
+
+def _recognised(path: Path, media: MediaInfo) -> Transcript:
+    if not media.has_sound:
+        return Transcript(duration=media.duration)
+    with tempfile.TemporaryDirectory() as scratch:
+        wav = Path(scratch) / "speech.wav"
+        speech_wav(path, wav, media.duration)
+        return transcribe(wav, WhisperRecogniser(), Aligner(), _progress("transcribing"))
+
+
+def _silences(path: Path, media: MediaInfo) -> list[tuple[float, float]]:
+    if not media.has_sound:
+        return []
+    with tempfile.TemporaryDirectory() as scratch:
+        wav = Path(scratch) / "speech.wav"
+        speech_wav(path, wav, media.duration)
+        return find_silences(read_wav(wav), SPEECH_RATE)
+
+
+def _read(path: Path) -> Transcript:
+    try:
+        return Transcript.model_validate_json(path.read_bytes())
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = ".".join(map(str, first["loc"])) or "document"
+        raise CoreError(f"{path} is not a transcript as written down in docs/formats.md: {where}: {first['msg']}") from None
+
+
+def _write(path: Path, document: BaseModel) -> None:
+    part = path.with_name(path.name + ".part")
+    part.write_text(json.dumps(document.model_dump(), ensure_ascii=False) + "\n")
+    part.replace(path)
+
+
+def _progress(what: str):  # noqa: ANN202 - a closure for the core's Progress
+    def show(part: float) -> None:
+        if sys.stderr.isatty():
+            _tell(f"\r{what} {part:4.0%}", end="\n" if part >= 1 else "")
+
+    return show
+
+
+def _tell(message: str, end: str = "\n") -> None:
+    print(message, end=end, file=sys.stderr, flush=True)
+
+
+if __name__ == "__main__":
+    sys.exit(main())

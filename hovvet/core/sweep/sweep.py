@@ -1,0 +1,106 @@
+"""The sweep: finding what to take out, and turning finds into an edit."""
+
+from bisect import bisect_left
+from collections.abc import Sequence
+
+from hovvet.core.errors import CoreError
+from hovvet.core.sheet.edits import Batch, CutPause, CutWords, Edit
+from hovvet.core.sheet.model import Piece
+from hovvet.core.sound.silence import Sound, silences
+from hovvet.core.spans import Span, intersect, subtract
+from hovvet.core.sweep.finds import Find, FindKind, Finds
+from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.words.transcript import Transcript
+
+BUILT: frozenset[FindKind] = frozenset({"filler", "pause"})
+_LEAST_SILENCE = 0.15  # seconds: shorter silences do not count towards a pause
+
+
+class KindNotBuilt(CoreError):
+    """A kind of find that this version cannot look for."""
+
+
+def sweep(transcript: Transcript, silent: Sequence[Span], settings: SweepSettings) -> Finds:
+    """Find what could go. ``silent`` are the silences of the recording in seconds, from ``find_silences``.
+
+    Raises KindNotBuilt for a kind that cannot be looked for yet.
+    """
+    missing = sorted(settings.kinds - BUILT)
+    if missing:
+        raise KindNotBuilt(
+            f"This version cannot sweep for: {', '.join(missing)}. It can for: {', '.join(sorted(BUILT))}."
+        )
+    found: list[Find] = []
+    gone: frozenset[int] = frozenset()
+    if "filler" in settings.kinds:
+        fillers = [word for word in transcript.words if word.kind == "filler"]
+        gone = frozenset(word.id for word in fillers)
+        found += [
+            Find(kind="filler", start=word.start, end=word.end, text=word.text, words=(word.id,), confidence=word.confidence)
+            for word in fillers
+        ]
+    if "pause" in settings.kinds:
+        for run in _pause_runs(transcript, gone, silent, settings.pause_from):
+            found += [Find(kind="pause", start=round(a, 3), end=round(b, 3)) for a, b in run]
+    found.sort(key=lambda find: (find.start, find.end))
+    saves = sum(find.end - find.start for find in found if find.kind != "pause")
+    saves += sum(end - start for start, end in pause_cuts(transcript, found, settings))
+    return Finds(finds=tuple(found), saves=round(saves, 3))
+
+
+def find_silences(sound: Sound, rate: int) -> list[Span]:
+    """The silences of a recording that may count towards a pause, in seconds."""
+    return silences(sound, rate, _LEAST_SILENCE)
+
+
+def _pause_runs(
+    transcript: Transcript, gone: frozenset[int], silent: Sequence[Span], pause_from: float
+) -> list[list[Span]]:
+    """Silences between kept words, those joined by a word that goes taken together, when long enough in all."""
+    spoken = [(word.start, word.end) for word in transcript.words]
+    quiet = intersect(subtract([(0.0, transcript.duration)], spoken), silent)
+    kept = [(word.start, word.end) for word in transcript.words if word.id not in gone]
+    runs = []
+    n = 0
+    for start, end in subtract([(0.0, transcript.duration)], kept):
+        run = []
+        while n < len(quiet) and quiet[n][0] < end:
+            if quiet[n][0] >= start and quiet[n][1] - quiet[n][0] >= _LEAST_SILENCE:
+                run.append(quiet[n])
+            n += 1
+        if sum(b - a for a, b in run) >= pause_from:
+            runs.append(run)
+    return runs
+
+
+def pause_cuts(transcript: Transcript, finds: Sequence[Find], settings: SweepSettings) -> list[Span]:
+    """What to take out of the pauses found so that ``pause_left`` seconds stay between the kept words.
+
+    Pauses with nothing but found words between them count as one: half of what
+    is left stays at its beginning, half at its end.
+    """
+    gone = {word for find in finds for word in find.words}
+    kept = [word for word in transcript.words if word.id not in gone]
+    starts = [word.start for word in kept]
+    runs: dict[int, list[Span]] = {}
+    for find in finds:
+        if find.kind == "pause":
+            runs.setdefault(bisect_left(starts, find.end - 1e-6), []).append((find.start, find.end))
+    cuts: list[Span] = []
+    for run in runs.values():
+        if sum(b - a for a, b in run) > settings.pause_left:
+            half = settings.pause_left / 2
+            cuts += intersect(run, [(run[0][0] + half, run[-1][1] - half)])
+    return cuts
+
+
+def sweep_edit(piece: Piece, transcript: Transcript, finds: Finds, settings: SweepSettings) -> Edit:
+    """One edit that takes out all the finds that lie in a piece."""
+    edits: list[Edit] = []
+    inside = tuple(find for find in finds.finds if piece.start <= find.start and find.end <= piece.end + 1e-6)
+    for kind in dict.fromkeys(find.kind for find in inside if find.kind != "pause"):
+        words = tuple(word for find in inside if find.kind == kind for word in find.words)
+        edits.append(CutWords(piece=piece.id, words=words, reason=kind))
+    for start, end in pause_cuts(transcript, inside, settings):
+        edits.append(CutPause(piece=piece.id, start=round(start, 3), end=round(end, 3)))
+    return Batch(edits=tuple(edits))
