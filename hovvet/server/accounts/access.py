@@ -1,0 +1,26 @@
+"""Who is asking, and what they may see."""
+
+from typing import TypeVar
+
+from django.db.models import Model, QuerySet
+from django.http import Http404, HttpRequest
+
+from hovvet.server.accounts.models import Workspace
+
+M = TypeVar("M", bound=Model)
+
+
+def workspace_of(request: HttpRequest) -> Workspace:
+    """The workspace of the signed-in user. Raises Http404 for a user without one."""
+    workspace = Workspace.objects.filter(memberships__user_id=request.user.pk).order_by("memberships__pk").first()
+    if workspace is None:
+        raise Http404("You are not a member of any workspace. Ask whoever invited you.")
+    return workspace
+
+
+def find(request: HttpRequest, objects: QuerySet[M], **lookup: object) -> M:
+    """One object of the asker's workspace. Another workspace's object does not exist: Http404."""
+    found = objects.filter(workspace=workspace_of(request), **lookup).first()
+    if found is None:
+        raise Http404(f"That {objects.model._meta.verbose_name} does not exist, or it has been deleted.")
+    return found

@@ -1,0 +1,19 @@
+"""The whole API, typed; its OpenAPI document is what the front end's types are made from."""
+
+from ninja import NinjaAPI
+from ninja.security import django_auth
+
+from hovvet.server.accounts.api import router as accounts
+from hovvet.server.clips.api import router as clips
+from hovvet.server.delivery.api import router as delivery
+from hovvet.server.jobs.api import router as jobs
+from hovvet.server.problems import handle_problems
+from hovvet.server.recordings.api import router as recordings
+
+api = NinjaAPI(title="Hovvet", version="1", auth=django_auth, docs_url=None)
+api.add_router("/session", accounts)
+api.add_router("/recordings", recordings)
+api.add_router("/documents", clips)
+api.add_router("", delivery)
+api.add_router("/jobs", jobs)
+handle_problems(api)

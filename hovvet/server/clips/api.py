@@ -1,0 +1,251 @@
+"""Documents over HTTP: read, edit, undo, redo, sweep, make clips."""
+
+import uuid
+from collections.abc import Callable
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Field, Router, Schema
+
+from hovvet.core.captions.style import STYLES, caption_style
+from hovvet.core.plan.compile import Edition, compile
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet
+from hovvet.core.sheet.edits import Edit
+from hovvet.core.sheet.model import Sheet
+from hovvet.core.sheet.rows import Row, rows
+from hovvet.core.sweep.finds import FindKind
+from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.sweep.sweep import sweep, sweep_edit
+from hovvet.core.words.layout import Pause, pauses
+from hovvet.server.accounts.access import find
+from hovvet.server.clips.documents import (
+    Stale,
+    apply_edit,
+    desk_of,
+    make_clip,
+    next_revision,
+    redo,
+    sheet_of,
+    undo,
+)
+from hovvet.server.clips.models import Document
+from hovvet.server.recordings.loaded import silences_of, source_of
+from hovvet.server.recordings.models import Recording
+
+router = Router(tags=["documents"])
+
+
+class DocumentOut(Schema):
+    """A document as it stands, compiled. ``rows`` and ``pauses`` are those of a clip; a desk has its transcript."""
+
+    id: uuid.UUID
+    recording: uuid.UUID
+    kind: Document.Kind
+    title: str
+    version: int
+    sheet: Sheet
+    plan: Plan
+    seconds: float
+    uncut: float
+    outlet: Outlet
+    rows: list[Row]
+    pauses: list[Pause]
+    can_undo: bool
+    can_redo: bool
+
+
+class Newer(Schema):
+    """The answer to an edit on a stale version: what happened, and the newer document."""
+
+    detail: str
+    document: DocumentOut
+
+
+class Change(Schema):
+    """An edit made on a version of the document."""
+
+    version: int
+    edit: Edit
+
+
+class Version(Schema):
+    """The version that undo or redo was asked on."""
+
+    version: int
+
+
+class SweepWanted(Schema):
+    """What to sweep for, on a version of the document."""
+
+    version: int
+    kinds: list[FindKind] = ["filler", "pause"]
+
+
+class SweepDone(Schema):
+    """What the sweep took out: how many of each kind, and the seconds saved."""
+
+    counts: dict[FindKind, int]
+    saved: float
+    document: DocumentOut
+
+
+class ClipWanted(Schema):
+    """The passage to make a clip of: ids of its first and last word."""
+
+    first: int
+    last: int
+
+
+class Title(Schema):
+    """A new title."""
+
+    title: str = Field(min_length=1, max_length=200)
+
+
+class Choices(Schema):
+    """What a clip can be made for and look like."""
+
+    outlets: list[Outlet]
+    captions: dict[str, str]
+
+
+def plan_of(document: Document, sheet: Sheet) -> Plan:
+    """Compile the document for the outlet it is set to."""
+    style = caption_style(sheet.captions) if sheet.captions else None
+    edition = Edition(outlet(sheet.outlet), style, texts=document.kind == Document.Kind.CLIP)
+    return compile(sheet, {str(document.recording_id): source_of(document.recording)}, edition)
+
+
+def _out(document: Document) -> DocumentOut:
+    sheet = sheet_of(document)
+    plan = plan_of(document, sheet)
+    made: list[Row] = []
+    gaps: list[Pause] = []
+    if document.kind == Document.Kind.CLIP:
+        transcript = source_of(document.recording).transcript
+        made = rows(sheet, {str(document.recording_id): transcript}, plan)
+        gaps = [
+            gap
+            for gap in pauses(transcript.words, transcript.duration)
+            if any(piece.start <= gap.start and gap.end <= piece.end for piece in sheet.pieces)
+        ]
+    return DocumentOut(
+        id=document.pk,
+        recording=document.recording_id,
+        kind=document.kind,
+        title=document.title,
+        version=document.version,
+        sheet=sheet,
+        plan=plan,
+        seconds=plan.seconds,
+        uncut=sum(piece.end - piece.start for piece in sheet.pieces),
+        outlet=outlet(sheet.outlet),
+        rows=made,
+        pauses=gaps,
+        can_undo=document.head is not None and document.head.parent_id is not None,
+        can_redo=next_revision(document) is not None,
+    )
+
+
+_Answer = tuple[int, DocumentOut | Newer]
+
+
+def _changed(document: Document, change: Callable[[], Document]) -> _Answer:
+    try:
+        return 200, _out(change())
+    except Stale:
+        fresh = Document.objects.select_related("head").get(pk=document.pk)
+        return 409, Newer(detail="This was changed elsewhere in the meantime.", document=_out(fresh))
+
+
+def _find(request: HttpRequest, document_id: uuid.UUID) -> Document:
+    return find(request, Document.objects.select_related("head", "recording"), pk=document_id)
+
+
+@router.get("/choices", response=Choices)
+def choices(request: HttpRequest) -> Choices:
+    """Outlets and caption styles."""
+    return Choices(outlets=list(OUTLETS.values()), captions={style.key: style.name for style in STYLES.values()})
+
+
+@router.get("/desk/{recording_id}", response=DocumentOut)
+def read_desk(request: HttpRequest, recording_id: uuid.UUID) -> DocumentOut:
+    """The document with the cuts on a whole recording."""
+    return _out(desk_of(find(request, Recording.objects.all(), pk=recording_id)))
+
+
+@router.post("/desk/{recording_id}/clips", response=DocumentOut)
+def create_clip(request: HttpRequest, recording_id: uuid.UUID, wanted: ClipWanted) -> DocumentOut:
+    """Make a clip of a passage."""
+    return _out(make_clip(find(request, Recording.objects.all(), pk=recording_id), wanted.first, wanted.last))
+
+
+@router.get("/{document_id}", response=DocumentOut)
+def read_document(request: HttpRequest, document_id: uuid.UUID) -> DocumentOut:
+    """One document."""
+    return _out(_find(request, document_id))
+
+
+@router.patch("/{document_id}", response=DocumentOut)
+def rename_document(request: HttpRequest, document_id: uuid.UUID, given: Title) -> DocumentOut:
+    """Give a clip another title."""
+    document = _find(request, document_id)
+    document.title = given.title
+    document.save(update_fields=["title"])
+    return _out(document)
+
+
+@router.delete("/{document_id}", response={204: None})
+def delete_clip(request: HttpRequest, document_id: uuid.UUID) -> HttpResponse:
+    """Delete a clip; the recording and its cuts stay."""
+    document = find(request, Document.objects.filter(kind=Document.Kind.CLIP), pk=document_id)
+    Document.objects.filter(pk=document.pk).update(head=None)
+    document.delete()
+    return HttpResponse(status=204)
+
+
+@router.post("/{document_id}/edits", response={200: DocumentOut, 409: Newer})
+def edit_document(request: HttpRequest, document_id: uuid.UUID, change: Change) -> _Answer:
+    """Apply an edit."""
+    document = _find(request, document_id)
+    return _changed(document, lambda: apply_edit(document, change.version, change.edit, request.user.pk))
+
+
+@router.post("/{document_id}/undo", response={200: DocumentOut, 409: Newer})
+def undo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> _Answer:
+    """Take the last edit back."""
+    document = _find(request, document_id)
+    return _changed(document, lambda: undo(document, given.version))
+
+
+@router.post("/{document_id}/redo", response={200: DocumentOut, 409: Newer})
+def redo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> _Answer:
+    """Do again what was taken back."""
+    document = _find(request, document_id)
+    return _changed(document, lambda: redo(document, given.version))
+
+
+@router.post("/{document_id}/sweep", response={200: SweepDone, 409: Newer})
+def sweep_document(
+    request: HttpRequest, document_id: uuid.UUID, wanted: SweepWanted
+) -> tuple[int, SweepDone | Newer]:
+    """Take out all that a sweep finds, as one edit."""
+    document = _find(request, document_id)
+    settings = SweepSettings(kinds=frozenset(wanted.kinds))
+    source = source_of(document.recording)
+    sheet = sheet_of(document)
+    finds = sweep(source.transcript, silences_of(document.recording), settings)
+    before = plan_of(document, sheet).seconds
+    piece = sheet.pieces[0]
+    struck = {word for cut in piece.word_cuts for word in cut.words}
+    fresh = [
+        found
+        for found in finds.finds
+        if piece.start <= found.start and found.end <= piece.end and not (found.words and set(found.words) <= struck)
+    ]
+    edit = sweep_edit(piece, source.transcript, finds, settings)
+    status, answer = _changed(document, lambda: apply_edit(document, wanted.version, edit, request.user.pk))
+    if isinstance(answer, Newer):
+        return status, answer
+    counts: dict[FindKind, int] = {kind: sum(found.kind == kind for found in fresh) for kind in wanted.kinds}
+    return 200, SweepDone(counts=counts, saved=round(before - answer.seconds, 2), document=answer)

@@ -1,0 +1,114 @@
+"""Exports over HTTP."""
+
+import shutil
+import uuid
+from datetime import datetime
+
+from django.db import transaction
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
+from ninja import Router, Schema
+
+from hovvet.core.plan.outlets import outlet
+from hovvet.server.accounts.access import find
+from hovvet.server.clips.api import plan_of
+from hovvet.server.clips.documents import sheet_of
+from hovvet.server.clips.models import Document
+from hovvet.server.delivery.exporting import EXPORT
+from hovvet.server.delivery.models import Export
+from hovvet.server.jobs.api import JobOut
+from hovvet.server.jobs.models import Job
+from hovvet.server.jobs.running import cancel_job, start_job
+from hovvet.server.problems import Problem
+from hovvet.server.ranges import ranged_file
+
+router = Router(tags=["exports"])
+
+_KINDS = {"mp4": "video/mp4", "srt": "application/x-subrip", "vtt": "text/vtt"}
+
+
+class ExportOut(Schema):
+    """``ready`` once the files are there; ``current`` while the clip has not changed since."""
+
+    id: uuid.UUID
+    outlet: str
+    outlet_name: str
+    created: datetime
+    seconds: float
+    bytes: int
+    ready: bool
+    current: bool
+    job: JobOut | None
+
+
+def _out(row: Export, document: Document) -> ExportOut:
+    job = Job.objects.filter(kind=EXPORT, target=row.pk).first()
+    file = row.file("mp4")
+    ready = file.exists()
+    return ExportOut(
+        id=row.pk,
+        outlet=row.outlet,
+        outlet_name=outlet(row.outlet).name,
+        created=row.created,
+        seconds=row.plan["samples"] / row.plan["sample_rate"],
+        bytes=file.stat().st_size if ready else 0,
+        ready=ready,
+        current=row.version == document.version,
+        job=JobOut.from_orm(job) if job else None,
+    )
+
+
+@router.get("/documents/{document_id}/exports", response=list[ExportOut])
+def list_exports(request: HttpRequest, document_id: uuid.UUID) -> list[ExportOut]:
+    """All exports of a clip, newest first."""
+    document = find(request, Document.objects.all(), pk=document_id)
+    return [_out(row, document) for row in document.exports.all()]
+
+
+@router.post("/documents/{document_id}/exports", response=ExportOut)
+def start_export(request: HttpRequest, document_id: uuid.UUID) -> ExportOut:
+    """Export a clip as it stands, for the outlet it is set to."""
+    document = find(request, Document.objects.filter(kind=Document.Kind.CLIP).select_related("head", "recording"), pk=document_id)
+    sheet = sheet_of(document)
+    plan = plan_of(document, sheet)
+    if plan.frames == 0:
+        raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
+    with transaction.atomic():
+        row = Export.objects.create(
+            workspace=document.workspace,
+            document=document,
+            outlet=sheet.outlet,
+            version=document.version,
+            plan=plan.model_dump(mode="json"),
+        )
+        start_job(row.workspace, EXPORT, row.pk)
+    return _out(row, document)
+
+
+@router.post("/exports/{export_id}/retry", response=ExportOut)
+def retry_export(request: HttpRequest, export_id: uuid.UUID) -> ExportOut:
+    """Try an export again that failed or was cancelled."""
+    row = find(request, Export.objects.select_related("document"), pk=export_id)
+    start_job(row.workspace, EXPORT, row.pk)
+    return _out(row, row.document)
+
+
+@router.delete("/exports/{export_id}", response={204: None})
+def delete_export(request: HttpRequest, export_id: uuid.UUID) -> HttpResponse:
+    """Delete an export and its files; the clip stays."""
+    row = find(request, Export.objects.all(), pk=export_id)
+    for job in Job.objects.filter(kind=EXPORT, target=row.pk):
+        cancel_job(job)
+    folder = row.folder
+    row.delete()
+    shutil.rmtree(folder, ignore_errors=True)
+    return HttpResponse(status=204)
+
+
+@router.get("/exports/{export_id}/files/{kind}", response={200: None}, include_in_schema=False)
+def read_export_file(request: HttpRequest, export_id: uuid.UUID, kind: str, save: bool = False) -> HttpResponseBase:
+    """The MP4, SRT or VTT; ``save`` sends it as a download."""
+    row = find(request, Export.objects.select_related("document"), pk=export_id)
+    if kind not in _KINDS:
+        raise Problem(404, "There is no such file. Choose mp4, srt or vtt.")
+    name = f"{row.document.title} - {outlet(row.outlet).name}.{kind}" if save else None
+    return ranged_file(request, row.file(kind), _KINDS[kind], name)

@@ -1,0 +1,33 @@
+"""Watching and stopping long work."""
+
+import uuid
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from hovvet.server.accounts.access import find
+from hovvet.server.jobs.models import Job
+from hovvet.server.jobs.running import cancel_job
+
+router = Router(tags=["jobs"])
+
+
+class JobOut(Schema):
+    """``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one."""
+
+    id: uuid.UUID
+    kind: str
+    state: Job.State
+    stage: str
+    progress: float
+    seconds_left: float | None
+    error: str
+
+
+@router.post("/{job_id}/cancel", response=JobOut)
+def cancel(request: HttpRequest, job_id: uuid.UUID) -> Job:
+    """Ask a job to stop."""
+    job = find(request, Job.objects.all(), pk=job_id)
+    cancel_job(job)
+    job.refresh_from_db()
+    return job

@@ -1,0 +1,47 @@
+"""Long work, as a row that a person can watch."""
+
+import uuid
+
+from django.db import models
+
+from hovvet.server.accounts.models import Workspace
+
+
+class Job(models.Model):
+    """One piece of long work on the object ``target``."""
+
+    class State(models.TextChoices):
+        QUEUED = "queued"
+        RUNNING = "running"
+        DONE = "done"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="jobs")
+    kind = models.CharField(max_length=40)
+    target = models.UUIDField(db_index=True)
+    state = models.CharField(max_length=12, choices=State, default=State.QUEUED, db_index=True)
+    stage = models.CharField(max_length=80, default="")
+    progress = models.FloatField(default=0.0)
+    seconds_left = models.FloatField(null=True)
+    cancel_requested = models.BooleanField(default=False)
+    attempts = models.PositiveSmallIntegerField(default=0)
+    lease = models.CharField(max_length=40, default="")  # whoever runs it now; nobody else may write
+    heartbeat = models.DateTimeField(null=True)
+    error = models.TextField(default="")
+    error_detail = models.TextField(default="")
+    created = models.DateTimeField(auto_now_add=True)
+    started = models.DateTimeField(null=True)
+    finished = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ["-created"]
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.target} ({self.state})"
+
+    @property
+    def active(self) -> bool:
+        """Whether it waits or runs."""
+        return self.state in (self.State.QUEUED, self.State.RUNNING)

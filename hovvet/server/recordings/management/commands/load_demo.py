@@ -1,0 +1,89 @@
+"""``manage.py load_demo``: the demo account, recordings and a first clip."""
+
+import importlib.util
+import shutil
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth.models import User
+from django.core.management.base import BaseCommand
+from django.db import transaction
+
+from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.sweep.sweep import sweep, sweep_edit
+from hovvet.core.words.transcript import Transcript
+from hovvet.server.accounts.models import Membership, Workspace
+from hovvet.server.clips.documents import apply_edit, make_clip, sheet_of
+from hovvet.server.jobs.running import run_job, start_job
+from hovvet.server.recordings.loaded import silences_of, source_of
+from hovvet.server.recordings.models import Recording
+from hovvet.server.recordings.preparing import PREPARE
+
+DEMO = settings.BASE_DIR / "demo"
+USER, PASSWORD = "demo", "mend-the-evening-first"  # noqa: S105 - printed for everybody; made by this command only
+_TALK, _INTERVIEW = "Nobody throws away a clock", "Bench Notes: mend the evening first"
+
+
+class Command(BaseCommand):
+    """Load the demo once; a second run changes nothing."""
+
+    help = "Make the demo account and its recordings."
+
+    def handle(self, *_arguments: Any, **_options: Any) -> None:
+        """Make what is missing."""
+        workspace, _ = Workspace.objects.get_or_create(name="Quillhaven Mending Room")
+        if not User.objects.filter(username=USER).exists():
+            user = User.objects.create_user(USER, password=PASSWORD)
+            Membership.objects.create(workspace=workspace, user=user)
+        if not workspace.recordings.filter(title=_INTERVIEW).exists():
+            self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus")
+        if not workspace.recordings.filter(title=_TALK).exists():
+            talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4")
+            self._first_clip(talk)
+        self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
+
+    def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str) -> Recording:
+        self.stdout.write(f"Preparing the demo recording “{title}”…")
+        self.stdout.flush()
+        speech = DEMO / "speech" / f"{name}.opus"
+        words = Transcript.model_validate_json((DEMO / "words" / f"{name}.json").read_bytes())
+        recording = Recording(
+            workspace=workspace, title=title, file_name=file_name, transcript_json=words.model_dump(mode="json")
+        )
+        recording.folder.mkdir(parents=True, exist_ok=True)
+        if file_name.endswith(".mp4"):
+            _drawing().draw_talk(speech, recording.original)
+        else:
+            shutil.copyfile(speech, recording.original)
+        with transaction.atomic():
+            recording.save()
+            job = start_job(workspace, PREPARE, recording.pk)
+        run_job.func(str(job.pk))
+        job.refresh_from_db()
+        if job.state != job.State.DONE:
+            raise SystemExit(f"The demo could not be prepared: {job.error} {job.error_detail}")
+        recording.refresh_from_db()
+        return recording
+
+    def _first_clip(self, talk: Recording) -> None:
+        """A clip of the passage that gave the talk its name, swept."""
+        transcript = source_of(talk).transcript
+        texts = [word.text.lower().strip(".,") for word in transcript.words]
+        first = next(n for n in range(len(texts)) if texts[n : n + 4] == ["nobody", "throws", "away", "a"])
+        last = max(n for n in range(first, first + 150) if transcript.words[n].text.endswith(".") and transcript.words[n].end < transcript.words[first].start + 58)
+        document = make_clip(talk, transcript.words[first].id, transcript.words[last].id)
+        wanted = SweepSettings()
+        finds = sweep(transcript, silences_of(talk), wanted)
+        edit = sweep_edit(sheet_of(document).pieces[0], transcript, finds, wanted)
+        apply_edit(document, document.version, edit, None)
+
+
+def _drawing() -> Any:
+    """The demo's own module that draws the talk; it is not part of the package."""
+    spec = importlib.util.spec_from_file_location("demo_picture", Path(DEMO / "picture.py"))
+    assert spec
+    assert spec.loader
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    return module

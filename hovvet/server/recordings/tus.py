@@ -1,0 +1,197 @@
+"""Uploads by the open tus protocol 1.0.0, which goes on after a lost connection.
+
+Core protocol with the extensions creation, termination, expiration and checksum.
+"""
+
+import base64
+import hashlib
+import shutil
+import uuid
+from datetime import timedelta
+from pathlib import Path
+from typing import BinaryIO
+
+from django.conf import settings
+from django.core.files.storage import default_storage
+from django.db import transaction
+from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
+from django.utils import timezone
+from django.utils.http import http_date
+from django.views import View
+
+from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.jobs.running import start_job
+from hovvet.server.problems import Problem
+from hovvet.server.recordings.models import Recording, Upload
+from hovvet.server.recordings.preparing import PREPARE
+
+_VERSION = "1.0.0"
+_BLOCK = 1024 * 1024
+_ALGORITHMS = ("sha1", "sha256")
+
+
+class TusView(View):
+    """What all uploads share: sign-in, protocol version, answers in plain words."""
+
+    def dispatch(self, request: HttpRequest, *args: object, **kwargs: object) -> HttpResponse:
+        """Check who asks, then do it."""
+        try:
+            if not request.user.is_authenticated:
+                raise Problem(401, "You are signed out. Sign in again, then go on with the upload.")
+            if request.method not in ("OPTIONS", "GET") and request.headers.get("Tus-Resumable") != _VERSION:
+                raise Problem(412, f"This server speaks tus {_VERSION} only.")
+            response = super().dispatch(request, *args, **kwargs)
+        except Problem as problem:
+            response = HttpResponse(str(problem), status=problem.status, content_type="text/plain; charset=utf-8")
+        except Http404:
+            message = "This upload is no longer there: it was finished, cancelled or too old. Choose the file again."
+            response = HttpResponse(message, status=404, content_type="text/plain; charset=utf-8")
+        response["Tus-Resumable"] = _VERSION
+        response["Cache-Control"] = "no-store"
+        return response
+
+
+class Uploads(TusView):
+    """Where uploads begin."""
+
+    def options(self, _request: HttpRequest) -> HttpResponse:
+        """What this server can do."""
+        headers = {
+            "Tus-Version": _VERSION,
+            "Tus-Extension": "creation,termination,expiration,checksum",
+            "Tus-Max-Size": str(settings.UPLOAD_BYTES),
+            "Tus-Checksum-Algorithm": ",".join(_ALGORITHMS),
+        }
+        return HttpResponse(status=204, headers=headers)
+
+    def post(self, request: HttpRequest) -> HttpResponse:
+        """Begin an upload."""
+        length = request.headers.get("Upload-Length", "")
+        if not length.isdigit():
+            raise Problem(400, "The length of the file is missing.")
+        name = _metadata(request).get("filename", "").strip() or "Recording"
+        _check_size(int(length))
+        forget_expired()
+        upload = Upload.objects.create(
+            workspace=workspace_of(request),
+            user=request.user,
+            file_name=name.replace("\\", "/").rsplit("/", 1)[-1][:255],
+            length=int(length),
+            expires=timezone.now() + timedelta(hours=settings.UPLOAD_HOURS),
+        )
+        upload.path.parent.mkdir(parents=True, exist_ok=True)
+        upload.path.touch()
+        return _told(HttpResponse(status=201, headers={"Location": f"/api/uploads/{upload.pk}"}), upload)
+
+
+class OneUpload(TusView):
+    """One upload under way."""
+
+    def head(self, request: HttpRequest, upload_id: uuid.UUID) -> HttpResponse:
+        """How much has arrived."""
+        upload = _find(request, upload_id)
+        response = HttpResponse(headers={"Upload-Offset": str(upload.offset), "Upload-Length": str(upload.length)})
+        return _told(response, upload)
+
+    def patch(self, request: HttpRequest, upload_id: uuid.UUID) -> HttpResponse:
+        """Take in the next bytes; what arrived before a lost connection stays."""
+        upload = _find(request, upload_id)
+        if request.content_type != "application/offset+octet-stream":
+            raise Problem(415, "The upload must be sent as application/offset+octet-stream.")
+        if request.headers.get("Upload-Offset") != str(upload.offset):
+            raise Problem(409, "The upload went on elsewhere. Ask how much has arrived, then go on from there.")
+        _check_space(upload.length - upload.offset)
+        with upload.path.open("r+b") as file:
+            file.seek(0, 2)
+            _take_in(request, file, upload.length)
+        response = _told(HttpResponse(status=204, headers={"Upload-Offset": str(upload.offset)}), upload)
+        if upload.offset == upload.length:
+            response["Hovvet-Recording"] = str(_finish(upload).pk)
+        return response
+
+    def delete(self, request: HttpRequest, upload_id: uuid.UUID) -> HttpResponse:
+        """Give an upload up."""
+        upload = _find(request, upload_id)
+        _forget(upload)
+        return HttpResponse(status=204)
+
+
+def _find(request: HttpRequest, upload_id: uuid.UUID) -> Upload:
+    return find(request, Upload.objects.filter(expires__gt=timezone.now()), pk=upload_id)
+
+
+def _told(response: HttpResponse, upload: Upload) -> HttpResponse:
+    response["Upload-Expires"] = http_date(upload.expires.timestamp())
+    return response
+
+
+def _metadata(request: HttpRequest) -> dict[str, str]:
+    """The tus header ``Upload-Metadata``: names with base64 values."""
+    found = {}
+    for pair in request.headers.get("Upload-Metadata", "").split(","):
+        key, _, value = pair.strip().partition(" ")
+        try:
+            found[key] = base64.b64decode(value, validate=True).decode()
+        except ValueError:
+            raise Problem(400, "The name of the file could not be read.") from None
+    return found
+
+
+def _check_size(length: int) -> None:
+    if length == 0:
+        raise Problem(400, "The file is empty. Choose the recording again.")
+    if length > settings.UPLOAD_BYTES:
+        most = settings.UPLOAD_BYTES / 1024**3
+        raise Problem(413, f"The file is {length / 1024**3:.1f} GB. The largest file Hovvet takes is {most:.1f} GB.")
+    _check_space(length)
+
+
+def _check_space(length: int) -> None:
+    root = Path(default_storage.path(""))
+    root.mkdir(parents=True, exist_ok=True)
+    if shutil.disk_usage(root).free - length < settings.FREE_BYTES:
+        raise Problem(413, "There is not enough free space on the server's disk for this file. Free some, then try again.")
+
+
+def _take_in(request: HttpRequest, file: BinaryIO, length: int) -> None:
+    """Append the body to the file, at most to ``length``; taken back when its checksum is wrong."""
+    began = file.tell()
+    algorithm, _, wanted = request.headers.get("Upload-Checksum", "").partition(" ")
+    if algorithm and algorithm not in _ALGORITHMS:
+        raise Problem(400, f"Checksums are taken with {' or '.join(_ALGORITHMS)} only.")
+    hashing = hashlib.new(algorithm) if algorithm else None  # noqa: S324 - the protocol's choice, no secret
+    try:
+        while file.tell() < length and (block := request.read(min(_BLOCK, length - file.tell()))):
+            file.write(block)
+            if hashing:
+                hashing.update(block)
+    except UnreadablePostError:
+        if not hashing:
+            return  # the connection is lost: what has arrived stays
+    if hashing and base64.b64encode(hashing.digest()).decode() != wanted:
+        file.truncate(began)
+        raise Problem(460, "A part of the file arrived damaged. It will be sent again.")
+
+
+def _finish(upload: Upload) -> Recording:
+    """Make a recording of a complete upload and begin to prepare it."""
+    title = upload.file_name.rsplit(".", 1)[0].replace("_", " ").strip() or upload.file_name
+    recording = Recording(workspace=upload.workspace, title=title[:200], file_name=upload.file_name)
+    recording.folder.mkdir(parents=True)
+    upload.path.replace(recording.original)
+    with transaction.atomic():
+        recording.save()
+        upload.delete()
+        start_job(recording.workspace, PREPARE, recording.pk)
+    return recording
+
+
+def _forget(upload: Upload) -> None:
+    upload.path.unlink(missing_ok=True)
+    upload.delete()
+
+
+def forget_expired() -> None:
+    """Remove uploads that nobody finished."""
+    for upload in Upload.objects.filter(expires__lte=timezone.now()):
+        _forget(upload)

@@ -1,0 +1,115 @@
+"""Django settings. Everything a deployment may change comes from ``HOVVET_*`` environment variables."""
+
+import os
+import secrets
+from pathlib import Path
+
+BASE_DIR = Path(__file__).resolve().parent.parent.parent
+DATA_DIR = Path(os.environ.get("HOVVET_DATA", BASE_DIR / "data"))
+
+
+def _secret_key() -> str:
+    """A key made once for this data folder, readable by its owner only."""
+    if key := os.environ.get("HOVVET_SECRET_KEY"):
+        return key
+    file = DATA_DIR / "secret-key"
+    DATA_DIR.mkdir(parents=True, exist_ok=True)
+    try:
+        with os.fdopen(os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as new:
+            new.write(secrets.token_urlsafe(50))
+    except FileExistsError:
+        pass
+    return file.read_text()
+
+
+SECRET_KEY = _secret_key()
+DEBUG = False
+ALLOWED_HOSTS = os.environ.get("HOVVET_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [origin for origin in os.environ.get("HOVVET_ORIGINS", "").split(",") if origin]
+HTTPS = os.environ.get("HOVVET_HTTPS") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 30
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "django_tasks",
+    "django_tasks_db",
+    "ninja",
+    "hovvet.server.accounts",
+    "hovvet.server.jobs",
+    "hovvet.server.recordings",
+    "hovvet.server.clips",
+    "hovvet.server.delivery",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "hovvet.server.policy.content_policy",
+]
+ROOT_URLCONF = "hovvet.server.urls"
+WSGI_APPLICATION = "hovvet.server.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+LANGUAGE_CODE = "en"
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+# WAL with immediate transactions: without both, many writers meet "database is locked".
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA_DIR / "hovvet.sqlite3",
+        "OPTIONS": {
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL;",
+        },
+        "TEST": {"NAME": os.environ.get("HOVVET_TEST_DB", str(DATA_DIR / "test.sqlite3"))},
+    }
+}
+
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": []}}
+
+MEDIA_ROOT = DATA_DIR / "media"
+STATIC_URL = "static/"
+STATIC_ROOT = DATA_DIR / "static"
+WEB_DIST = BASE_DIR / "web" / "dist"
+STATICFILES_DIRS = [
+    *([("web", WEB_DIST)] if WEB_DIST.exists() else []),
+    ("fonts", BASE_DIR / "hovvet" / "core" / "captions" / "fonts"),
+]
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = False
+
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+
+# Limits on what is brought in.
+UPLOAD_BYTES = int(os.environ.get("HOVVET_UPLOAD_BYTES", 20 * 1024**3))
+UPLOAD_HOURS = 48  # an unfinished upload is kept this long
+RECORDING_SECONDS = int(os.environ.get("HOVVET_RECORDING_SECONDS", 4 * 3600))
+FREE_BYTES = int(os.environ.get("HOVVET_FREE_BYTES", 500 * 1024**2))  # always left free on the disk
+
+# The folder of a larger speech model in CTranslate2 form, where the user has one.
+SPEECH_MODEL = os.environ.get("HOVVET_SPEECH_MODEL") or None
+
+# A running job whose worker has not been heard of for this long is handed out again.
+JOB_STALE_SECONDS = 20
+JOB_ATTEMPTS = 3
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "loggers": {"hovvet": {"handlers": ["console"], "level": "INFO"}},
+}

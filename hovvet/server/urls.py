@@ -1,0 +1,26 @@
+"""Addresses: the API, uploads, and the page, which has addresses of its own."""
+
+from django.conf import settings
+from django.http import Http404, HttpRequest, HttpResponse
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from hovvet.server.api import api
+from hovvet.server.recordings.tus import OneUpload, Uploads
+
+
+@ensure_csrf_cookie
+def page(_request: HttpRequest) -> HttpResponse:
+    """The one page; its router shows the view for the address."""
+    index = settings.WEB_DIST / "index.html"
+    if not index.exists():
+        raise Http404("The page has not been built. Run `make setup`.")
+    return HttpResponse(index.read_bytes(), headers={"Cache-Control": "no-cache"})
+
+
+urlpatterns = [
+    path("api/uploads", Uploads.as_view()),
+    path("api/uploads/<uuid:upload_id>", OneUpload.as_view()),
+    path("api/", api.urls),
+    re_path(r"^(?!api/|static/).*$", page),
+]
