@@ -6,7 +6,7 @@ from collections.abc import Callable
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
-from hovvet.core.captions.style import STYLES, caption_style
+from hovvet.core.captions.style import FALLBACK_FILE, STYLES, caption_style
 from hovvet.core.plan.compile import Edition, compile
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet
@@ -103,10 +103,11 @@ class Title(Schema):
 
 
 class Choices(Schema):
-    """What a clip can be made for and look like."""
+    """What a clip can be made for and look like; ``fonts`` are the files that its captions need."""
 
     outlets: list[Outlet]
     captions: dict[str, str]
+    fonts: list[str]
 
 
 def plan_of(document: Document, sheet: Sheet) -> Plan:
@@ -165,7 +166,11 @@ def _find(request: HttpRequest, document_id: uuid.UUID) -> Document:
 @router.get("/choices", response=Choices)
 def choices(request: HttpRequest) -> Choices:
     """Outlets and caption styles."""
-    return Choices(outlets=list(OUTLETS.values()), captions={style.key: style.name for style in STYLES.values()})
+    return Choices(
+        outlets=list(OUTLETS.values()),
+        captions={style.key: style.name for style in STYLES.values()},
+        fonts=[*(style.file for style in STYLES.values()), FALLBACK_FILE],
+    )
 
 
 @router.get("/desk/{recording_id}", response=DocumentOut)

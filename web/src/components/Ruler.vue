@@ -1,0 +1,67 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { clock } from '@/composables/format'
+import type { Doc } from '@/composables/useDocument'
+
+/** The whole clip from left to right: thumbnails, joins, the outlet's limit, where you are. */
+const props = defineProps<{ doc: Doc; time: number; duration: number; thumbs: string | null }>()
+const emit = defineEmits<{ seek: [seconds: number] }>()
+
+const ACROSS = 10
+const DOWN = 6
+const strip = ref<HTMLElement | null>(null)
+const { width } = useElementSize(strip)
+
+const longest = computed(() => Math.max(props.doc.seconds, props.doc.outlet.longest) * 1.02)
+const at = (seconds: number) => `${(seconds / longest.value) * 100}%`
+const joins = computed(() => props.doc.plan.segments.slice(1).map((segment) => segment.sample / props.doc.plan.sample_rate))
+
+/** One thumbnail for each 72 pixels of clip, from the picture nearest to what is shown there. */
+const pictures = computed(() => {
+  const plan = props.doc.plan
+  const count = Math.floor(((props.doc.seconds / longest.value) * width.value) / 72)
+  return Array.from({ length: count }, (_, n) => {
+    const sample = ((n + 0.5) / count) * plan.samples
+    const segment = plan.segments.findLast((each) => each.sample <= sample)
+    const source = segment ? (segment.source_sample + sample - segment.sample) / plan.sample_rate : 0
+    const place = Math.min(Math.floor((source / props.duration) * ACROSS * DOWN), ACROSS * DOWN - 1)
+    return { x: (place % ACROSS) * -72, y: Math.floor(place / ACROSS) * -40.5 }
+  })
+})
+
+function seek(event: MouseEvent) {
+  emit('seek', Math.min((event.offsetX / width.value) * longest.value, props.doc.seconds))
+}
+</script>
+
+<template>
+  <div class="ruler">
+    <div ref="strip" class="strip" role="img" :aria-label="`The clip, ${clock(doc.seconds)} long`" @click="seek">
+      <div class="pictures" :style="{ width: at(doc.seconds) }">
+        <template v-if="thumbs">
+          <span
+            v-for="(each, n) in pictures" :key="n"
+            :style="{ backgroundImage: `url(${thumbs})`, backgroundPosition: `${each.x}px ${each.y}px` }"
+          ></span>
+        </template>
+      </div>
+      <i v-for="join in joins" :key="join" class="join" :style="{ left: at(join) }"></i>
+      <i class="limit" :style="{ left: at(doc.outlet.longest) }"><b>{{ clock(doc.outlet.longest, false) }}</b></i>
+      <i class="head" :style="{ left: at(time) }"></i>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.ruler { padding: 10px 20px 14px; border-top: 1px solid var(--rule); }
+.strip { position: relative; height: 44px; background: var(--paper-2); cursor: pointer; }
+.strip * { pointer-events: none; }
+.pictures { display: flex; height: 100%; overflow: hidden; background: #d9d2c3; }
+.pictures span { flex: 1 0 auto; width: 72px; height: 40.5px; margin: 2px 0; background-size: 720px 243px; }
+i { position: absolute; top: 0; bottom: 0; width: 2px; transform: translateX(-1px); }
+.join { top: 36px; background: var(--pencil); }
+.limit { background: var(--alarm); }
+.limit b { position: absolute; right: 5px; bottom: 2px; color: var(--alarm); font: 600 12px var(--mono); }
+.head { top: -5px; background: var(--ink); }
+</style>

@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { ref, watchEffect } from 'vue'
+import type { Schemas } from '@/api/client'
+import type { Plan } from '@/player/timeline'
+
+/** The whole recording on one vertical strip: loudness, what is cut, clips, where you are. */
+const props = defineProps<{
+  duration: number
+  skyline: number[]
+  plan: Plan | null
+  clips: Schemas['ClipStretch'][]
+  source: number
+}>()
+const emit = defineEmits<{ go: [seconds: number] }>()
+
+const canvas = ref<HTMLCanvasElement | null>(null)
+const { width, height } = useElementSize(canvas)
+
+watchEffect(() => {
+  const target = canvas.value?.getContext('2d')
+  if (!target || !width.value || !height.value || !props.duration) return
+  const scale = devicePixelRatio
+  canvas.value!.width = width.value * scale
+  canvas.value!.height = height.value * scale
+  target.scale(scale, scale)
+  const y = (seconds: number) => (seconds / props.duration) * height.value
+  const middle = width.value / 2
+  target.fillStyle = '#ffe7a6'
+  for (const clip of props.clips) target.fillRect(0, y(clip.start), width.value, Math.max(y(clip.end) - y(clip.start), 2))
+  target.fillStyle = '#8b8f98'
+  props.skyline.forEach((level, n) => {
+    const half = (level / 255) * (middle - 6)
+    const top = (n / props.skyline.length) * height.value
+    target.fillRect(middle - half, top, half * 2, Math.max(height.value / props.skyline.length - 0.5, 0.5))
+  })
+  if (props.plan) {
+    target.fillStyle = '#2b5fc7'
+    let at = 0
+    for (const segment of [...props.plan.segments, null]) {
+      const start = segment ? segment.source_sample / props.plan.sample_rate : props.duration
+      if (start - at > 0.05) target.fillRect(width.value - 4, y(at), 4, Math.max(y(start) - y(at), 1))
+      at = segment ? (segment.source_sample + segment.samples) / props.plan.sample_rate : at
+    }
+  }
+  target.fillStyle = '#20242b'
+  target.fillRect(0, y(props.source) - 1, width.value, 2)
+})
+
+function go(event: MouseEvent) {
+  emit('go', (event.offsetY / height.value) * props.duration)
+}
+</script>
+
+<template>
+  <canvas ref="canvas" class="spine" role="img" aria-label="The whole recording: click to go to a place" @click="go"></canvas>
+</template>
+
+<style scoped>
+.spine { width: 56px; height: 100%; cursor: pointer; background: var(--paper-2); }
+</style>

@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import { clock } from '@/composables/format'
+
+defineProps<{ time: number; length: number; playing: boolean; ready: boolean; limit?: number }>()
+defineEmits<{ toggle: []; seek: [seconds: number] }>()
+</script>
+
+<template>
+  <div class="transport">
+    <button class="play" :disabled="!ready" :aria-label="playing ? 'Pause' : 'Play'" :title="playing ? 'Pause (space)' : 'Play (space)'" @click="$emit('toggle')">
+      <svg viewBox="0 0 16 16" width="14" height="14" aria-hidden="true">
+        <path v-if="playing" d="M3 2h4v12H3zM9 2h4v12H9z" fill="currentColor" />
+        <path v-else d="M3 1.5v13l11-6.5z" fill="currentColor" />
+      </svg>
+    </button>
+    <input
+      type="range" min="0" :max="length" step="0.01" :value="time" aria-label="Place in the recording"
+      @input="$emit('seek', Number(($event.target as HTMLInputElement).value))"
+    />
+    <span class="time" data-test="clock">{{ clock(time) }} <span class="quiet">/ {{ clock(length) }}</span></span>
+  </div>
+</template>
+
+<style scoped>
+.transport { display: flex; gap: 10px; align-items: center; }
+.play { display: grid; flex: none; place-items: center; width: 36px; height: 36px; border: 0; border-radius: 50%; background: var(--ink); color: var(--paper); cursor: pointer; }
+.play:disabled { opacity: 0.4; cursor: default; }
+input { flex: 1; min-width: 0; accent-color: var(--pencil); }
+.time { white-space: nowrap; }
+</style>

@@ -1,0 +1,81 @@
+import type { Schemas } from '@/api/client'
+import { keptWithin, type Plan } from '@/player/timeline'
+import type { Doc, Edit } from './useDocument'
+
+export type Word = Schemas['Word']
+export type Pause = Schemas['Pause']
+
+/** What the eye meets in the text: a word, or a pause long enough to be shown. */
+export type Token =
+  | { kind: 'word'; start: number; end: number; word: Word }
+  | { kind: 'pause'; start: number; end: number; pause: Pause }
+
+/** Words and pauses in the order they are heard. */
+export function tokensOf(words: Word[], pauses: Pause[]): Token[] {
+  const tokens: Token[] = []
+  let n = 0
+  const pausesBefore = (time: number) => {
+    while (n < pauses.length && pauses[n]!.start < time) {
+      const pause = pauses[n++]!
+      tokens.push({ kind: 'pause', start: pause.start, end: pause.end, pause })
+    }
+  }
+  for (const word of words) {
+    pausesBefore(word.start)
+    tokens.push({ kind: 'word', start: word.start, end: word.end, word })
+  }
+  pausesBefore(Infinity)
+  return tokens
+}
+
+/** The ids of all struck words of a sheet. */
+export function struckWords(doc: Doc | null): Set<number> {
+  const struck = new Set<number>()
+  for (const piece of doc?.sheet.pieces ?? []) {
+    for (const cut of piece.word_cuts ?? []) for (const word of cut.words) struck.add(word)
+  }
+  return struck
+}
+
+/** How many seconds of a pause are left in the plan, or null while all of it is. */
+export function pauseLeft(plan: Plan | null, pause: Pause): number | null {
+  if (!plan) return null
+  const kept = keptWithin(plan, pause.start, pause.end)
+  return kept < pause.end - pause.start - 0.08 ? kept : null
+}
+
+/** The edits that cut these tokens of a piece. */
+export function cutting(piece: string, tokens: Token[]): Edit[] {
+  const edits: Edit[] = []
+  const words = tokens.flatMap((token) => (token.kind === 'word' ? [token.word.id] : []))
+  if (words.length) edits.push({ type: 'cut_words', piece, words, reason: 'hand' })
+  for (const token of tokens) {
+    if (token.kind === 'pause') edits.push({ type: 'cut_pause', piece, start: token.start, end: token.end, reason: 'hand' })
+  }
+  return edits
+}
+
+/** The edit that brings these tokens back. */
+export function bringingBack(piece: string, tokens: Token[]): Edit[] {
+  if (!tokens.length) return []
+  return [
+    {
+      type: 'bring_back',
+      piece,
+      words: tokens.flatMap((token) => (token.kind === 'word' ? [token.word.id] : [])),
+      spans: tokens.flatMap((token) => (token.kind === 'pause' ? [[token.start, token.end] as [number, number]] : [])),
+    },
+  ]
+}
+
+/** The last token that begins at or before a time of the recording; -1 before the first. */
+export function tokenAt(tokens: Token[], seconds: number): number {
+  let low = 0
+  let high = tokens.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (tokens[middle]!.start <= seconds + 1e-3) low = middle + 1
+    else high = middle
+  }
+  return low - 1
+}

@@ -1,0 +1,94 @@
+import { ElMessage } from 'element-plus'
+import { computed, shallowRef } from 'vue'
+import { api, ApiError, got, type Schemas } from '@/api/client'
+import { tell, tellError } from './tell'
+
+export type Doc = Schemas['DocumentOut']
+export type Edit = Schemas['Change']['edit']
+type SweepKind = Schemas['SweepWanted']['kinds'] extends (infer K)[] | undefined ? K : never
+
+/**
+ * A document that several people may change. An edit names the version it was
+ * made on; when that is stale the newer document is taken in and the edit, which
+ * names words and not places, is made again on top of it.
+ */
+export function useDocument() {
+  const doc = shallowRef<Doc | null>(null)
+  let line: Promise<unknown> = Promise.resolve() // changes go out one after another
+
+  type Send<T> = (id: string, version: number) => Promise<T>
+
+  async function once<T>(send: Send<T>, again: boolean): Promise<T | undefined> {
+    const before = doc.value
+    if (!before) return
+    try {
+      return await send(before.id, before.version)
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.status !== 409) throw error
+      const newer = (error.body as { document?: Doc } | null)?.document
+      if (!newer) throw error
+      doc.value = newer
+      if (!again) {
+        ElMessage.warning('This was changed elsewhere. What you see is the newest; try once more.')
+        return
+      }
+      const result = await once(send, false)
+      ElMessage.info('This was changed elsewhere in the meantime. Your change was made on top of it.')
+      return result
+    }
+  }
+
+  function queue<T>(send: Send<T>, take: (result: T) => void, again = true): Promise<void> {
+    const turn = line.then(async () => {
+      try {
+        const result = await once(send, again)
+        if (result !== undefined) take(result)
+      } catch (error) {
+        tellError(error)
+      }
+    })
+    line = turn
+    return turn
+  }
+
+  const taken = (newer: Doc) => {
+    doc.value = newer
+  }
+
+  function edit(edits: Edit[]) {
+    if (!edits.length) return Promise.resolve()
+    const change: Edit = edits.length === 1 ? edits[0]! : { type: 'batch', edits }
+    return queue(
+      (document_id, version) => got(api.POST('/api/documents/{document_id}/edits', { params: { path: { document_id } }, body: { version, edit: change } })),
+      taken,
+    )
+  }
+
+  const undo = () =>
+    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/undo', { params: { path: { document_id } }, body: { version } })), taken, false)
+
+  const redo = () =>
+    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/redo', { params: { path: { document_id } }, body: { version } })), taken, false)
+
+  function sweep(kinds: SweepKind[]) {
+    return queue(
+      (document_id, version) => got(api.POST('/api/documents/{document_id}/sweep', { params: { path: { document_id } }, body: { version, kinds } })),
+      (done) => {
+        const fillers = done.counts.filler ?? 0
+        const pauses = done.counts.pause ?? 0
+        if (done.document.version === doc.value?.version) tell('Nothing left to sweep: no filler sounds or long pauses were found.')
+        else tell(`Cut ${fillers} filler sound${fillers === 1 ? '' : 's'}, shortened ${pauses} long pause${pauses === 1 ? '' : 's'}: ${done.saved.toFixed(1)} s saved.`)
+        doc.value = done.document
+      },
+    )
+  }
+
+  return {
+    doc,
+    plan: computed(() => doc.value?.plan ?? null),
+    edit,
+    undo,
+    redo,
+    sweep,
+  }
+}

@@ -1,0 +1,30 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, type Ref } from 'vue'
+import { api, got, type Schemas } from '@/api/client'
+import { tellError } from './tell'
+import { active } from './useRecording'
+
+export type Export = Schemas['ExportOut']
+
+/** The exports of a clip; asked again while one is being made. */
+export function useExports(id: Ref<string>) {
+  const client = useQueryClient()
+  const query = useQuery({
+    queryKey: ['exports', id],
+    queryFn: () => got(api.GET('/api/documents/{document_id}/exports', { params: { path: { document_id: id.value } } })),
+    refetchInterval: (state) => (state.state.data?.some((each) => each.job && active(each.job)) ? 700 : false),
+  })
+
+  async function act(work: Promise<unknown>) {
+    await work.catch(tellError)
+    await client.invalidateQueries({ queryKey: ['exports', id.value] })
+  }
+
+  return {
+    exports: computed(() => query.data.value ?? []),
+    start: () => act(got(api.POST('/api/documents/{document_id}/exports', { params: { path: { document_id: id.value } } }))),
+    retry: (each: Export) => act(got(api.POST('/api/exports/{export_id}/retry', { params: { path: { export_id: each.id } } }))),
+    remove: (each: Export) => act(got(api.DELETE('/api/exports/{export_id}', { params: { path: { export_id: each.id } } }))),
+    cancel: (each: Export) => act(got(api.POST('/api/jobs/{job_id}/cancel', { params: { path: { job_id: each.job?.id ?? '' } } }))),
+  }
+}

@@ -1,0 +1,57 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, type Ref } from 'vue'
+import { api, got, type Schemas } from '@/api/client'
+
+export type Recording = Schemas['RecordingOut']
+export type Job = Schemas['JobOut']
+
+/** Whether a job still waits or runs. */
+export function active(job: Job): boolean {
+  return job.state === 'queued' || job.state === 'running'
+}
+
+/** Whether anything is still being done to a recording. */
+export function busy(recording: Recording | undefined): boolean {
+  return recording?.jobs.some(active) ?? false
+}
+
+/** All recordings; asked again every second while one is being prepared. */
+export function useRecordings() {
+  return useQuery({
+    queryKey: ['recordings'],
+    queryFn: () => got(api.GET('/api/recordings')),
+    refetchInterval: (query) => (query.state.data?.some(busy) ? 1000 : 15_000),
+  })
+}
+
+/** One recording and its words; asked again while they are being found. */
+export function useRecording(id: Ref<string>) {
+  const client = useQueryClient()
+  const path = computed(() => ({ params: { path: { recording_id: id.value } } }))
+  const recording = useQuery({
+    queryKey: ['recording', id],
+    queryFn: () => got(api.GET('/api/recordings/{recording_id}', path.value)),
+    refetchInterval: (query) => (busy(query.state.data) ? 1000 : false),
+  })
+  const transcript = useQuery({
+    queryKey: ['transcript', id],
+    queryFn: () => got(api.GET('/api/recordings/{recording_id}/transcript', path.value)),
+    refetchInterval: (query) => (query.state.data?.complete ? false : 1500),
+    staleTime: Infinity,
+  })
+  return {
+    recording,
+    transcript,
+    refresh: () => client.invalidateQueries({ queryKey: ['recording', id.value] }),
+  }
+}
+
+/** Cancel a job. */
+export function cancelJob(job: Job) {
+  return got(api.POST('/api/jobs/{job_id}/cancel', { params: { path: { job_id: job.id } } }))
+}
+
+/** Prepare a recording again after it failed or was cancelled. */
+export function prepareAgain(recording: Recording) {
+  return got(api.POST('/api/recordings/{recording_id}/prepare', { params: { path: { recording_id: recording.id } } }))
+}
