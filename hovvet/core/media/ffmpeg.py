@@ -48,9 +48,7 @@ def failure(log: str) -> MediaError:
     """What ffmpeg's log means to a person."""
     if "No space left on device" in log:
         message = "The disk is full. Free some space, then try again; nothing was lost."
-    elif "moov atom not found" in log or "End of file" in log:
-        message = "The file is not complete: its end is missing. Copy it again from where it was recorded."
-    elif "not in whitelist" in log or "not on whitelist" in log or "Invalid data found" in log:
+    elif "not in whitelist" in log or "not on whitelist" in log or "Invalid data found" in log or "End of file" in log:
         message = "This is not a video or audio file that Hovvet can read. Try MP4, MOV, MKV, WebM, MP3, WAV or M4A."
     else:
         message = "The file could not be read to its end."

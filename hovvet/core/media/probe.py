@@ -18,7 +18,13 @@ def probe(path: Path) -> MediaInfo:
     if path.stat().st_size == 0:
         raise MediaError("The file is empty. Choose the recording again.")
     command = ["ffprobe", "-v", "error", *GUARD, "-show_format", "-show_streams", "-of", "json", source(path)]
-    found = json.loads(run(command, _SECONDS))
+    try:
+        found = json.loads(run(command, _SECONDS))
+    except MediaError as error:
+        if "moov atom not found" in error.detail and _begins_like_mp4(path):
+            message = "The file is not complete: its end is missing. Copy it again from where it was recorded."
+            raise MediaError(message, error.detail) from None
+        raise
     streams = found.get("streams", [])
     video = next((s for s in streams if s.get("codec_type") == "video" and not _is_cover(s)), None)
     audio = next((s for s in streams if s.get("codec_type") == "audio" and int(s.get("sample_rate") or 0) > 0), None)
@@ -41,6 +47,11 @@ def probe(path: Path) -> MediaInfo:
         audio_codec=audio.get("codec_name", "") if audio else "",
         channels=int(audio.get("channels") or 0) if audio else 0,
     )
+
+
+def _begins_like_mp4(path: Path) -> bool:
+    with path.open("rb") as file:
+        return b"ftyp" in file.read(64)
 
 
 def _is_cover(stream: dict[str, Any]) -> bool:

@@ -33,6 +33,8 @@ def kept_spans(transcript: Transcript, piece: Piece) -> list[Span]:
     removed = _struck_spans(words, struck, piece)
     pauses = [(cut.start, cut.end) for cut in piece.pause_cuts]
     kept = [word for word in words if word.id not in struck]
+    if words and not kept:
+        return []  # the silence around words that are all gone is of no use
     if pauses:
         removed += subtract(merge(pauses), [(word.start, word.end) for word in kept])
     spans = subtract([(piece.start, piece.end)], merge(removed))

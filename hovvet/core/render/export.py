@@ -91,10 +91,10 @@ def _encode(
         command += ["-f", "rawvideo", "-pix_fmt", "yuv420p", "-s", f"{width}x{height}"]
         command += ["-r", f"{plan.rate.num}/{plan.rate.den}", "-i", "pipe:0"]
     else:
-        command += ["-f", "lavfi", "-i", f"color=c={STAGE}:s={plan.width}x{plan.height}:r={plan.rate.num}/{plan.rate.den}"]
+        command += ["-f", "lavfi", "-i", f"color=c={STAGE}:s={plan.width}x{plan.height}:r={plan.rate.num}/{plan.rate.den},trim=end_frame={plan.frames}"]
     command += ["-i", str(sound), "-filter_complex", f"{picture_filters(plan, originals, scratch)};{_sound_filters(plan)}"]
     command += [
-        "-map", "[v]", "-map", "[a]", "-frames:v", str(plan.frames), "-fps_mode", "cfr", "-c:v", "libx264", "-preset", preset, "-crf", str(crf),
+        "-map", "[v]", "-map", "[a]", "-fps_mode", "cfr", "-c:v", "libx264", "-preset", preset, "-crf", str(crf),
         "-profile:v", "high", "-pix_fmt", "yuv420p", "-colorspace", "bt709", "-color_primaries", "bt709",
         "-color_trc", "bt709", "-color_range", "tv", "-c:a", "aac", "-b:a", "160k", "-ar", str(plan.sample_rate),
         "-movflags", "+faststart", "-progress", str(scratch / "progress"), "-f", "mp4", str(out),
@@ -210,9 +210,10 @@ def _needs_square(original: Original, plan: Plan) -> bool:
 
 
 def _sound_filters(plan: Plan) -> str:
-    # latency=1: without it the limiter delays the sound by its attack time.
+    # latency=1: without it the limiter delays the sound by its attack time. It keeps its
+    # last samples to itself, so there is silence behind for it to keep.
     limit = f"alimiter=limit={plan.peak_db}dB:level=0:attack=5:release=50:latency=1"
-    return f"[1:a]volume=4,{limit}[a]"
+    return f"[1:a]volume=4,apad=pad_len={plan.sample_rate},{limit},atrim=end_sample={plan.samples}[a]"
 
 
 def _quoted(path: Path) -> str:

@@ -132,7 +132,36 @@ def at_pauses(words: Sequence[Heard], sound: Sound) -> list[Heard]:
             end = _offset(loud, end, max(end - _REACH, start + SHORTEST_WORD), min(after, end + _REACH))
         if end - start >= SHORTEST_WORD:
             moved[n] = Heard(word.text, start, end, word.confidence)
-    return moved
+    return _off_silence(moved, loud)
+
+
+def _off_silence(words: list[Heard], loud: NDArray[np.bool_]) -> list[Heard]:
+    """A word on nothing but silence shares, by length of text, the sound of the word that touches it."""
+    placed = list(words)
+    for n, word in enumerate(placed):
+        if _loud_within(loud, word.start, word.end):
+            continue
+        for m in (n + 1, n - 1):
+            if not 0 <= m < len(placed):
+                continue
+            other = placed[m]
+            touches = abs(other.start - word.end) < 0.03 if m > n else abs(word.start - other.end) < 0.03
+            heard = _loud_within(loud, other.start, other.end)
+            if not touches or not heard:
+                continue
+            start, end = heard[0] * STEP, max((heard[-1] + 1) * STEP, heard[0] * STEP + 2 * SHORTEST_WORD)
+            one, two = (word, other) if m > n else (other, word)
+            share = len(bare(one.text)) / max(len(bare(one.text)) + len(bare(two.text)), 1)
+            at = min(max(start + (end - start) * share, start + SHORTEST_WORD), end - SHORTEST_WORD)
+            placed[min(n, m)] = Heard(one.text, start, at, one.confidence)
+            placed[max(n, m)] = Heard(two.text, at, end, two.confidence)
+            break
+    return placed
+
+
+def _loud_within(loud: NDArray[np.bool_], start: float, end: float) -> list[int]:
+    first = round(start / STEP)
+    return [first + int(n) for n in np.flatnonzero(loud[first : max(round(end / STEP), first + 1)])]
 
 
 def _onset(loud: NDArray[np.bool_], at: float, low: float, high: float) -> float:

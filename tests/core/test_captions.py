@@ -1,0 +1,153 @@
+"""Captions: where they break, when they show, and that the renderer draws them where we think."""
+
+import subprocess
+import unittest
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hovvet.core.captions.ass import caption_script, for_bt709
+from hovvet.core.captions.metrics import covers, width
+from hovvet.core.captions.phrases import FLICKER, LINE_CHARACTERS, SHORTEST, break_phrases, lay_out_captions
+from hovvet.core.captions.style import FONTS, caption_style
+from hovvet.core.formats.subtitles import subtitles
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.plan.compile import Edition, Source, compile
+from hovvet.core.plan.model import PlanWord
+from hovvet.core.plan.outlets import outlet
+from hovvet.core.plan.rate import Rate
+from hovvet.core.sheet.passage import desk_sheet
+from tests.media import ScratchCase, demo_transcript
+
+RATE = Rate()
+BOLD = caption_style("bold")
+
+
+def plan_words(*said: tuple[str, float, float]) -> list[PlanWord]:
+    return [PlanWord(id=n + 1, piece="p1", text=text, start=a, end=b) for n, (text, a, b) in enumerate(said)]
+
+
+@st.composite
+def speech(draw) -> list[PlanWord]:
+    at, words = 0.0, []
+    texts = st.from_regex(r"[a-z]{1,14}[,.]?", fullmatch=True)
+    for text, gap, length in draw(
+        st.lists(st.tuples(texts, st.integers(0, 900), st.integers(40, 700)), min_size=1, max_size=60)
+    ):
+        start = at + gap / 1000
+        at = start + length / 1000
+        words.append((text, start, at))
+    return plan_words(*words)
+
+
+class Layout(unittest.TestCase):
+    @given(speech())
+    def test_every_word_stands_in_exactly_one_caption_in_order(self, words):
+        groups = break_phrases(words)
+        self.assertEqual([n for first, end in groups for n in range(first, end)], list(range(len(words))))
+
+    @given(speech())
+    def test_limits_hold_for_any_speech(self, words):
+        frames = RATE.frame(words[-1].end + 3)
+        captions = lay_out_captions(words, RATE, frames)
+        for caption in captions:
+            self.assertLessEqual(len(caption.lines), 2)
+            for line in caption.lines:
+                text = " ".join(words[n].text for n in line)
+                self.assertTrue(len(text) <= LINE_CHARACTERS or len(line) == 1, text)
+            first = words[caption.lines[0][0]]
+            self.assertGreaterEqual(RATE.seconds(caption.first), first.start - 1e-6, "before its word")
+        for one, two in zip(captions[:-1], captions[1:], strict=True):
+            gap = RATE.seconds(two.first - one.last)
+            self.assertGreaterEqual(gap, 0)
+            self.assertFalse(0 < gap < FLICKER - 1e-6, f"a gap of {gap:.3f} s flickers")
+
+    def test_real_speech_gets_captions_that_stay_long_enough(self):
+        transcript = demo_transcript()
+        words = plan_words(*((w.text, w.start, w.end) for w in transcript.words))
+        captions = lay_out_captions(words, RATE, RATE.frame(transcript.duration))
+        short = [c for c in captions if RATE.seconds(c.last - c.first) < SHORTEST - 1 / RATE.fps]
+        self.assertEqual(short, [])
+
+    def test_captions_end_at_punctuation_and_pauses(self):
+        words = plan_words(
+            ("Nobody", 0, 0.4), ("throws", 0.4, 0.7), ("it", 0.7, 0.8), ("away.", 0.8, 1.2), ("They", 1.9, 2.1), ("mend", 2.1, 2.5), ("it.", 2.5, 2.8)
+        )  # fmt: skip
+        self.assertEqual(break_phrases(words), [(0, 4), (4, 7)])
+
+
+class Script(unittest.TestCase):
+    def test_text_that_looks_like_a_tag_is_drawn_as_text(self):
+        words = plan_words((r"{\an8}x\Ny", 0, 1))
+        script = caption_script(lay_out_captions(words, RATE, 60), words, RATE, outlet("tall"), BOLD)
+        spoken = next(line for line in script.splitlines() if line.startswith("Dialogue"))
+        self.assertNotIn(r"\an8}", spoken)
+        self.assertNotIn(r"\Ny", spoken)
+
+    def test_letters_missing_from_the_font_are_drawn_by_the_fallback(self):
+        self.assertFalse(covers("Ωμέγα", BOLD.file))
+        words = plan_words(("Ωμέγα", 0, 1))
+        script = caption_script(lay_out_captions(words, RATE, 60), words, RATE, outlet("tall"), BOLD)
+        self.assertIn(r"{\fnHovvet Fallback}Ωμέγα", script)
+
+    def test_a_mark_lies_on_each_word_in_turn(self):
+        words = plan_words(("one", 0, 0.5), ("two", 0.5, 1.0))
+        script = caption_script(lay_out_captions(words, RATE, 60), words, RATE, outlet("tall"), BOLD)
+        lines = [line for line in script.splitlines() if line.startswith("Dialogue")]
+        self.assertEqual(len(lines), 2)
+        self.assertIn("0:00:00.00,0:00:00.50", lines[0])
+        self.assertIn(r"{\c&H6BD6FF&}one", lines[0])
+        self.assertIn(r"{\c&H6BD6FF&}two", lines[1])
+
+    def test_white_and_black_need_no_change_for_bt709_and_marigold_does(self):
+        self.assertEqual(for_bt709("&HFFFFFF&"), "&HFFFFFF&")
+        self.assertEqual(for_bt709("&H00000000"), "&H00000000")
+        self.assertNotEqual(for_bt709("&H6BD6FF&"), "&H6BD6FF&")
+
+
+class Drawn(ScratchCase):
+    def draw(self, script: str, colour: str = "black") -> np.ndarray:
+        """One frame of 1080x1920 with the script drawn on it, as grey (height, width)."""
+        file = self.scratch / "c.ass"
+        file.write_text(script)
+        picture = f"color={colour}:s=1080x1920:r=30,format=yuv420p,ass=f={file}:fontsdir={FONTS}"
+        command = ["ffmpeg", "-v", "error", "-f", "lavfi", "-i", picture, "-frames:v", "1", "-pix_fmt", "gray", "-f", "rawvideo", "-"]
+        return np.frombuffer(subprocess.run(command, capture_output=True, check=True).stdout, np.uint8).reshape(1920, 1080)
+
+    def test_lines_are_as_wide_as_measured_and_inside_the_safe_area(self):
+        words = plan_words(("Nobody", 0, 0.5), ("throws", 0.5, 1), ("a", 1, 1.1), ("clock", 1.1, 1.5))
+        plain = BOLD.model_copy(update={"outline_width": 0, "shadow": 0, "spoken": "#FFFFFF"})
+        captions = lay_out_captions(words, RATE, 60)
+        seen = self.draw(caption_script(captions, words, RATE, outlet("tall"), plain)) > 100
+        columns, lines = np.flatnonzero(seen.any(axis=0)), np.flatnonzero(seen.any(axis=1))
+        drawn = columns[-1] - columns[0] + 1
+        texts = [" ".join(words[n].text for n in line) for line in captions[0].lines]
+        measured = max(width(text, BOLD.file, 96) for text in texts)
+        self.assertLess(abs(drawn - measured) / measured, 0.04, f"drawn {drawn}, measured {measured:.0f}")
+        left, top, right, bottom = outlet("tall").safe
+        self.assertGreaterEqual(columns[0], left)
+        self.assertLess(columns[-1], 1080 - right)
+        self.assertGreaterEqual(lines[0], top)
+        self.assertLess(lines[-1], 1920 - bottom + 4)
+
+    def test_the_longest_lines_still_fit(self):
+        words = plan_words(*((("W" * 20) + ".", n, n + 0.9) for n in range(2)))
+        captions = lay_out_captions(words, RATE, 90)
+        seen = self.draw(caption_script(captions, words, RATE, outlet("tall"), BOLD)) > 100
+        columns = np.flatnonzero(seen.any(axis=0))
+        self.assertGreaterEqual(columns[0], 80)
+        self.assertLess(columns[-1], 1000)
+
+
+class Subtitles(unittest.TestCase):
+    def test_srt_and_vtt_tell_the_same_words_and_times(self):
+        transcript = demo_transcript("interview")
+        media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
+        plan = compile(desk_sheet("r", transcript.duration), {"r": Source(transcript, media)}, Edition(outlet("tall")))
+        srt, vtt = subtitles(plan, "srt"), subtitles(plan, "vtt")
+        self.assertTrue(vtt.startswith("WEBVTT"))
+        text = " ".join(line for line in srt.splitlines() if line and "-->" not in line and not line.isdigit())
+        self.assertEqual(text.split(), [word for w in transcript.words for word in w.text.split()])
+        self.assertEqual(srt.count("-->"), vtt.count("-->"))
+        self.assertEqual(srt.count("-->"), len(plan.captions))

@@ -1,0 +1,72 @@
+"""The command line, from file to file."""
+
+import contextlib
+import io
+import json
+
+from hovvet.cli import main
+from hovvet.core.words.transcript import Transcript
+from tests.media import DEMO, ScratchCase, demo_transcript, ffmpeg, streams
+
+
+class CommandLine(ScratchCase):
+    def run_it(self, *arguments: object) -> tuple[int, str]:
+        told = io.StringIO()
+        with contextlib.redirect_stderr(told):
+            code = main([str(argument) for argument in arguments])
+        return code, told.getvalue()
+
+    def talk(self) -> tuple[object, object]:
+        """The first 20 s of the demo talk, with its stored words."""
+        media = self.scratch / "talk.wav"
+        ffmpeg("-t", "20", "-i", DEMO / "speech" / "talk.opus", media)
+        words = self.scratch / "words.json"
+        whole = demo_transcript()
+        part = Transcript(duration=20, words=tuple(word for word in whole.words if word.end < 20))
+        words.write_text(part.model_dump_json())
+        return media, words
+
+    def test_transcribe_writes_the_format_as_documented(self):
+        media = self.scratch / "t.wav"
+        ffmpeg("-t", "8", "-i", DEMO / "speech" / "talk.opus", media)
+        code, _ = self.run_it("transcribe", media, "-o", self.scratch / "w.json")
+        self.assertEqual(code, 0)
+        document = json.loads((self.scratch / "w.json").read_text())
+        self.assertEqual((document["version"], round(document["duration"])), (1, 8))
+        self.assertEqual(set(document["words"][0]), {"id", "text", "start", "end", "confidence", "speaker", "kind"})
+        self.assertIn("evening", " ".join(word["text"] for word in document["words"]))
+
+    def test_sweep_then_clip(self):
+        media, words = self.talk()
+        finds = self.scratch / "finds.json"
+        self.assertEqual(self.run_it("sweep", words, "--media", media, "-o", finds)[0], 0)
+        found = json.loads(finds.read_text())
+        self.assertEqual({find["kind"] for find in found["finds"]}, {"filler", "pause"})
+        self.assertGreater(found["saves"], 0.5)
+        out, srt = self.scratch / "o.mp4", self.scratch / "o.srt"
+        code, told = self.run_it(
+            "clip", media, "-o", out, "--start", 0.6, "--end", 12, "--sweep", "filler,pause", "--transcript", words, "--srt", srt
+        )
+        self.assertEqual((code, told), (0, ""))
+        made = streams(out)
+        self.assertEqual((made["video"]["width"], made["video"]["height"]), (1080, 1920))
+        self.assertLess(float(made["format"]["duration"]), 10.9)
+        self.assertIn("-->", srt.read_text())
+        self.assertNotIn("Um", srt.read_text())
+
+    def test_what_cannot_be_done_is_told(self):
+        media, words = self.talk()
+        out = self.scratch / "o"
+        for arguments, about in (
+            (("sweep", words, "--media", media, "-o", out, "--kinds", "retake"), "cannot sweep for: retake"),
+            (("clip", media, "-o", out, "--transcript", words, "--outlet", "round"), "no outlet “round”"),
+            (("clip", media, "-o", out, "--transcript", words, "--captions", "loud"), "no caption style"),
+            (("clip", media, "-o", out, "--transcript", words, "--start", "30"), "would be empty"),
+            (("clip", media, "-o", out, "--transcript", media), "is not a transcript"),
+            (("transcribe", self.scratch / "none.mp4", "-o", out), "No such file"),
+        ):
+            with self.subTest(arguments=arguments[1:]):
+                code, told = self.run_it(*arguments)
+                self.assertEqual(code, 1)
+                self.assertIn(about, told)
+                self.assertFalse(out.exists())

@@ -1,0 +1,187 @@
+"""The algebra of edits, and what they compile to."""
+
+import unittest
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.plan.compile import Edition, Source, compile
+from hovvet.core.plan.kept import kept_spans, kept_words
+from hovvet.core.plan.outlets import outlet
+from hovvet.core.plan.rate import SAMPLE_RATE, Rate
+from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, EditError, SetOutlet, apply
+from hovvet.core.sheet.model import Piece, Sheet
+from hovvet.core.sheet.passage import clip_sheet, desk_sheet
+from hovvet.core.words.layout import pauses
+from hovvet.core.words.transcript import Transcript, Word
+from tests.media import even_words
+
+RATES = [Rate(num=30), Rate(num=25), Rate(num=24), Rate(num=30000, den=1001), Rate(num=24000, den=1001)]
+
+
+@st.composite
+def transcripts(draw) -> Transcript:
+    """Transcripts with words and gaps of many lengths, some of them none."""
+    steps = draw(st.lists(st.tuples(st.integers(0, 1500), st.integers(40, 900)), min_size=1, max_size=40))
+    at, words = 0.0, []
+    for n, (gap, length) in enumerate(steps):
+        start = at + gap / 1000
+        at = start + length / 1000
+        words.append(Word(id=n + 1, text=f"w{n + 1}", start=start, end=at))
+    return Transcript(duration=at + draw(st.integers(0, 2000)) / 1000, words=tuple(words))
+
+
+@st.composite
+def cut_sheets(draw) -> tuple[Transcript, Sheet]:
+    """A desk with some words and pauses cut."""
+    transcript = draw(transcripts())
+    sheet = desk_sheet("r", transcript.duration)
+    ids = [word.id for word in transcript.words]
+    for words in draw(st.lists(st.lists(st.sampled_from(ids), min_size=1, max_size=8), max_size=5)):
+        sheet = apply(sheet, CutWords(piece="p1", words=tuple(words)))
+    gaps = pauses(transcript.words, transcript.duration)
+    if gaps:
+        for gap in draw(st.lists(st.sampled_from(gaps), max_size=4)):
+            sheet = apply(sheet, CutPause(piece="p1", start=gap.start, end=gap.end))
+    return transcript, sheet
+
+
+def planned(transcript: Transcript, sheet: Sheet, rate: Rate = RATES[0]):
+    media = MediaInfo(duration=transcript.duration, has_picture=True, has_sound=True, width=1280, height=720, rate=rate)
+    return compile(sheet, {"r": Source(transcript, media)}, Edition(outlet("tall")))
+
+
+class Algebra(unittest.TestCase):
+    @given(cut_sheets(), st.data())
+    def test_cutting_then_bringing_back_is_identity(self, made, data):
+        transcript, sheet = made
+        struck = {word for cut in sheet.pieces[0].word_cuts for word in cut.words}
+        free = [word.id for word in transcript.words if word.id not in struck]
+        if not free:
+            return
+        words = tuple(data.draw(st.lists(st.sampled_from(free), min_size=1, max_size=10)))
+        cut = apply(sheet, CutWords(piece="p1", words=words))
+        self.assertNotEqual(cut, sheet)
+        self.assertEqual(apply(cut, BringBack(piece="p1", words=words)), sheet)
+
+    @given(cut_sheets())
+    def test_bringing_everything_back_gives_the_whole_recording(self, made):
+        transcript, sheet = made
+        everything = BringBack(
+            piece="p1",
+            words=tuple(word.id for word in transcript.words),
+            spans=((0.0, transcript.duration),),
+        )
+        self.assertEqual(apply(sheet, everything), desk_sheet("r", transcript.duration))
+
+    @given(cut_sheets())
+    def test_cutting_again_changes_nothing(self, made):
+        _, sheet = made
+        for cut in sheet.pieces[0].word_cuts:
+            self.assertEqual(apply(sheet, CutWords(piece="p1", words=cut.words)), sheet)
+
+    def test_a_batch_is_its_edits_in_order(self):
+        sheet = desk_sheet("r", 20)
+        edits = (CutWords(piece="p1", words=(1, 2)), BringBack(piece="p1", words=(2,)), SetOutlet(outlet="square"))
+        one_by_one = sheet
+        for edit in edits:
+            one_by_one = apply(one_by_one, edit)
+        self.assertEqual(apply(sheet, Batch(edits=edits)), one_by_one)
+        self.assertEqual(one_by_one.pieces[0].word_cuts[0].words, (1,))
+
+    def test_edits_that_do_not_fit_are_refused(self):
+        sheet = desk_sheet("r", 20)
+        with self.assertRaises(EditError):
+            apply(sheet, CutWords(piece="gone", words=(1,)))
+        with self.assertRaises(EditError):
+            apply(sheet, CutPause(piece="p1", start=30, end=31))
+
+
+class Plans(unittest.TestCase):
+    @given(cut_sheets(), st.sampled_from(RATES))
+    @settings(deadline=None)
+    def test_the_plan_is_as_long_as_what_is_kept(self, made, rate):
+        transcript, sheet = made
+        plan = planned(transcript, sheet, rate)
+        kept = sum(end - start for start, end in kept_spans(transcript, sheet.pieces[0]))
+        self.assertAlmostEqual(plan.samples, kept * SAMPLE_RATE, delta=1)
+        self.assertAlmostEqual(plan.frames, kept * rate.fps, delta=1)
+        self.assertEqual(sum(segment.samples for segment in plan.segments), plan.samples)
+        self.assertEqual(sum(segment.frames for segment in plan.segments), plan.frames)
+
+    @given(cut_sheets())
+    @settings(deadline=None)
+    def test_every_kept_word_is_heard_whole_and_once_and_no_struck_word_is(self, made):
+        transcript, sheet = made
+        piece = sheet.pieces[0]
+        spans = kept_spans(transcript, piece)
+        struck = {word for cut in piece.word_cuts for word in cut.words}
+        for word in transcript.words:
+            heard = sum(max(0.0, min(end, word.end) - max(start, word.start)) for start, end in spans)
+            if word.id in struck:
+                self.assertAlmostEqual(heard, 0, places=6, msg=f"{word} is struck")
+            else:
+                self.assertAlmostEqual(heard, word.end - word.start, places=6, msg=f"{word} is kept")
+        plan = planned(transcript, sheet)
+        self.assertEqual([word.id for word in plan.words], [word.id for word in kept_words(transcript, piece)])
+
+    @given(cut_sheets(), st.sampled_from(RATES))
+    @settings(deadline=None)
+    def test_picture_and_sound_of_every_segment_agree_within_half_a_frame(self, made, rate):
+        transcript, sheet = made
+        for segment in planned(transcript, sheet, rate).segments:
+            if segment.frames == 0:
+                continue
+            heard = segment.source_start + segment.frame / rate.fps - segment.sample / SAMPLE_RATE
+            seen = rate.seconds(segment.source_frame)
+            self.assertLessEqual(abs(seen - max(heard, 0)), 0.5 / rate.fps + 1e-3)
+
+    def test_frames_and_samples_do_not_drift_over_a_thousand_joins(self):
+        transcript = even_words(2001, length=0.217, gap=0.0331)
+        sheet = desk_sheet("r", transcript.duration)
+        sheet = apply(sheet, CutWords(piece="p1", words=tuple(range(2, 2001, 2))))
+        for rate in RATES:
+            plan = planned(transcript, sheet, rate)
+            self.assertGreaterEqual(len(plan.segments), 1000)
+            worst = max(abs(s.frame / rate.fps - s.sample / SAMPLE_RATE) for s in plan.segments)
+            self.assertLess(worst, 1 / rate.fps)
+
+    def test_a_shown_pause_stays_when_the_word_beside_it_goes(self):
+        words = (
+            Word(id=1, text="one", start=1.0, end=1.4),
+            Word(id=2, text="um", start=1.45, end=1.7),
+            Word(id=3, text="two", start=2.7, end=3.0),
+        )
+        transcript = Transcript(duration=4, words=words)
+        sheet = apply(desk_sheet("r", 4), CutWords(piece="p1", words=(2,)))
+        spans = kept_spans(transcript, sheet.pieces[0])
+        kept_gap = sum(max(0.0, min(end, 2.7) - max(start, 1.4)) for start, end in spans)
+        self.assertGreater(kept_gap, 0.9)
+
+    def test_two_pieces_are_heard_in_the_order_of_the_sheet(self):
+        transcript = even_words(10)
+        late = Piece(id="late", recording="r", start=transcript.words[6].start, end=transcript.words[9].end)
+        early = Piece(id="early", recording="r", start=transcript.words[0].start, end=transcript.words[2].end)
+        plan = planned(transcript, Sheet(pieces=(late, early)))
+        self.assertEqual([word.id for word in plan.words], [7, 8, 9, 10, 1, 2, 3])
+        self.assertEqual(sorted(plan.words, key=lambda word: word.start), list(plan.words))
+
+    def test_everything_cut_is_an_empty_plan(self):
+        transcript = even_words(3)
+        sheet = apply(desk_sheet("r", transcript.duration), CutWords(piece="p1", words=(1, 2, 3)))
+        self.assertEqual(planned(transcript, sheet).frames, 0)
+
+
+class Clips(unittest.TestCase):
+    def test_a_clip_holds_the_passage_with_the_cuts_of_the_desk(self):
+        transcript = even_words(20)
+        desk = apply(desk_sheet("r", transcript.duration), CutWords(piece="p1", words=(3, 8, 9)))
+        plan = planned(transcript, clip_sheet(desk, transcript, 6, 12))
+        self.assertEqual([word.id for word in plan.words], [6, 7, 10, 11, 12])
+
+    def test_a_passage_of_struck_words_is_refused(self):
+        transcript = even_words(5)
+        desk = apply(desk_sheet("r", transcript.duration), CutWords(piece="p1", words=(2, 3)))
+        with self.assertRaisesRegex(Exception, "Every word of that passage is cut"):
+            clip_sheet(desk, transcript, 2, 3)

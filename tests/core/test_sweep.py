@@ -1,0 +1,103 @@
+"""The sweep, on words and silences made by code and on the demo talk."""
+
+import unittest
+
+import numpy as np
+
+from hovvet.core.media.decode import SPEECH_RATE, speech_wav
+from hovvet.core.media.wav import read_wav
+from hovvet.core.plan.kept import kept_spans
+from hovvet.core.sheet.edits import apply
+from hovvet.core.sheet.passage import desk_sheet
+from hovvet.core.sound.silence import silences
+from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.sweep.sweep import KindNotBuilt, find_silences, sweep, sweep_edit
+from hovvet.core.words.transcript import Transcript, Word
+from tests.media import DEMO, ScratchCase, demo_transcript, demo_truth
+
+
+def word(n: int, text: str, start: float, end: float, kind: str = "word") -> Word:
+    return Word(id=n, text=text, start=start, end=end, kind=kind)
+
+
+class Sweeping(unittest.TestCase):
+    transcript = Transcript(
+        duration=10,
+        words=(
+            word(1, "So", 0.2, 0.5), word(2, "um", 0.9, 1.2, "filler"), word(3, "we", 1.6, 1.8),
+            word(4, "mend", 1.9, 2.3), word(5, "it.", 4.3, 4.6), word(6, "Uh,", 4.65, 4.9, "filler"), word(7, "yes.", 4.95, 5.3),
+            word(8, "Good.", 9.0, 9.4),
+        ),
+    )  # fmt: skip
+    silent = [(0.5, 0.9), (1.2, 1.6), (2.3, 4.3), (5.3, 9.0), (9.4, 10.0)]
+
+    def swept(self, **settings):
+        wanted = SweepSettings(**settings)
+        sheet = desk_sheet("r", 10)
+        finds = sweep(self.transcript, self.silent, wanted)
+        return finds, apply(sheet, sweep_edit(sheet.pieces[0], self.transcript, finds, wanted))
+
+    def test_fillers_and_pauses_are_found(self):
+        finds, _ = self.swept()
+        self.assertEqual([find.text for find in finds.finds if find.kind == "filler"], ["um", "Uh,"])
+        found = [(find.start, find.end) for find in finds.finds if find.kind == "pause"]
+        # The two halves of the pause around "um" make one long pause once it is gone.
+        self.assertEqual(found, [(0.5, 0.9), (1.2, 1.6), (2.3, 4.3), (5.3, 9.0)])
+
+    def test_what_is_left_of_a_pause_is_what_was_asked_for(self):
+        _, sheet = self.swept(pause_left=0.4)
+        spans = kept_spans(self.transcript, sheet.pieces[0])
+        for start, end in ((2.3, 4.3), (5.3, 9.0)):
+            left = sum(max(0, min(b, end) - max(a, start)) for a, b in spans)
+            self.assertAlmostEqual(left, 0.4, delta=0.01)
+        around_um = sum(max(0, min(b, 1.6) - max(a, 0.5)) for a, b in spans)
+        self.assertAlmostEqual(around_um, 0.4, delta=0.06)
+
+    def test_what_it_says_it_saves_is_what_it_saves(self):
+        finds, sheet = self.swept()
+        kept = sum(b - a for a, b in kept_spans(self.transcript, sheet.pieces[0]))
+        self.assertAlmostEqual(10 - kept, finds.saves, delta=0.3)
+
+    def test_only_the_kinds_asked_for(self):
+        finds, _ = self.swept(kinds=frozenset({"filler"}))
+        self.assertEqual({find.kind for find in finds.finds}, {"filler"})
+
+    def test_a_sound_in_a_gap_is_no_pause(self):
+        # Somebody laughs from 6 to 8: the gap between the words is long, its silences are not.
+        wanted = SweepSettings(kinds=frozenset({"pause"}))
+        finds = sweep(self.transcript, [(5.3, 5.6), (8.7, 9.0)], wanted)
+        self.assertEqual(finds.finds, ())
+
+
+class Silences(unittest.TestCase):
+    def test_silence_is_found_at_any_level_of_the_room(self):
+        rng = np.random.default_rng(1)
+        for room in (0.0003, 0.003, 0.02):
+            speech = rng.normal(0, 0.2, 16000 * 6).astype(np.float32)
+            speech[32000:48000] = 0
+            speech += rng.normal(0, room, len(speech)).astype(np.float32)
+            found = silences(speech, 16000, 0.3)
+            self.assertEqual(len(found), 1)
+            self.assertAlmostEqual(found[0][0], 2.0, delta=0.02)
+            self.assertAlmostEqual(found[0][1], 3.0, delta=0.02)
+
+    def test_sound_without_silences_has_none(self):
+        steady = np.random.default_rng(1).normal(0, 0.1, 16000 * 4).astype(np.float32)
+        self.assertEqual(silences(steady, 16000, 0.3), [])
+
+
+class OnTheTalk(ScratchCase):
+    def test_the_pauses_of_the_script_are_found(self):
+        wav = self.scratch / "t.wav"
+        truth = demo_truth()
+        speech_wav(DEMO / "speech" / "talk.opus", wav, truth["duration"])
+        silent = find_silences(read_wav(wav), SPEECH_RATE)
+        finds = sweep(demo_transcript(), silent, SweepSettings(kinds=frozenset({"pause"})))
+        spoken = truth["utterances"]
+        gaps = [(a["end"], b["start"]) for a, b in zip(spoken[:-1], spoken[1:], strict=True) if b["start"] - a["end"] >= 0.8]
+        self.assertGreater(len(gaps), 30)
+        found = 0
+        for start, end in gaps:
+            middle = (start + end) / 2
+            found += any(find.start < middle < find.end for find in finds.finds)
+        self.assertGreaterEqual(found / len(gaps), 0.95)

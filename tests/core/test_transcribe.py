@@ -1,0 +1,107 @@
+"""The real recogniser on real (synthesised) speech."""
+
+import numpy as np
+
+from hovvet.core.engines.speech import Heard
+from hovvet.core.engines.whisper import WhisperRecogniser
+from hovvet.core.media.wav import read_wav
+from hovvet.core.sound.silence import levels
+from hovvet.core.words.chunks import chunks
+from hovvet.core.words.compare import normal_words, word_error_rate
+from hovvet.core.words.timing import Aligner, at_pauses, settle
+from hovvet.core.words.transcribe import stretches, to_words, transcribe, unheard
+from tests.media import DEMO, ScratchCase, demo_truth, ffmpeg
+
+SECONDS = 70.0
+
+
+class Recognised(ScratchCase):
+    recogniser = WhisperRecogniser()
+    aligner = Aligner()
+
+    def talk(self, seconds: float = SECONDS):
+        wav = self.scratch / "talk.wav"
+        ffmpeg("-t", seconds, "-i", DEMO / "speech" / "talk.opus", "-ac", "1", "-ar", "16000", wav)
+        return wav
+
+    def said(self, seconds: float = SECONDS) -> list[dict]:
+        return [each for each in demo_truth()["utterances"] if each["end"] < seconds - 0.3]
+
+    def test_words_fillers_and_times(self):
+        shown: list[float] = []
+        transcript = transcribe(self.talk(), self.recogniser, self.aligner, shown.append)
+        said = self.said()
+        words = [word for word in transcript.words if word.end < said[-1]["end"] + 0.2]
+        rate = word_error_rate(
+            normal_words(" ".join(each["text"] for each in said)), normal_words(" ".join(word.text for word in words))
+        )
+        self.assertLess(rate, 0.15)
+        self.assertGreaterEqual(sum(word.kind == "filler" for word in words), 2)
+        self.assertEqual(shown, sorted(shown))
+        self.assertAlmostEqual(shown[-1], 1.0)
+        # Where an utterance begins after a silence, a word begins.
+        off = [min(abs(word.start - each["start"] - 0.0136) for word in words) for each in said]
+        self.assertLess(np.median(off), 0.03)
+        self.assertLess(np.percentile(off, 90), 0.12)
+
+    def test_going_on_after_a_stretch_gives_the_same_words(self):
+        wav = self.talk(45)
+        whole = list(stretches(wav, self.recogniser, self.aligner))
+        self.assertGreater(len(whole), 1)
+        done, _ = whole[0]
+        rest = list(stretches(wav, self.recogniser, self.aligner, start=done))
+        resumed = normal_words(" ".join(word.text for _, heard in rest for word in heard))
+        straight = normal_words(" ".join(word.text for _, heard in whole[1:] for word in heard))
+        self.assertLess(word_error_rate(straight, resumed), 0.06)
+
+    def test_silence_and_noise_give_no_words(self):
+        wav = self.scratch / "quiet.wav"
+        ffmpeg("-f", "lavfi", "-t", "20", "-i", "anoisesrc=a=0.002:r=16000", wav)
+        self.assertEqual(transcribe(wav, self.recogniser, self.aligner, lambda _: None).words, ())
+
+
+class Chunks(ScratchCase):
+    def test_chunks_hold_all_speech_and_are_short_enough(self):
+        rng = np.random.default_rng(0)
+        sound = rng.normal(0, 0.1, 16000 * 120).astype(np.float32)
+        voiced = [(0.5, 9.0), (9.5, 18.0), (18.2, 26.0), (30.0, 75.0), (76.0, 119.0)]
+        parts = chunks(voiced, sound, 16000)
+        for start, end in parts:
+            self.assertLessEqual(end - start, 20.0)
+        for (_, one), (two, _) in zip(parts[:-1], parts[1:], strict=True):
+            self.assertLessEqual(one, two + 1e-9)
+        for start, end in voiced:
+            covered = sum(max(0.0, min(b, end) - max(a, start)) for a, b in parts)
+            self.assertAlmostEqual(covered, end - start, places=6)
+
+
+class Times(ScratchCase):
+    def test_edges_at_pauses_move_to_where_the_sound_begins_and_ends(self):
+        rng = np.random.default_rng(2)
+        sound = rng.normal(0, 0.0005, 16000 * 3).astype(np.float32)
+        sound[16000:24000] += rng.normal(0, 0.2, 8000).astype(np.float32)
+        moved = at_pauses([Heard("word", 0.92, 1.61, 1.0)], sound)
+        self.assertAlmostEqual(moved[0].start, 1.0, delta=0.011)
+        self.assertAlmostEqual(moved[0].end, 1.5, delta=0.011)
+
+    def test_settled_words_never_overlap_and_have_a_length(self):
+        heard = [Heard("a", 0.5, 0.4, 1), Heard("b", 0.45, 0.9, 1), Heard("c", 0.6, 0.7, 1), Heard("d", 9.99, 12, 1)]
+        words = to_words(settle(heard, 10.0))
+        for word in words:
+            self.assertGreater(word.end, word.start)
+        for one, two in zip(words[:-1], words[1:], strict=True):
+            self.assertLessEqual(one.end, two.start)
+
+    def test_voice_without_words_is_noticed(self):
+        heard = [Heard("a", 1.0, 2.0, 1), Heard("b", 4.0, 5.0, 1)]
+        self.assertEqual(unheard([(1.0, 5.0), (7.0, 7.3)], heard), [(2.0, 4.0)])
+
+    def test_no_word_of_the_demo_lies_on_silence(self):
+        from tests.media import demo_transcript
+
+        wav = self.scratch / "talk.wav"
+        ffmpeg("-i", DEMO / "speech" / "talk.opus", "-ac", "1", "-ar", "16000", wav)
+        level = levels(read_wav(wav), 16000)
+        for word in demo_transcript().words:
+            loudest = level[round(word.start * 100) : max(round(word.end * 100), round(word.start * 100) + 1)].max()
+            self.assertGreater(loudest, -50, word)

@@ -1,0 +1,88 @@
+"""Known-truth sound and pictures, made by code."""
+
+import json
+import subprocess
+import tempfile
+import unittest
+from functools import cache
+from pathlib import Path
+
+import numpy as np
+
+from hovvet.core.media.frames import pick_frames
+from hovvet.core.plan.rate import Rate
+from hovvet.core.words.transcript import Transcript, Word
+
+DEMO = Path(__file__).parent.parent / "demo"
+LEVELS = 24  # a picture's brightness tells its number, modulo this
+
+
+class ScratchCase(unittest.TestCase):
+    """A test with a folder of its own."""
+
+    def setUp(self) -> None:
+        holder = tempfile.TemporaryDirectory()
+        self.addCleanup(holder.cleanup)
+        self.scratch = Path(holder.name)
+
+
+def ffmpeg(*arguments: object) -> None:
+    subprocess.run(["ffmpeg", "-v", "error", "-y", *map(str, arguments)], check=True)
+
+
+def counted(
+    out: Path, seconds: float, rate: str = "30", size: str = "320x180", sound: str = "sine=f=440:r=48000", *more: object
+) -> Path:
+    """A video in which the brightness of frame n tells n, with a sound (or none for "")."""
+    picture = f"color=black:s={size}:r={rate},format=yuv420p,geq=lum='16+9*mod(N\\,{LEVELS})':cb=128:cr=128"
+    inputs = ["-f", "lavfi", "-t", seconds, "-i", picture]
+    if sound:
+        inputs += ["-f", "lavfi", "-t", seconds, "-i", sound]
+    ffmpeg(*inputs, "-c:v", "libx264", "-preset", "ultrafast", "-crf", "12", "-g", "30", *more, out)
+    return out
+
+
+def number(frame) -> int:
+    """The number (modulo LEVELS) in a frame made by ``counted``."""
+    grey = frame.to_ndarray(format="gray")
+    middle = grey[grey.shape[0] * 3 // 8 : grey.shape[0] * 5 // 8, grey.shape[1] * 3 // 8 : grey.shape[1] * 5 // 8]
+    full = float(middle.mean())  # grey as decoded is full range
+    return round((full * 219 / 255) / 9) % LEVELS
+
+
+def numbers_of(path: Path, rate: Rate, count: int) -> list[int]:
+    return [number(frame) for frame in pick_frames(path, rate, range(count))]
+
+
+def decoded(path: Path, rate: int = 48_000, channels: int = 1) -> np.ndarray:
+    """All sound of a file, shape (samples, channels) or (samples,)."""
+    command = ["ffmpeg", "-v", "error", "-i", str(path), "-ac", str(channels), "-ar", str(rate), "-f", "f32le", "-"]
+    raw = np.frombuffer(subprocess.run(command, capture_output=True, check=True).stdout, np.float32)
+    return raw if channels == 1 else raw.reshape(-1, channels)
+
+
+def streams(path: Path) -> dict[str, dict]:
+    """ffprobe's streams by type."""
+    command = ["ffprobe", "-v", "error", "-count_frames", "-show_streams", "-show_format", "-of", "json", str(path)]
+    found = json.loads(subprocess.run(command, capture_output=True, check=True).stdout)
+    return {stream["codec_type"]: stream for stream in found["streams"]} | {"format": found["format"]}
+
+
+def even_words(count: int, length: float = 0.3, gap: float = 0.1, start: float = 0.5) -> Transcript:
+    """Words of one length with one gap."""
+    step = length + gap
+    words = tuple(
+        Word(id=n + 1, text=f"w{n + 1}", start=round(start + n * step, 3), end=round(start + n * step + length, 3))
+        for n in range(count)
+    )
+    return Transcript(duration=start + count * step + 0.5, words=words)
+
+
+@cache
+def demo_transcript(name: str = "talk") -> Transcript:
+    return Transcript.model_validate_json((DEMO / "words" / f"{name}.json").read_bytes())
+
+
+@cache
+def demo_truth(name: str = "talk") -> dict:
+    return json.loads((DEMO / "speech" / f"{name}.truth.json").read_text())

@@ -1,0 +1,54 @@
+"""What the server's tests share."""
+
+import tempfile
+import uuid
+from pathlib import Path
+
+from django.contrib.auth.models import User
+from django.core.files.storage import default_storage
+from django.test import TestCase, override_settings
+
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.words.transcript import Transcript
+from hovvet.server.accounts.models import Membership, Workspace
+from hovvet.server.recordings.models import Recording
+from tests.media import even_words
+
+
+class ServerCase(TestCase):
+    """A signed-in member of one workspace, with files in a folder that goes away."""
+
+    def setUp(self) -> None:
+        holder = tempfile.TemporaryDirectory()
+        self.addCleanup(holder.cleanup)
+        settings = override_settings(MEDIA_ROOT=holder.name)
+        settings.enable()
+        self.addCleanup(settings.disable)
+        self.media_root = Path(default_storage.path(""))
+        self.user, self.workspace = self.member("maren", "Bench")
+        self.client.force_login(self.user)
+
+    def member(self, name: str, workspace: str) -> tuple[User, Workspace]:
+        user = User.objects.create_user(name, password="mend-it-well")
+        place = Workspace.objects.create(name=workspace)
+        Membership.objects.create(user=user, workspace=place)
+        return user, place
+
+    def recording(self, transcript: Transcript | None = None, workspace: Workspace | None = None) -> Recording:
+        """A prepared recording without files."""
+        transcript = transcript or even_words(20)
+        media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
+        row = Recording.objects.create(
+            id=uuid.uuid4(),
+            workspace=workspace or self.workspace,
+            title="A talk",
+            file_name="talk.mp3",
+            media_json=media.model_dump(mode="json"),
+            transcript_json=transcript.model_dump(mode="json"),
+        )
+        row.folder.mkdir(parents=True)
+        row.original.write_bytes(b"x")
+        return row
+
+    def post(self, path: str, body: object = None, client=None):
+        return (client or self.client).post(path, body or {}, content_type="application/json")

@@ -1,0 +1,80 @@
+"""Who may see what."""
+
+from django.test import Client
+
+from hovvet.server.clips.documents import desk_of, make_clip
+from hovvet.server.delivery.models import Export
+from hovvet.server.jobs.running import start_job
+from tests.server.base import ServerCase
+
+
+class SigningIn(ServerCase):
+    def test_name_and_password(self):
+        client = Client(enforce_csrf_checks=True)
+        token = client.get("/api/session").json()["csrf"]
+        right = {"username": "maren", "password": "mend-it-well"}
+        refused = client.post("/api/session", right, content_type="application/json")
+        self.assertEqual(refused.status_code, 403, "without the token nothing changes")
+        wrong = client.post("/api/session", right | {"password": "no"}, content_type="application/json", headers={"X-CSRFToken": token})
+        self.assertEqual(wrong.status_code, 401)
+        self.assertIn("do not belong together", wrong.json()["detail"])
+        done = client.post("/api/session", right, content_type="application/json", headers={"X-CSRFToken": token})
+        self.assertEqual((done.status_code, done.json()["workspace"]), (200, "Bench"))
+        out = client.delete("/api/session", headers={"X-CSRFToken": done.json()["csrf"]})
+        self.assertEqual(out.status_code, 204)
+        self.assertEqual(client.get("/api/recordings").status_code, 401)
+
+    def test_changes_need_the_token(self):
+        recording = self.recording()
+        client = Client(enforce_csrf_checks=True)
+        client.force_login(self.user)
+        self.assertEqual(client.delete(f"/api/recordings/{recording.pk}").status_code, 403)
+        self.assertEqual(client.post("/api/uploads").status_code, 403)
+
+
+class OtherWorkspaces(ServerCase):
+    def test_nothing_of_another_workspace_exists(self):
+        stranger, _ = self.member("stranger", "Elsewhere")
+        recording = self.recording()
+        (recording.folder / "working.mp4").write_bytes(b"secret")
+        desk = desk_of(recording)
+        clip = make_clip(recording, 2, 9)
+        export = Export.objects.create(workspace=self.workspace, document=clip, outlet="tall", version=1, plan={"samples": 1, "sample_rate": 48000})
+        job = start_job(self.workspace, "export", export.pk)
+        edit = {"version": 1, "edit": {"type": "set_outlet", "outlet": "wide"}}
+        asked = [
+            ("get", f"/api/recordings/{recording.pk}", None),
+            ("get", f"/api/recordings/{recording.pk}/transcript", None),
+            ("get", f"/api/recordings/{recording.pk}/files/working", None),
+            ("patch", f"/api/recordings/{recording.pk}", {"title": "mine"}),
+            ("delete", f"/api/recordings/{recording.pk}", None),
+            ("post", f"/api/recordings/{recording.pk}/prepare", {}),
+            ("get", f"/api/documents/desk/{recording.pk}", None),
+            ("post", f"/api/documents/desk/{recording.pk}/clips", {"first": 1, "last": 3}),
+            ("get", f"/api/documents/{desk.pk}", None),
+            ("get", f"/api/documents/{clip.pk}", None),
+            ("post", f"/api/documents/{clip.pk}/edits", edit),
+            ("post", f"/api/documents/{clip.pk}/undo", {"version": 1}),
+            ("post", f"/api/documents/{clip.pk}/redo", {"version": 1}),
+            ("post", f"/api/documents/{clip.pk}/sweep", {"version": 1}),
+            ("patch", f"/api/documents/{clip.pk}", {"title": "mine"}),
+            ("delete", f"/api/documents/{clip.pk}", None),
+            ("get", f"/api/documents/{clip.pk}/exports", None),
+            ("post", f"/api/documents/{clip.pk}/exports", {}),
+            ("get", f"/api/exports/{export.pk}/files/mp4", None),
+            ("post", f"/api/exports/{export.pk}/retry", {}),
+            ("delete", f"/api/exports/{export.pk}", None),
+            ("post", f"/api/jobs/{job.pk}/cancel", {}),
+        ]
+        theirs, nobody = Client(), Client()
+        theirs.force_login(stranger)
+        for method, path, body in asked:
+            for client, status in ((theirs, 404), (nobody, 401)):
+                answer = getattr(client, method)(path, body, content_type="application/json") if body is not None else getattr(client, method)(path)
+                self.assertEqual(answer.status_code, status, f"{method} {path}")
+        self.assertEqual(theirs.get("/api/recordings").json(), [])
+        self.assertEqual(self.client.get(f"/api/documents/{clip.pk}").json()["version"], 1)
+
+    def test_no_address_answers_with_a_server_error(self):
+        for path in ("/api/recordings/not-an-id", "/api/nothing", "/api/documents/00000000-0000-0000-0000-000000000000"):
+            self.assertIn(self.client.get(path).status_code, (404, 422), path)

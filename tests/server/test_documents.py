@@ -1,0 +1,129 @@
+"""Edits over HTTP: versions, undo, redo, sweep, clips."""
+
+from unittest import mock
+
+from hovvet.server.clips.documents import desk_of, make_clip
+from hovvet.server.clips.models import Revision
+from tests.server.base import ServerCase
+
+
+class Editing(ServerCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.row = self.recording()
+        self.desk = desk_of(self.row)
+        self.path = f"/api/documents/{self.desk.pk}"
+
+    def cut(self, version: int, *words: int):
+        return self.post(f"{self.path}/edits", {"version": version, "edit": {"type": "cut_words", "piece": "p1", "words": words}})
+
+    def struck(self, document: dict) -> list[int]:
+        return [word for cut in document["sheet"]["pieces"][0]["word_cuts"] for word in cut["words"]]
+
+    def test_an_edit_is_kept_and_compiled(self):
+        before = self.client.get(self.path).json()
+        after = self.cut(1, 4, 5).json()
+        self.assertEqual((after["version"], self.struck(after)), (2, [4, 5]))
+        self.assertLess(after["seconds"], before["seconds"] - 0.6)
+        self.assertEqual(self.client.get(self.path).json(), after)
+
+    def test_a_stale_edit_is_answered_with_the_newer_document_and_loses_nothing(self):
+        self.cut(1, 4)
+        answer = self.cut(1, 9)
+        self.assertEqual(answer.status_code, 409)
+        newer = answer.json()["document"]
+        self.assertEqual((newer["version"], self.struck(newer)), (2, [4]))
+        again = self.cut(newer["version"], 9).json()
+        self.assertEqual(self.struck(again), [4, 9])
+
+    def test_undo_and_redo_walk_all_revisions_and_a_new_edit_ends_redo(self):
+        self.cut(1, 4)
+        self.cut(2, 5)
+        step = self.post(f"{self.path}/undo", {"version": 3}).json()
+        self.assertEqual((self.struck(step), step["can_undo"], step["can_redo"]), ([4], True, True))
+        step = self.post(f"{self.path}/undo", {"version": 4}).json()
+        self.assertEqual((self.struck(step), step["can_undo"]), ([], False))
+        nothing = self.post(f"{self.path}/undo", {"version": 5})
+        self.assertEqual((nothing.status_code, nothing.json()["detail"]), (409, "There is nothing left to undo."))
+        step = self.post(f"{self.path}/redo", {"version": 5}).json()
+        self.assertEqual(self.struck(step), [4])
+        step = self.cut(6, 7).json()
+        self.assertEqual((self.struck(step), step["can_redo"]), ([4, 7], False))
+        self.assertEqual(Revision.objects.filter(document=self.desk).count(), 4)
+
+    def test_an_edit_that_changes_nothing_makes_no_revision(self):
+        self.cut(1, 4)
+        self.assertEqual(self.cut(2, 4).json()["version"], 2)
+
+    def test_edits_that_make_no_sense_are_refused_in_words(self):
+        for edit in (
+            {"type": "explode"},
+            {"type": "cut_words", "piece": "p1", "words": []},
+            {"type": "cut_words", "piece": "../etc", "words": [1]},
+            {"type": "cut_pause", "piece": "p1", "start": 900, "end": 901},
+            {"type": "cut_words", "piece": "p9", "words": [1]},
+        ):
+            answer = self.post(f"{self.path}/edits", {"version": 1, "edit": edit})
+            self.assertEqual(answer.status_code, 422, edit)
+            self.assertIsInstance(answer.json()["detail"], str)
+        self.assertEqual(self.client.get(self.path).json()["version"], 1)
+
+    def test_a_sweep_is_one_undo(self):
+        with mock.patch("hovvet.server.clips.api.silences_of", return_value=((6.1, 6.2), (8.0, 8.5))):
+            done = self.post(f"{self.path}/sweep", {"version": 1, "kinds": ["filler", "pause"]}).json()
+        self.assertEqual(done["counts"], {"filler": 0, "pause": 0})
+        unbuilt = self.post(f"{self.path}/sweep", {"version": 1, "kinds": ["retake"]})
+        self.assertEqual(unbuilt.status_code, 422)
+        self.assertIn("retake", unbuilt.json()["detail"])
+
+
+class SweepingOnce(ServerCase):
+    def test_counts_seconds_and_undo(self):
+        from tests.media import demo_transcript
+
+        row = self.recording(demo_transcript())
+        desk = desk_of(row)
+        with mock.patch("hovvet.server.clips.api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
+            done = self.post(f"/api/documents/{desk.pk}/sweep", {"version": 1}).json()
+        fillers = sum(word.kind == "filler" for word in demo_transcript().words)
+        self.assertEqual(done["counts"], {"filler": fillers, "pause": 2})
+        self.assertGreater(done["saved"], 3)
+        back = self.post(f"/api/documents/{desk.pk}/undo", {"version": 2}).json()
+        self.assertEqual(back["seconds"], back["uncut"])
+        self.assertFalse(back["can_undo"])
+
+
+class Clips(ServerCase):
+    def test_a_clip_has_rows_and_captions_and_a_title_from_its_words(self):
+        row = self.recording()
+        answer = self.post(f"/api/documents/desk/{row.pk}/clips", {"first": 3, "last": 14})
+        clip = answer.json()
+        self.assertEqual(answer.status_code, 200)
+        self.assertEqual([word["id"] for line in clip["rows"] for word in line["words"]], list(range(3, 15)))
+        self.assertEqual(clip["title"], "w3 w4 w5 w6 w7 w8 w9…")
+        self.assertIn("Dialogue", clip["plan"]["script"])
+        listed = self.client.get("/api/recordings").json()[0]["clips"]
+        self.assertEqual([each["id"] for each in listed], [clip["id"]])
+
+    def test_another_outlet_is_another_plan(self):
+        clip = make_clip(self.recording(), 3, 14)
+        edit = {"version": 1, "edit": {"type": "set_outlet", "outlet": "wide"}}
+        wide = self.post(f"/api/documents/{clip.pk}/edits", edit).json()
+        self.assertEqual((wide["plan"]["width"], wide["plan"]["height"]), (1920, 1080))
+        self.assertIn("PlayResX: 1920", wide["plan"]["script"])
+
+    def test_deleting_a_clip_leaves_the_recording(self):
+        row = self.recording()
+        clip = make_clip(row, 3, 14)
+        self.assertEqual(self.client.delete(f"/api/documents/{clip.pk}").status_code, 204)
+        self.assertEqual(self.client.get(f"/api/documents/{clip.pk}").status_code, 404)
+        self.assertEqual(self.client.get(f"/api/recordings/{row.pk}").json()["clips"], [])
+        self.assertEqual(self.client.delete(f"/api/documents/{desk_of(row).pk}").status_code, 404, "a desk stays")
+
+    def test_cutting_waits_for_the_words(self):
+        row = self.recording()
+        row.transcript_json = None
+        row.save()
+        answer = self.client.get(f"/api/documents/desk/{row.pk}")
+        self.assertEqual(answer.status_code, 409)
+        self.assertIn("still being prepared", answer.json()["detail"])
