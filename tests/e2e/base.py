@@ -1,0 +1,118 @@
+"""The real product for end-to-end tests: its own data folder, server, workers and browser."""
+
+import importlib.util
+import os
+import signal
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.media import DEMO, ffmpeg
+
+ROOT = Path(__file__).parent.parent.parent
+CHROMIUM = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
+]  # fmt: skip
+USER, PASSWORD = "maren", "mend-it-well-tonight"
+_MAKE_USER = f"""
+from django.contrib.auth.models import User
+from hovvet.server.accounts.models import Membership, Workspace
+Membership.objects.create(user=User.objects.create_user({USER!r}, password={PASSWORD!r}), workspace=Workspace.objects.create(name="Bench"))
+"""
+
+
+class BrowserCase(unittest.TestCase):
+    """Starts Hovvet as `make demo` does, on an empty data folder, and a browser signed in to it."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        holder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
+        cls.addClassCleanup(holder.cleanup)
+        cls.data = Path(holder.name)
+        cls.environment = os.environ | {"HOVVET_DATA": holder.name, "DJANGO_SETTINGS_MODULE": "hovvet.server.settings"}
+        cls.manage("migrate", "-v", "0")
+        cls.manage("shell", "-c", _MAKE_USER)
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = probe.getsockname()[1]
+        cls.address = f"http://localhost:{port}"
+        log = (cls.data / "serve.log").open("w")
+        cls.server = subprocess.Popen(
+            [sys.executable, "manage.py", "serve", "--port", str(port)], cwd=ROOT, env=cls.environment, stdout=log, stderr=log
+        )
+        cls.addClassCleanup(cls._stop)
+        cls._wait_until_up()
+        playwright = sync_playwright().start()
+        cls.addClassCleanup(playwright.stop)
+        cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        cls.addClassCleanup(cls.browser.close)
+
+    @classmethod
+    def manage(cls, *arguments: str) -> None:
+        subprocess.run([sys.executable, "-W", "ignore", "manage.py", *arguments], cwd=ROOT, env=cls.environment, check=True, capture_output=True)
+
+    @classmethod
+    def _wait_until_up(cls) -> None:
+        until = time.monotonic() + 30
+        while True:
+            try:
+                urllib.request.urlopen(f"{cls.address}/api/session", timeout=2)
+                return
+            except OSError:
+                if time.monotonic() > until or cls.server.poll() is not None:
+                    raise AssertionError((cls.data / "serve.log").read_text()) from None
+                time.sleep(0.1)
+
+    @classmethod
+    def _stop(cls) -> None:
+        cls.server.send_signal(signal.SIGINT)
+        try:
+            cls.server.wait(20)
+        except subprocess.TimeoutExpired:
+            cls.server.kill()
+
+    def setUp(self) -> None:
+        self.page = self.browser.new_page(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+        self.page.set_default_timeout(30_000)
+        self.addCleanup(self.page.close)
+        self.problems: list[str] = []
+        self.page.on("pageerror", lambda error: self.problems.append(str(error)))
+        self.sign_in(self.page)
+
+    def sign_in(self, page: Page) -> None:
+        page.goto(self.address)
+        page.fill("#username", USER)
+        page.fill("#password", PASSWORD)
+        page.click("button[type=submit]")
+        page.wait_for_selector("text=Bring in a recording")
+
+    def bring_in(self, file: Path, seconds: float = 180) -> None:
+        """Upload a file by the button and wait until it is ready to be worked with."""
+        title = file.stem.replace("_", " ")
+        self.page.goto(self.address)
+        self.page.set_input_files("[data-test=files]", file)
+        row = self.page.locator("li", has_text=title)
+        row.wait_for(timeout=30_000)
+        row.locator("text=/\\d+ words/").wait_for(timeout=seconds * 1000)
+        row.locator("[data-state=running], [data-state=queued]").first.wait_for(state="detached", timeout=seconds * 1000)
+
+
+def draw_talk(out: Path, seconds: float) -> Path:
+    """The first seconds of the demo talk, as a video."""
+    spec = importlib.util.spec_from_file_location("demo_picture", DEMO / "picture.py")
+    assert spec and spec.loader
+    picture = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(picture)
+    speech = out.with_suffix(".opus")
+    ffmpeg("-t", seconds, "-i", DEMO / "speech" / "talk.opus", "-c", "copy", speech)
+    picture.draw_talk(speech, out)
+    speech.unlink()
+    return out

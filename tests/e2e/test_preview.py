@@ -1,0 +1,68 @@
+"""What is previewed is what is exported: the stage against the file, and the sound of the joins."""
+
+import re
+import subprocess
+
+from tests.e2e.base import BrowserCase, draw_talk
+from tests.media import ffmpeg
+
+AGREE = 0.95  # structural similarity
+
+
+class Preview(BrowserCase):
+    def test_stage_and_file_show_the_same(self):
+        page = self.page
+        self.bring_in(draw_talk(self.data / "talk.mp4", 16))
+        page.click("text=talk")
+        page.wait_for_selector(".play:not([disabled])")
+        page.locator("aside").get_by_role("button", name="Sweep").click()
+        page.wait_for_selector(".word.cut")
+        words = page.locator(".word")
+        words.first.click()
+        for _ in range(words.count() + page.locator(".pause").count()):
+            page.keyboard.press("Shift+ArrowRight")
+        page.click("text=Make clip")
+        page.wait_for_url("**/clips/*")
+        page.wait_for_selector(".play:not([disabled])")
+        page.get_by_role("button", name="Export", exact=True).click()
+        page.click("[data-test=export]")
+        page.wait_for_selector("article[data-ready=true]", timeout=180_000)
+        with page.expect_download() as download:
+            page.locator("article").get_by_text("MP4", exact=True).click()
+        film = self.data / "film.mp4"
+        download.value.save_as(film)
+        seconds = float(re.search(r":([\d.]+) of", page.inner_text("[data-test=length]"))[1])
+        slider = page.locator("input[type=range]")
+        found = []
+        for n in range(8):
+            frame = int((n + 0.5) / 8 * seconds * 30)
+            slider.evaluate(f"(e) => {{ e.value = {(frame + 0.5) / 30}; e.dispatchEvent(new Event('input')) }}")
+            found.append(self.best_agreement(film, frame))
+        self.assertGreaterEqual(min(found), AGREE, found)
+
+    def best_agreement(self, film, frame: int) -> float:
+        """Structural similarity once the stage has settled: both renderers draw in their own time."""
+        stage = self.page.locator(".stage")
+        best = 0.0
+        for _ in range(40):
+            shot = self.data / "stage.png"
+            stage.screenshot(path=shot)
+            best = max(best, similarity(film, frame, shot))
+            if best >= AGREE:
+                break
+            self.page.evaluate("new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
+        return best
+
+
+def similarity(film, frame: int, shot) -> float:
+    """SSIM of one exported frame, scaled to the picture's size, against it."""
+    size = subprocess.run(
+        ["ffprobe", "-v", "error", "-show_entries", "stream=width,height", "-of", "csv=p=0", str(shot)], capture_output=True, text=True, check=True
+    ).stdout.strip().replace(",", ":")  # fmt: skip
+    still = shot.with_name("frame.png")
+    ffmpeg("-ss", f"{(frame - 0.5) / 30:.5f}" if frame else "0", "-i", film, "-frames:v", "1", "-vf", f"scale={size}:flags=area", still)
+    run = subprocess.run(
+        ["ffmpeg", "-v", "info", "-i", str(shot), "-i", str(still), "-filter_complex", "[0]format=yuv444p[a];[1]format=yuv444p[b];[a][b]ssim", "-f", "null", "-"],
+        capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    return float(re.search(r"All:([\d.]+)", run.stderr)[1])
