@@ -42,7 +42,19 @@ def speak(texts: list[str], pitch: float) -> list[np.ndarray]:
         lines = Path(folder) / "lines.txt"
         lines.write_text("\n".join(texts) + "\n")
         subprocess.run(
-            [sys.executable, "-m", "piper", "-m", str(voice_model()), "--length-scale", SPEED, "-i", str(lines), "-d", folder],
+            [
+                sys.executable,
+                "-m",
+                "piper",
+                "-m",
+                str(voice_model()),
+                "--length-scale",
+                SPEED,
+                "-i",
+                str(lines),
+                "-d",
+                folder,
+            ],
             check=True,
         )
         files = sorted(Path(folder).glob("*.wav"), key=lambda file: int(file.stem))
@@ -83,16 +95,43 @@ def make(script: Path, out: Path) -> None:
     for n, (speaker, part) in enumerate(script_parts):
         if isinstance(part, str):
             samples = spoken[n]
-            truth.append({"speaker": speaker, "start": round(at / RATE, 3), "end": round((at + len(samples)) / RATE, 3), "text": part})
+            truth.append(
+                {
+                    "speaker": speaker,
+                    "start": round(at / RATE, 3),
+                    "end": round((at + len(samples)) / RATE, 3),
+                    "text": part,
+                }
+            )
         else:
             samples = np.zeros(int(part * RATE), np.float32)
         parts.append(samples)
         at += len(samples)
     sound = np.concatenate(parts)
     sound += np.random.default_rng(7).normal(0, 0.0008, len(sound)).astype(np.float32)  # room tone
-    encode = ["ffmpeg", "-v", "error", "-y", "-f", "f32le", "-ar", str(RATE), "-ac", "1", "-i", "-", "-c:a", "libopus", "-b:a", "40k", str(out)]
+    encode = [
+        "ffmpeg",
+        "-v",
+        "error",
+        "-y",
+        "-f",
+        "f32le",
+        "-ar",
+        str(RATE),
+        "-ac",
+        "1",
+        "-i",
+        "-",
+        "-c:a",
+        "libopus",
+        "-b:a",
+        "40k",
+        str(out),
+    ]
     subprocess.run(encode, input=sound.astype(np.float32).tobytes(), check=True)
-    out.with_suffix(".truth.json").write_text(json.dumps({"duration": round(len(sound) / RATE, 3), "utterances": truth}, indent=1) + "\n")
+    out.with_suffix(".truth.json").write_text(
+        json.dumps({"duration": round(len(sound) / RATE, 3), "utterances": truth}, indent=1) + "\n"
+    )
     print(out.name, f"{len(sound) / RATE:.1f} s")
 
 

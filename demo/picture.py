@@ -15,7 +15,13 @@ from hovvet.core.captions.style import FONTS
 
 WIDTH, HEIGHT, RATE = 1280, 720, 30
 DRAWN_RATE = 10  # the figure is drawn anew this often; the picture runs at RATE
-_BOARD = ["Nobody throws away\na clock", "96 evenings", "2,140 objects", "We have all\ndone worse", "A table, a lamp,\na kettle"]
+_BOARD = [
+    "Nobody throws away\na clock",
+    "96 evenings",
+    "2,140 objects",
+    "We have all\ndone worse",
+    "A table, a lamp,\na kettle",
+]
 _FIGURE = (470, 150, 870, 640)  # the part of the picture that moves
 
 

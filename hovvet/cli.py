@@ -145,7 +145,9 @@ def _read(path: Path) -> Transcript:
     except ValidationError as error:
         first = error.errors()[0]
         where = ".".join(map(str, first["loc"])) or "document"
-        raise CoreError(f"{path} is not a transcript as written down in docs/formats.md: {where}: {first['msg']}") from None
+        raise CoreError(
+            f"{path} is not a transcript as written down in docs/formats.md: {where}: {first['msg']}"
+        ) from None
 
 
 def _write(path: Path, document: BaseModel) -> None:

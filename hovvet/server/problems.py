@@ -45,4 +45,6 @@ def handle_problems(api: NinjaAPI) -> None:
     def invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         first = error.errors[0] if error.errors else {}
         where = ".".join(str(part) for part in first.get("loc", ())[1:])
-        return answer(request, f"The request does not make sense at {where or 'its start'}: {first.get('msg', '')}.", 422)
+        return answer(
+            request, f"The request does not make sense at {where or 'its start'}: {first.get('msg', '')}.", 422
+        )

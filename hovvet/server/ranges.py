@@ -33,7 +33,7 @@ def ranged_file(request: HttpRequest, path: Path, kind: str, download: str | Non
     response["Cache-Control"] = "private, no-cache"
     response["X-Content-Type-Options"] = "nosniff"
     if download:
-        safe = re.sub(r'[^\w .()-]', "_", download)
+        safe = re.sub(r"[^\w .()-]", "_", download)
         response["Content-Disposition"] = f'attachment; filename="{safe}"'
     return response
 

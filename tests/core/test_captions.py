@@ -1,5 +1,6 @@
 """Captions: where they break, when they show, and that the renderer draws them where we think."""
 
+import itertools
 import subprocess
 import unittest
 
@@ -58,7 +59,7 @@ class Layout(unittest.TestCase):
                 self.assertTrue(len(text) <= LINE_CHARACTERS or len(line) == 1, text)
             first = words[caption.lines[0][0]]
             self.assertGreaterEqual(RATE.seconds(caption.first), first.start - 1e-6, "before its word")
-        for one, two in zip(captions[:-1], captions[1:], strict=True):
+        for one, two in itertools.pairwise(captions):
             gap = RATE.seconds(two.first - one.last)
             self.assertGreaterEqual(gap, 0)
             self.assertFalse(0 < gap < FLICKER - 1e-6, f"a gap of {gap:.3f} s flickers")
@@ -112,8 +113,25 @@ class Drawn(ScratchCase):
         file = self.scratch / "c.ass"
         file.write_text(script)
         picture = f"color={colour}:s=1080x1920:r=30,format=yuv420p,ass=f={file}:fontsdir={FONTS}"
-        command = ["ffmpeg", "-v", "error", "-f", "lavfi", "-i", picture, "-frames:v", "1", "-pix_fmt", "gray", "-f", "rawvideo", "-"]
-        return np.frombuffer(subprocess.run(command, capture_output=True, check=True).stdout, np.uint8).reshape(1920, 1080)
+        command = [
+            "ffmpeg",
+            "-v",
+            "error",
+            "-f",
+            "lavfi",
+            "-i",
+            picture,
+            "-frames:v",
+            "1",
+            "-pix_fmt",
+            "gray",
+            "-f",
+            "rawvideo",
+            "-",
+        ]
+        return np.frombuffer(subprocess.run(command, capture_output=True, check=True).stdout, np.uint8).reshape(
+            1920, 1080
+        )
 
     def test_lines_are_as_wide_as_measured_and_inside_the_safe_area(self):
         words = plan_words(("Nobody", 0, 0.5), ("throws", 0.5, 1), ("a", 1, 1.1), ("clock", 1.1, 1.5))

@@ -45,7 +45,20 @@ class CommandLine(ScratchCase):
         self.assertGreater(found["saves"], 0.5)
         out, srt = self.scratch / "o.mp4", self.scratch / "o.srt"
         code, told = self.run_it(
-            "clip", media, "-o", out, "--start", 0.6, "--end", 12, "--sweep", "filler,pause", "--transcript", words, "--srt", srt
+            "clip",
+            media,
+            "-o",
+            out,
+            "--start",
+            0.6,
+            "--end",
+            12,
+            "--sweep",
+            "filler,pause",
+            "--transcript",
+            words,
+            "--srt",
+            srt,
         )
         self.assertEqual((code, told), (0, ""))
         made = streams(out)

@@ -37,7 +37,9 @@ class Exported(ScratchCase):
 
     def whole(self, path, transcript: Transcript | None = None) -> tuple[Sheet, Transcript]:
         duration = probe(path).duration
-        return Sheet(pieces=(Piece(id="p1", recording="r", start=0, end=duration),)), transcript or Transcript(duration=duration)
+        return Sheet(pieces=(Piece(id="p1", recording="r", start=0, end=duration),)), transcript or Transcript(
+            duration=duration
+        )
 
     def test_cut_and_reordered_frames_are_exact(self):
         source = counted(self.scratch / "s.mp4", 10)
@@ -61,7 +63,10 @@ class Exported(ScratchCase):
         video, audio = made["video"], made["audio"]
         self.assertEqual((video["codec_name"], video["pix_fmt"]), ("h264", "yuv420p"))
         self.assertEqual((video["width"], video["height"], video["r_frame_rate"]), (1080, 1920, "30/1"))
-        self.assertEqual((video["color_space"], video["color_transfer"], video["color_primaries"], video["color_range"]), ("bt709", "bt709", "bt709", "tv"))
+        self.assertEqual(
+            (video["color_space"], video["color_transfer"], video["color_primaries"], video["color_range"]),
+            ("bt709", "bt709", "bt709", "tv"),
+        )
         self.assertEqual((audio["codec_name"], audio["sample_rate"]), ("aac", "48000"))
         self.assertAlmostEqual(float(video["duration"]), plan.seconds, delta=0.034)
         self.assertAlmostEqual(float(audio["duration"]), plan.seconds, delta=0.034)
@@ -89,7 +94,10 @@ class Exported(ScratchCase):
         sheet = apply(sheet, CutWords(piece="p1", words=tuple(range(3, 46, 4))))
         plan, out = self.exported(source, sheet, transcript)
         self.assertGreater(len(plan.segments), 8)
-        bright = np.array([f.to_ndarray(format="gray")[192, 108] for f in pick_frames(out, plan.rate, range(plan.frames))]) > 128
+        bright = (
+            np.array([f.to_ndarray(format="gray")[192, 108] for f in pick_frames(out, plan.rate, range(plan.frames))])
+            > 128
+        )
         flashes = np.flatnonzero(bright[1:] & ~bright[:-1]) + 1
         loud = np.abs(decoded(out)) > 0.1
         clicks = np.flatnonzero(loud)
@@ -115,12 +123,36 @@ class Exported(ScratchCase):
         odd = counted(self.scratch / "odd.mkv", 1.5, "30", "318x178", "sine=r=44100")
         # Odd sides need 4:4:4.
         really_odd = self.scratch / "o.mkv"
-        ffmpeg("-i", odd, "-vf", "format=yuv444p,crop=317:177", "-c:v", "libx264", "-preset", "ultrafast", "-c:a", "copy", really_odd)
+        ffmpeg(
+            "-i",
+            odd,
+            "-vf",
+            "format=yuv444p,crop=317:177",
+            "-c:v",
+            "libx264",
+            "-preset",
+            "ultrafast",
+            "-c:a",
+            "copy",
+            really_odd,
+        )
         silent = counted(self.scratch / "silent.mp4", 1.5, sound="")
         deaf = self.scratch / "deaf.wav"
         ffmpeg("-f", "lavfi", "-t", "1.5", "-i", "sine=r=22050", deaf)
         wide = self.scratch / "wide.mp4"  # pixels that are not square
-        ffmpeg("-i", odd, "-vf", "setsar=4/3", "-c:v", "libx264", "-preset", "ultrafast", "-c:a", "copy", wide.with_suffix(".mkv"))
+        ffmpeg(
+            "-i",
+            odd,
+            "-vf",
+            "setsar=4/3",
+            "-c:v",
+            "libx264",
+            "-preset",
+            "ultrafast",
+            "-c:a",
+            "copy",
+            wide.with_suffix(".mkv"),
+        )
         surround = counted(self.scratch / "six.mkv", 1.5, "50", "320x180", "sine=r=48000", "-ac", "6", "-c:a", "flac")
         for source in (really_odd, silent, deaf, wide.with_suffix(".mkv"), surround):
             with self.subTest(source=source.name):
@@ -133,7 +165,17 @@ class Exported(ScratchCase):
     def test_a_turned_video_stands_upright(self):
         # The left half is bright as stored; turned a quarter clockwise, that is the top half.
         flat = self.scratch / "flat.mp4"
-        ffmpeg("-f", "lavfi", "-t", "1", "-i", "color=black:s=320x180:r=30,format=yuv420p,geq=lum='if(lt(X,W/2),200,20)':cb=128:cr=128", "-c:v", "libx264", flat)
+        ffmpeg(
+            "-f",
+            "lavfi",
+            "-t",
+            "1",
+            "-i",
+            "color=black:s=320x180:r=30,format=yuv420p,geq=lum='if(lt(X,W/2),200,20)':cb=128:cr=128",
+            "-c:v",
+            "libx264",
+            flat,
+        )
         turned = self.scratch / "turned.mp4"
         ffmpeg("-i", flat, "-c", "copy", "-metadata:s:v:0", "rotate=90", turned)
         info = probe(turned)

@@ -43,7 +43,25 @@ class Probing(ScratchCase):
         cover = self.scratch / "c.png"
         ffmpeg("-f", "lavfi", "-i", "color=red:s=64x64", "-frames:v", "1", cover)
         song = self.scratch / "s.mp3"
-        ffmpeg("-f", "lavfi", "-t", "1", "-i", "sine", "-i", cover, "-map", "0", "-map", "1", "-c:v", "copy", "-id3v2_version", "3", song)
+        ffmpeg(
+            "-f",
+            "lavfi",
+            "-t",
+            "1",
+            "-i",
+            "sine",
+            "-i",
+            cover,
+            "-map",
+            "0",
+            "-map",
+            "1",
+            "-c:v",
+            "copy",
+            "-id3v2_version",
+            "3",
+            song,
+        )
         self.assertFalse(probe(song).has_picture)
 
     def refused(self, name: str, content: bytes, about: str) -> None:
@@ -63,9 +81,15 @@ class Probing(ScratchCase):
 
     def test_playlists_and_scripts_that_point_elsewhere_are_refused(self):
         other = counted(self.scratch / "secret.mp4", 1)
-        self.refused("a.mp4", f"#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\nfile://{other}\n#EXT-X-ENDLIST\n".encode(), "not a video")
+        self.refused(
+            "a.mp4",
+            f"#EXTM3U\n#EXT-X-TARGETDURATION:1\n#EXTINF:1,\nfile://{other}\n#EXT-X-ENDLIST\n".encode(),
+            "not a video",
+        )
         self.refused("b.mp4", f"ffconcat version 1.0\nfile {other}\n".encode(), "not a video")
-        self.refused("c.mp4", b"v=0\no=- 0 0 IN IP4 127.0.0.1\nc=IN IP4 127.0.0.1\nm=video 5004 RTP/AVP 96\n", "not a video")
+        self.refused(
+            "c.mp4", b"v=0\no=- 0 0 IN IP4 127.0.0.1\nc=IN IP4 127.0.0.1\nm=video 5004 RTP/AVP 96\n", "not a video"
+        )
 
 
 def _knows_display_rotation() -> bool:
@@ -142,7 +166,17 @@ class Frames(ScratchCase):
 
     def test_a_variable_rate_shows_each_frame_until_the_next(self):
         # Frames 0-9 at 30 a second, then every tenth only.
-        file = counted(self.scratch / "v.mkv", 4, "30", "320x180", "", "-vf", "select='lt(n,10)+not(mod(n,10))'", "-fps_mode", "vfr")
+        file = counted(
+            self.scratch / "v.mkv",
+            4,
+            "30",
+            "320x180",
+            "",
+            "-vf",
+            "select='lt(n,10)+not(mod(n,10))'",
+            "-fps_mode",
+            "vfr",
+        )
         found = numbers_of(file, Rate(), 60)
         expected = [n if n < 10 else n // 10 * 10 for n in range(60)]
         self.assertEqual(found, [n % LEVELS for n in expected])

@@ -1,5 +1,6 @@
 """The sweep, on words and silences made by code and on the demo talk."""
 
+import itertools
 import unittest
 
 import numpy as np
@@ -11,7 +12,7 @@ from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.passage import desk_sheet
 from hovvet.core.sound.silence import silences
 from hovvet.core.sweep.settings import SweepSettings
-from hovvet.core.sweep.sweep import KindNotBuilt, find_silences, sweep, sweep_edit
+from hovvet.core.sweep.sweep import find_silences, sweep, sweep_edit
 from hovvet.core.words.transcript import Transcript, Word
 from tests.media import DEMO, ScratchCase, demo_transcript, demo_truth
 
@@ -94,7 +95,7 @@ class OnTheTalk(ScratchCase):
         silent = find_silences(read_wav(wav), SPEECH_RATE)
         finds = sweep(demo_transcript(), silent, SweepSettings(kinds=frozenset({"pause"})))
         spoken = truth["utterances"]
-        gaps = [(a["end"], b["start"]) for a, b in zip(spoken[:-1], spoken[1:], strict=True) if b["start"] - a["end"] >= 0.8]
+        gaps = [(a["end"], b["start"]) for a, b in itertools.pairwise(spoken) if b["start"] - a["end"] >= 0.8]
         self.assertGreater(len(gaps), 30)
         found = 0
         for start, end in gaps:

@@ -1,5 +1,7 @@
 """The real recogniser on real (synthesised) speech."""
 
+import itertools
+
 import numpy as np
 
 from hovvet.core.engines.speech import Heard
@@ -68,7 +70,7 @@ class Chunks(ScratchCase):
         parts = chunks(voiced, sound, 16000)
         for start, end in parts:
             self.assertLessEqual(end - start, 20.0)
-        for (_, one), (two, _) in zip(parts[:-1], parts[1:], strict=True):
+        for (_, one), (two, _) in itertools.pairwise(parts):
             self.assertLessEqual(one, two + 1e-9)
         for start, end in voiced:
             covered = sum(max(0.0, min(b, end) - max(a, start)) for a, b in parts)
@@ -89,7 +91,7 @@ class Times(ScratchCase):
         words = to_words(settle(heard, 10.0))
         for word in words:
             self.assertGreater(word.end, word.start)
-        for one, two in zip(words[:-1], words[1:], strict=True):
+        for one, two in itertools.pairwise(words):
             self.assertLessEqual(one.end, two.start)
 
     def test_voice_without_words_is_noticed(self):

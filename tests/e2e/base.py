@@ -46,7 +46,11 @@ class BrowserCase(unittest.TestCase):
         cls.address = f"http://localhost:{port}"
         log = (cls.data / "serve.log").open("w")
         cls.server = subprocess.Popen(
-            [sys.executable, "manage.py", "serve", "--port", str(port)], cwd=ROOT, env=cls.environment, stdout=log, stderr=log
+            [sys.executable, "manage.py", "serve", "--port", str(port)],
+            cwd=ROOT,
+            env=cls.environment,
+            stdout=log,
+            stderr=log,
         )
         cls.addClassCleanup(cls._stop)
         cls._wait_until_up()
@@ -57,7 +61,13 @@ class BrowserCase(unittest.TestCase):
 
     @classmethod
     def manage(cls, *arguments: str) -> None:
-        subprocess.run([sys.executable, "-W", "ignore", "manage.py", *arguments], cwd=ROOT, env=cls.environment, check=True, capture_output=True)
+        subprocess.run(
+            [sys.executable, "-W", "ignore", "manage.py", *arguments],
+            cwd=ROOT,
+            env=cls.environment,
+            check=True,
+            capture_output=True,
+        )
 
     @classmethod
     def _wait_until_up(cls) -> None:
@@ -102,7 +112,9 @@ class BrowserCase(unittest.TestCase):
         row = self.page.locator("li", has_text=title)
         row.wait_for(timeout=30_000)
         row.locator("text=/\\d+ words/").wait_for(timeout=seconds * 1000)
-        row.locator("[data-state=running], [data-state=queued]").first.wait_for(state="detached", timeout=seconds * 1000)
+        row.locator("[data-state=running], [data-state=queued]").first.wait_for(
+            state="detached", timeout=seconds * 1000
+        )
 
 
 def draw_talk(out: Path, seconds: float) -> Path:

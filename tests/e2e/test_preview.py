@@ -60,9 +60,18 @@ def similarity(film, frame: int, shot) -> float:
         ["ffprobe", "-v", "error", "-show_entries", "stream=width,height", "-of", "csv=p=0", str(shot)], capture_output=True, text=True, check=True
     ).stdout.strip().replace(",", ":")  # fmt: skip
     still = shot.with_name("frame.png")
-    ffmpeg("-ss", f"{(frame - 0.5) / 30:.5f}" if frame else "0", "-i", film, "-frames:v", "1", "-vf", f"scale={size}:flags=area", still)
-    run = subprocess.run(
-        ["ffmpeg", "-v", "info", "-i", str(shot), "-i", str(still), "-filter_complex", "[0]format=yuv444p[a];[1]format=yuv444p[b];[a][b]ssim", "-f", "null", "-"],
-        capture_output=True, text=True, check=True,
-    )  # fmt: skip
+    ffmpeg(
+        "-ss",
+        f"{(frame - 0.5) / 30:.5f}" if frame else "0",
+        "-i",
+        film,
+        "-frames:v",
+        "1",
+        "-vf",
+        f"scale={size}:flags=area",
+        still,
+    )
+    compare = "[0]format=yuv444p[a];[1]format=yuv444p[b];[a][b]ssim"
+    command = ["ffmpeg", "-v", "info", "-i", str(shot), "-i", str(still), "-filter_complex", compare, "-f", "null", "-"]
+    run = subprocess.run(command, capture_output=True, text=True, check=True)
     return float(re.search(r"All:([\d.]+)", run.stderr)[1])

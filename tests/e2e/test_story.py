@@ -84,7 +84,9 @@ class Story(BrowserCase):
         before = self.length()
         page.locator("aside").get_by_role("button", name="Sweep").click()
         told = page.locator(".el-message").last.inner_text()
-        fillers, pauses, saved = re.search(r"Cut (\d+) filler sounds?, shortened (\d+) long pauses?: ([\d.]+) s", told).groups()
+        fillers, pauses, saved = re.search(
+            r"Cut (\d+) filler sounds?, shortened (\d+) long pauses?: ([\d.]+) s", told
+        ).groups()
         self.assertGreaterEqual(int(fillers), 1)
         self.assertGreaterEqual(int(pauses), 2)
         self.assertAlmostEqual(self.length(), before - float(saved), delta=0.15)
@@ -130,7 +132,9 @@ class Story(BrowserCase):
 
     def check_file(self, file: Path, seconds: float) -> None:
         made = streams(file)
-        self.assertEqual((made["video"]["width"], made["video"]["height"], made["video"]["profile"]), (1080, 1920, "High"))
+        self.assertEqual(
+            (made["video"]["width"], made["video"]["height"], made["video"]["profile"]), (1080, 1920, "High")
+        )
         self.assertEqual((made["audio"]["codec_name"], made["audio"]["sample_rate"]), ("aac", "48000"))
         self.assertAlmostEqual(float(made["format"]["duration"]), seconds, delta=0.08)
         wav = self.data / "heard.wav"

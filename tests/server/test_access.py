@@ -15,7 +15,9 @@ class SigningIn(ServerCase):
         right = {"username": "maren", "password": "mend-it-well"}
         refused = client.post("/api/session", right, content_type="application/json")
         self.assertEqual(refused.status_code, 403, "without the token nothing changes")
-        wrong = client.post("/api/session", right | {"password": "no"}, content_type="application/json", headers={"X-CSRFToken": token})
+        wrong = client.post(
+            "/api/session", right | {"password": "no"}, content_type="application/json", headers={"X-CSRFToken": token}
+        )
         self.assertEqual(wrong.status_code, 401)
         self.assertIn("do not belong together", wrong.json()["detail"])
         done = client.post("/api/session", right, content_type="application/json", headers={"X-CSRFToken": token})
@@ -39,7 +41,9 @@ class OtherWorkspaces(ServerCase):
         (recording.folder / "working.mp4").write_bytes(b"secret")
         desk = desk_of(recording)
         clip = make_clip(recording, 2, 9)
-        export = Export.objects.create(workspace=self.workspace, document=clip, outlet="tall", version=1, plan={"samples": 1, "sample_rate": 48000})
+        export = Export.objects.create(
+            workspace=self.workspace, document=clip, outlet="tall", version=1, plan={"samples": 1, "sample_rate": 48000}
+        )
         job = start_job(self.workspace, "export", export.pk)
         edit = {"version": 1, "edit": {"type": "set_outlet", "outlet": "wide"}}
         asked = [
@@ -70,11 +74,19 @@ class OtherWorkspaces(ServerCase):
         theirs.force_login(stranger)
         for method, path, body in asked:
             for client, status in ((theirs, 404), (nobody, 401)):
-                answer = getattr(client, method)(path, body, content_type="application/json") if body is not None else getattr(client, method)(path)
+                answer = (
+                    getattr(client, method)(path, body, content_type="application/json")
+                    if body is not None
+                    else getattr(client, method)(path)
+                )
                 self.assertEqual(answer.status_code, status, f"{method} {path}")
         self.assertEqual(theirs.get("/api/recordings").json(), [])
         self.assertEqual(self.client.get(f"/api/documents/{clip.pk}").json()["version"], 1)
 
     def test_no_address_answers_with_a_server_error(self):
-        for path in ("/api/recordings/not-an-id", "/api/nothing", "/api/documents/00000000-0000-0000-0000-000000000000"):
+        for path in (
+            "/api/recordings/not-an-id",
+            "/api/nothing",
+            "/api/documents/00000000-0000-0000-0000-000000000000",
+        ):
             self.assertIn(self.client.get(path).status_code, (404, 422), path)

@@ -24,7 +24,10 @@ class Uploading(ServerCase):
 
     def send(self, where: str, offset: int, data: bytes, **headers: str):
         return self.client.patch(
-            where, data, content_type="application/offset+octet-stream", headers=TUS | {"Upload-Offset": str(offset)} | headers
+            where,
+            data,
+            content_type="application/offset+octet-stream",
+            headers=TUS | {"Upload-Offset": str(offset)} | headers,
         )
 
     def test_an_upload_in_parts_becomes_a_recording(self):
@@ -56,7 +59,9 @@ class Uploading(ServerCase):
         self.assertContains(self.begin(0), "empty", status_code=400)
         with override_settings(UPLOAD_BYTES=100):
             self.assertContains(self.begin(101), "The largest file", status_code=413)
-        with mock.patch("hovvet.server.recordings.tus.shutil.disk_usage", return_value=shutil._ntuple_diskusage(10, 10, 0)):
+        with mock.patch(
+            "hovvet.server.recordings.tus.shutil.disk_usage", return_value=shutil._ntuple_diskusage(10, 10, 0)
+        ):
             self.assertContains(self.begin(10), "not enough free space", status_code=413)
         self.assertEqual(Upload.objects.count(), 0)
 
@@ -91,7 +96,25 @@ class Preparing(ServerCase):
 
     def test_a_video_gets_everything_the_page_needs(self):
         def talk(out):
-            ffmpeg("-f", "lavfi", "-t", "12", "-i", "testsrc2=s=640x360:r=25", "-t", "12", "-i", DEMO / "speech" / "talk.opus", "-c:v", "libx264", "-preset", "ultrafast", "-c:a", "aac", out)
+            ffmpeg(
+                "-f",
+                "lavfi",
+                "-t",
+                "12",
+                "-i",
+                "testsrc2=s=640x360:r=25",
+                "-t",
+                "12",
+                "-i",
+                DEMO / "speech" / "talk.opus",
+                "-c:v",
+                "libx264",
+                "-preset",
+                "ultrafast",
+                "-c:a",
+                "aac",
+                out,
+            )
 
         row = self.bring_in(talk)
         seen = self.prepare(row)
@@ -102,7 +125,10 @@ class Preparing(ServerCase):
         transcript = self.client.get(f"/api/recordings/{row.pk}/transcript").json()
         self.assertTrue(transcript["complete"])
         self.assertIn("evening", " ".join(word["text"] for word in transcript["words"]))
-        self.assertEqual(sorted(file.name for file in row.folder.iterdir()), ["original", "peaks.bin", "speech.wav", "thumbs.jpg", "working.mp4"])
+        self.assertEqual(
+            sorted(file.name for file in row.folder.iterdir()),
+            ["original", "peaks.bin", "speech.wav", "thumbs.jpg", "working.mp4"],
+        )
 
     def test_finished_stages_are_not_done_again(self):
         row = self.bring_in(lambda out: counted(out, 2))

@@ -15,7 +15,9 @@ class Editing(ServerCase):
         self.path = f"/api/documents/{self.desk.pk}"
 
     def cut(self, version: int, *words: int):
-        return self.post(f"{self.path}/edits", {"version": version, "edit": {"type": "cut_words", "piece": "p1", "words": words}})
+        return self.post(
+            f"{self.path}/edits", {"version": version, "edit": {"type": "cut_words", "piece": "p1", "words": words}}
+        )
 
     def struck(self, document: dict) -> list[int]:
         return [word for cut in document["sheet"]["pieces"][0]["word_cuts"] for word in cut["words"]]

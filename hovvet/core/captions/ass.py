@@ -73,9 +73,7 @@ def _width(text: str, style: CaptionStyle) -> float:
     return width(text, style.file if covers(text, style.file) else FALLBACK_FILE, 1.0)
 
 
-def _events(
-    caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle
-) -> list[pysubs2.SSAEvent]:
+def _events(caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle) -> list[pysubs2.SSAEvent]:
     positions = [n for line in caption.lines for n in line]
     # From the frame in which a word begins it is marked, until the next one begins.
     marks = [caption.first]
@@ -85,7 +83,9 @@ def _events(
     events = []
     for k, spoken in enumerate(positions):
         if marks[k + 1] > marks[k]:
-            text = r"\N".join(" ".join(_word(words[n].text, n == spoken, style) for n in line) for line in caption.lines)
+            text = r"\N".join(
+                " ".join(_word(words[n].text, n == spoken, style) for n in line) for line in caption.lines
+            )
             event = pysubs2.SSAEvent(style="Caption", text=text)
             event.start, event.end = _milliseconds(marks[k], rate), _milliseconds(marks[k + 1], rate)
             events.append(event)
@@ -108,7 +108,7 @@ def _word(text: str, spoken: bool, style: CaptionStyle) -> str:
 
 def _plain(text: str) -> str:
     """Text that cannot be taken for a tag or a line break."""
-    return text.replace("\\", "∖").replace("{", "(").replace("}", ")").replace("\n", " ")  # noqa: RUF001
+    return text.replace("\\", "∖").replace("{", "(").replace("}", ")").replace("\n", " ")
 
 
 def _rgb(colour: str) -> tuple[int, int, int]:

@@ -18,7 +18,7 @@ def _font(file: str) -> tuple[Any, Any]:
 @lru_cache(maxsize=4096)
 def width(text: str, file: str, size: float) -> float:
     """Advance width of ``text`` in pixels at ``size``, the line height libass scales a font to."""
-    face, font = _font(file)
+    _face, font = _font(file)
     buffer = hb.Buffer()
     buffer.add_str(text)
     buffer.guess_segment_properties()

@@ -32,9 +32,7 @@ FALLBACK_FAMILY, FALLBACK_FILE = "Hovvet Fallback", "fallback.ttf"
 
 STYLES: dict[str, CaptionStyle] = {
     style.key: style
-    for style in (
-        CaptionStyle(key="bold", name="Bold", family="Hovvet Bold", file="bold.ttf", size=96, smallest=44),
-    )
+    for style in (CaptionStyle(key="bold", name="Bold", family="Hovvet Bold", file="bold.ttf", size=96, smallest=44),)
 }
 
 

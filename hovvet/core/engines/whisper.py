@@ -49,7 +49,9 @@ class WhisperRecogniser:
         from faster_whisper.vad import VadOptions, get_speech_timestamps
 
         options = VadOptions(min_silence_duration_ms=160, speech_pad_ms=60, min_speech_duration_ms=60)
-        return [(span["start"] / SPEECH_RATE, span["end"] / SPEECH_RATE) for span in get_speech_timestamps(sound, options)]
+        return [
+            (span["start"] / SPEECH_RATE, span["end"] / SPEECH_RATE) for span in get_speech_timestamps(sound, options)
+        ]
 
     def recognise(
         self, sound: Sound, chunks: Sequence[Span], hints: Sequence[str] = (), fillers: bool = True

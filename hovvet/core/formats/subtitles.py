@@ -10,7 +10,9 @@ def subtitles(plan: Plan, kind: str) -> str:
     file = pysubs2.SSAFile()
     for caption in plan.captions:
         lines = (" ".join(plan.words[n].text for n in line) for line in caption.lines)
-        event = pysubs2.SSAEvent(text=r"\N".join(line.replace("\\", "∖").replace("{", "(").replace("}", ")") for line in lines))  # noqa: RUF001
+        event = pysubs2.SSAEvent(
+            text=r"\N".join(line.replace("\\", "∖").replace("{", "(").replace("}", ")") for line in lines)
+        )
         event.start = round(plan.rate.seconds(caption.first) * 1000)
         event.end = round(plan.rate.seconds(caption.last) * 1000)
         file.events.append(event)

@@ -92,5 +92,3 @@ def _times(lines: IO[bytes]) -> Iterator[float]:
         key, _, value = line.decode(errors="replace").strip().partition("=")
         if key == "out_time_us" and value.lstrip("-").isdigit():
             yield max(int(value), 0) / 1e6
-
-

@@ -24,9 +24,7 @@ def pick_frames(path: Path, rate: Rate, wanted: Sequence[int]) -> Iterator[av.Vi
     """
     try:
         with av.open(str(path.resolve()), options=dict(GUARD_OPTIONS)) as container:
-            stream = next(
-                s for s in container.streams.video if not s.disposition & av.stream.Disposition.attached_pic
-            )
+            stream = next(s for s in container.streams.video if not s.disposition & av.stream.Disposition.attached_pic)
             stream.thread_type = "AUTO"
             yield from _Picker(container, stream, rate).pick(wanted)
     except StopIteration:

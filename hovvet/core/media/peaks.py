@@ -1,5 +1,6 @@
 """The loudness of a recording over its length, small enough to draw."""
 
+import itertools
 from pathlib import Path
 
 import numpy as np
@@ -29,4 +30,4 @@ def skyline(peaks: bytes, columns: int) -> list[int]:
     if values.size == 0:
         return [0] * columns
     edges = np.linspace(0, values.size, columns + 1).astype(int)
-    return [int(np.percentile(values[a : max(b, a + 1)], 80)) for a, b in zip(edges[:-1], edges[1:], strict=True)]
+    return [int(np.percentile(values[a : max(b, a + 1)], 80)) for a, b in itertools.pairwise(edges)]

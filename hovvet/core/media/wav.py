@@ -18,4 +18,4 @@ def read_wav(path: Path, start: int = 0, count: int | None = None) -> NDArray[np
     with wave.open(str(path)) as wav:
         wav.setpos(min(start, wav.getnframes()))
         raw = wav.readframes(wav.getnframes() - wav.tell() if count is None else count)
-    return np.frombuffer(raw, dtype="<i2").astype(np.float32) / 32768
+    return np.frombuffer(raw, dtype="<i2").astype(np.float32) / np.float32(32768)

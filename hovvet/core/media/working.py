@@ -35,7 +35,12 @@ def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = n
             "-map", "0:a:0", "-af", "aresample=async=1:first_pts=0", "-c:a", "aac", "-aac_coder", "fast",
             "-b:a", "128k", "-ar", "48000", "-ac", "2",
         ]  # fmt: skip
-    encode([*arguments, "-movflags", "+faststart", "-f", "mp4", str(out)], media.duration, progress, 600 + 8 * media.duration)
+    encode(
+        [*arguments, "-movflags", "+faststart", "-f", "mp4", str(out)],
+        media.duration,
+        progress,
+        600 + 8 * media.duration,
+    )
 
 
 def thumbnails(path: Path, media: MediaInfo, out: Path) -> None:

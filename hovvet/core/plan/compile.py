@@ -51,7 +51,7 @@ class _Clock:
         return int(self.seconds * SAMPLE_RATE + 0.5)
 
 
-def compile(sheet: Sheet, sources: Mapping[str, Source], edition: Edition) -> Plan:  # noqa: A001 - the design's name
+def compile(sheet: Sheet, sources: Mapping[str, Source], edition: Edition) -> Plan:
     """Compile a sheet for one edition.
 
     ``sources`` maps recording ids to their transcript and media. Raises KeyError

@@ -85,14 +85,24 @@ def _encode(
 ) -> None:  # fmt: skip
     command = ["ffmpeg", "-v", "error", "-y"]
     source = _picture_source(plan, originals)
+    stored = None
     if source:
-        first = originals[source]
-        width, height = _stored_size(first, plan)
+        width, height = stored = _stored_size(originals[source], plan)
         command += ["-f", "rawvideo", "-pix_fmt", "yuv420p", "-s", f"{width}x{height}"]
         command += ["-r", f"{plan.rate.num}/{plan.rate.den}", "-i", "pipe:0"]
     else:
-        command += ["-f", "lavfi", "-i", f"color=c={STAGE}:s={plan.width}x{plan.height}:r={plan.rate.num}/{plan.rate.den},trim=end_frame={plan.frames}"]
-    command += ["-i", str(sound), "-filter_complex", f"{picture_filters(plan, originals, scratch)};{_sound_filters(plan)}"]
+        command += [
+            "-f",
+            "lavfi",
+            "-i",
+            f"color=c={STAGE}:s={plan.width}x{plan.height}:r={plan.rate.num}/{plan.rate.den},trim=end_frame={plan.frames}",
+        ]
+    command += [
+        "-i",
+        str(sound),
+        "-filter_complex",
+        f"{picture_filters(plan, originals[source].media if source else None, stored, scratch)};{_sound_filters(plan)}",
+    ]
     command += [
         "-map", "[v]", "-map", "[a]", "-fps_mode", "cfr", "-c:v", "libx264", "-preset", preset, "-crf", str(crf),
         "-profile:v", "high", "-pix_fmt", "yuv420p", "-colorspace", "bt709", "-color_primaries", "bt709",
@@ -179,34 +189,31 @@ def _pictures(plan: Plan, originals: Mapping[str, Original]) -> Iterator[bytes]:
 _TURNS = {90: "transpose=clock,", 180: "hflip,vflip,", 270: "transpose=cclock,", 0: ""}
 
 
-def picture_filters(plan: Plan, originals: Mapping[str, Original], scratch: Path) -> str:
-    """ffmpeg's filter graph from input 0 to ``[v]``: framing, then captions."""
+def picture_filters(plan: Plan, media: MediaInfo | None, stored: tuple[int, int] | None, scratch: Path) -> str:
+    """ffmpeg's filter graph from input 0 to ``[v]``: framing, then captions.
+
+    ``stored`` is the size of the frames as they come, before rotation and pixel shape.
+    """
     captions = ""
     if plan.script is not None:
         script = scratch / "captions.ass"
         script.write_text(for_bt709(plan.script))
         captions = f",ass=f='{_quoted(script)}':fontsdir='{_quoted(FONTS)}'"
-    framing = plan.framing
-    if framing is None:
+    f = plan.framing
+    if f is None or media is None:
         return f"[0:v]format=yuv420p,setsar=1{captions}[v]"
-    source = _picture_source(plan, originals)
-    media = originals[source].media if source else None
-    turn = _TURNS[media.rotation] if media else ""
     # Square pixels in the shape shown, so that the framing's source pixels hold.
-    square = f"{turn}scale={media.width - media.width % 2}:{media.height - media.height % 2}:flags=bicubic," if media and (turn or _needs_square(originals[source], plan)) else ""  # type: ignore[index]  # fmt: skip
-    f = framing
+    upright = _TURNS[media.rotation]
+    shown = (media.width - media.width % 2, media.height - media.height % 2)
+    if stored != shown:
+        upright += f"scale={shown[0]}:{shown[1]}:flags=bicubic,"
     return (
-        f"[0:v]{square}setsar=1,split[a][b];"
+        f"[0:v]{upright}setsar=1,split[a][b];"
         f"[a]crop={f.crop_width}:{f.crop_height}:{f.crop_x}:{f.crop_y},scale={f.fill_width}:{f.fill_height}:flags=area,"
         f"gblur=sigma={f.fill_sigma},scale={plan.width}:{plan.height}:flags=bilinear[fill];"
         f"[b]scale={f.fit_width}:{f.fit_height}[fit];"
         f"[fill][fit]overlay={f.fit_x}:{f.fit_y},setsar=1{captions},format=yuv420p[v]"
     )
-
-
-def _needs_square(original: Original, plan: Plan) -> bool:
-    width, height = _stored_size(original, plan)
-    return (width, height) != (original.media.width - original.media.width % 2, original.media.height - original.media.height % 2)
 
 
 def _sound_filters(plan: Plan) -> str:

@@ -58,5 +58,3 @@ def sound_runs(plan: Plan) -> list[tuple[str, int, int]]:
                 continue
         runs.append((segment.recording, first, end))
     return runs
-
-

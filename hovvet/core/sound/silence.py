@@ -16,7 +16,8 @@ def levels(sound: Sound, rate: int) -> NDArray[np.float64]:
     if count == 0:
         return np.full(0, -120.0)
     frames = sound[: count * step].reshape(count, step).astype(np.float64)
-    return 10 * np.log10(np.mean(frames**2, axis=1) + 1e-12)
+    power: NDArray[np.float64] = np.mean(frames**2, axis=1)
+    return 10.0 * np.log10(power + 1e-12)
 
 
 def silence_threshold(level: NDArray[np.float64]) -> float:

@@ -36,7 +36,14 @@ def sweep(transcript: Transcript, silent: Sequence[Span], settings: SweepSetting
         fillers = [word for word in transcript.words if word.kind == "filler"]
         gone = frozenset(word.id for word in fillers)
         found += [
-            Find(kind="filler", start=word.start, end=word.end, text=word.text, words=(word.id,), confidence=word.confidence)
+            Find(
+                kind="filler",
+                start=word.start,
+                end=word.end,
+                text=word.text,
+                words=(word.id,),
+                confidence=word.confidence,
+            )
             for word in fillers
         ]
     if "pause" in settings.kinds:

@@ -192,4 +192,3 @@ def _offset(loud: NDArray[np.bool_], at: float, low: float, high: float) -> floa
             return n * STEP
         n -= 1
     return at
-

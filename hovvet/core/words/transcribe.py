@@ -40,10 +40,7 @@ def stretches(
             done = total
         else:
             # The last chunk may go on beyond this stretch: leave it to the next one.
-            if len(parts) > 1:
-                done = at + parts.pop()[0]
-            else:
-                done = at + (parts[-1][1] if parts else length)
+            done = at + parts.pop()[0] if len(parts) > 1 else at + (parts[-1][1] if parts else length)
             voiced = [span for span in voiced if span[0] < done - at]
         heard = listen(sound, parts, voiced, recogniser, aligner, hints)
         yield done, [Heard(word.text, word.start + at, word.end + at, word.confidence) for word in heard]
@@ -58,7 +55,9 @@ def listen(
     heard = recogniser.recognise(sound, parts, hints)
     missed = unheard(voiced, heard)
     if missed:
-        again = recogniser.recognise(sound, [(max(a - 0.1, 0), min(b + 0.1, len(sound) / SPEECH_RATE)) for a, b in missed], hints)
+        again = recogniser.recognise(
+            sound, [(max(a - 0.1, 0), min(b + 0.1, len(sound) / SPEECH_RATE)) for a, b in missed], hints
+        )
         heard = sorted([*heard, *again], key=lambda word: word.start)
     return aligner.refine(settle(heard, len(sound) / SPEECH_RATE), sound, parts)
 

@@ -231,9 +231,7 @@ def redo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> _
 
 
 @router.post("/{document_id}/sweep", response={200: SweepDone, 409: Newer})
-def sweep_document(
-    request: HttpRequest, document_id: uuid.UUID, wanted: SweepWanted
-) -> tuple[int, SweepDone | Newer]:
+def sweep_document(request: HttpRequest, document_id: uuid.UUID, wanted: SweepWanted) -> tuple[int, SweepDone | Newer]:
     """Take out all that a sweep finds, as one edit."""
     document = _find(request, document_id)
     settings = SweepSettings(kinds=frozenset(wanted.kinds))

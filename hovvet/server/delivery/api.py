@@ -67,7 +67,9 @@ def list_exports(request: HttpRequest, document_id: uuid.UUID) -> list[ExportOut
 @router.post("/documents/{document_id}/exports", response=ExportOut)
 def start_export(request: HttpRequest, document_id: uuid.UUID) -> ExportOut:
     """Export a clip as it stands, for the outlet it is set to."""
-    document = find(request, Document.objects.filter(kind=Document.Kind.CLIP).select_related("head", "recording"), pk=document_id)
+    document = find(
+        request, Document.objects.filter(kind=Document.Kind.CLIP).select_related("head", "recording"), pk=document_id
+    )
     sheet = sheet_of(document)
     plan = plan_of(document, sheet)
     if plan.frames == 0:

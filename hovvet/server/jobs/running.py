@@ -100,7 +100,13 @@ def run_job(job_id: str) -> None:
     lease = uuid.uuid4().hex
     now = timezone.now()
     claimed = Job.objects.filter(pk=job_id, state=State.QUEUED).update(
-        state=State.RUNNING, lease=lease, heartbeat=now, started=now, attempts=F("attempts") + 1, error="", error_detail=""
+        state=State.RUNNING,
+        lease=lease,
+        heartbeat=now,
+        started=now,
+        attempts=F("attempts") + 1,
+        error="",
+        error_detail="",
     )
     if not claimed:
         return
@@ -119,7 +125,9 @@ def run_job(job_id: str) -> None:
         _finish(job, State.FAILED, error=str(error), error_detail=error.detail[-4000:])
     except OSError as error:
         full = error.errno == 28
-        message = "The disk is full. Free some space, then retry." if full else "A file could not be read or written. Retry."
+        message = (
+            "The disk is full. Free some space, then retry." if full else "A file could not be read or written. Retry."
+        )
         _finish(job, State.FAILED, error=message, error_detail=repr(error))
         if not full:
             logger.exception("job %s", job)

@@ -197,4 +197,3 @@ def read_file(request: HttpRequest, recording_id: uuid.UUID, name: str) -> HttpR
         raise Problem(404, "There is no such file.")
     file, kind = _FILES[name]
     return ranged_file(request, recording.folder / file, kind)
-

@@ -17,7 +17,9 @@ def _source(recording_id: uuid.UUID, _revision: str) -> Source:
     recording = Recording.objects.get(pk=recording_id)
     media, transcript = recording.media, recording.transcript
     if media is None or transcript is None:
-        raise Problem(409, "This recording is still being prepared. Its words can be read; cutting starts when all are there.")
+        raise Problem(
+            409, "This recording is still being prepared. Its words can be read; cutting starts when all are there."
+        )
     return Source(transcript, media)
 
 

@@ -80,7 +80,9 @@ def _looked_into(recording: Recording) -> MediaInfo:
     media = recording.media or probe(recording.original)
     if media.duration > settings.RECORDING_SECONDS:
         hours = settings.RECORDING_SECONDS / 3600
-        raise CoreError(f"This recording is {media.duration / 3600:.1f} hours long. The longest Hovvet takes is {hours:g}.")
+        raise CoreError(
+            f"This recording is {media.duration / 3600:.1f} hours long. The longest Hovvet takes is {hours:g}."
+        )
     _save(recording, media_json=media.model_dump(mode="json"))
     return media
 
@@ -136,4 +138,6 @@ def transcribe(report: Report) -> None:
         _save(recording, transcript_json=document.model_dump(mode="json"))
         recording.stretches.all().delete()
         if not found:
-            _save(recording, notice="No speech was found in this recording. If there is some, check that it can be heard.")
+            _save(
+                recording, notice="No speech was found in this recording. If there is some, check that it can be heard."
+            )

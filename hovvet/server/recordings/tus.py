@@ -150,7 +150,9 @@ def _check_space(length: int) -> None:
     root = Path(default_storage.path(""))
     root.mkdir(parents=True, exist_ok=True)
     if shutil.disk_usage(root).free - length < settings.FREE_BYTES:
-        raise Problem(413, "There is not enough free space on the server's disk for this file. Free some, then try again.")
+        raise Problem(
+            413, "There is not enough free space on the server's disk for this file. Free some, then try again."
+        )
 
 
 def _take_in(request: HttpRequest, file: BinaryIO, length: int) -> None:
@@ -159,7 +161,7 @@ def _take_in(request: HttpRequest, file: BinaryIO, length: int) -> None:
     algorithm, _, wanted = request.headers.get("Upload-Checksum", "").partition(" ")
     if algorithm and algorithm not in _ALGORITHMS:
         raise Problem(400, f"Checksums are taken with {' or '.join(_ALGORITHMS)} only.")
-    hashing = hashlib.new(algorithm) if algorithm else None  # noqa: S324 - the protocol's choice, no secret
+    hashing = hashlib.new(algorithm) if algorithm else None
     try:
         while file.tell() < length and (block := request.read(min(_BLOCK, length - file.tell()))):
             file.write(block)

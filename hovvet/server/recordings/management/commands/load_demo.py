@@ -21,7 +21,7 @@ from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.preparing import PREPARE
 
 DEMO = settings.BASE_DIR / "demo"
-USER, PASSWORD = "demo", "mend-the-evening-first"  # noqa: S105 - printed for everybody; made by this command only
+USER, PASSWORD = "demo", "mend-the-evening-first"
 _TALK, _INTERVIEW = "Nobody throws away a clock", "Bench Notes: mend the evening first"
 
 
@@ -71,7 +71,11 @@ class Command(BaseCommand):
         transcript = source_of(talk).transcript
         texts = [word.text.lower().strip(".,") for word in transcript.words]
         first = next(n for n in range(len(texts)) if texts[n : n + 4] == ["nobody", "throws", "away", "a"])
-        last = max(n for n in range(first, first + 150) if transcript.words[n].text.endswith(".") and transcript.words[n].end < transcript.words[first].start + 58)
+        last = max(
+            n
+            for n in range(first, first + 150)
+            if transcript.words[n].text.endswith(".") and transcript.words[n].end < transcript.words[first].start + 58
+        )
         document = make_clip(talk, transcript.words[first].id, transcript.words[last].id)
         wanted = SweepSettings()
         finds = sweep(transcript, silences_of(talk), wanted)
