@@ -13,7 +13,8 @@ from PIL import Image, ImageDraw, ImageFont
 
 from hovvet.core.captions.style import FONTS
 
-WIDTH, HEIGHT, RATE = 1280, 720, 30
+WIDTH, HEIGHT, RATE = 1280, 720, 25
+ENCODED = "960x540"  # enough for a demo, and quick to make
 DRAWN_RATE = 10  # the figure is drawn anew this often; the picture runs at RATE
 _BOARD = [
     "Nobody throws away\na clock",
@@ -31,7 +32,7 @@ def draw_talk(speech: Path, out: Path) -> None:
     frames = math.ceil(len(level) / DRAWN_RATE * RATE)
     command = [
         "ffmpeg", "-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{WIDTH}x{HEIGHT}",
-        "-r", str(DRAWN_RATE), "-i", "-", "-i", str(speech), "-vf", f"scale=out_color_matrix=bt709,format=yuv420p,fps={RATE}",
+        "-r", str(DRAWN_RATE), "-i", "-", "-i", str(speech), "-vf", f"scale={ENCODED}:out_color_matrix=bt709,format=yuv420p,fps={RATE}",
         "-c:v", "libx264", "-preset", "ultrafast", "-crf", "21", "-g", "60", "-colorspace", "bt709",
         "-color_primaries", "bt709", "-color_trc", "bt709", "-c:a", "aac", "-b:a", "128k", "-ar", "48000",
         "-frames:v", str(frames), "-movflags", "+faststart", "-f", "mp4", str(out),

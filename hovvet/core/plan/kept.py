@@ -29,35 +29,52 @@ def kept_spans(transcript: Transcript, piece: Piece) -> list[Span]:
     A kept word is never taken out, not even where a pause cut reaches over it.
     """
     words = piece_words(transcript, piece)
-    struck = {word for cut in piece.word_cuts for word in cut.words}
-    removed = _struck_spans(words, struck, piece)
-    pauses = [(cut.start, cut.end) for cut in piece.pause_cuts]
-    kept = [word for word in words if word.id not in struck]
-    if words and not kept:
+    struck = _struck_places(transcript, words, piece)
+    if words and len(struck) == len(words):
         return []  # the silence around words that are all gone is of no use
-    if pauses:
-        removed += subtract(merge(pauses), [(word.start, word.end) for word in kept])
+    removed = _struck_spans(words, struck, piece)
+    if piece.pause_cuts:
+        gone = frozenset(struck)
+        for start, end in merge([(cut.start, cut.end) for cut in piece.pause_cuts]):
+            inside = range(bisect_left(words, start, key=_end), bisect_left(words, end, key=_start))
+            removed += subtract([(start, end)], [(words[n].start, words[n].end) for n in inside if n not in gone])
     spans = subtract([(piece.start, piece.end)], merge(removed))
     if len(spans) == 1:
         return spans
-    middles = [(word.start + word.end) / 2 for word in kept]
-    return [span for span in spans if span[1] - span[0] >= SLIVER or _any_within(middles, span)]
+    return [span for span in spans if span[1] - span[0] >= SLIVER or _holds_word(words, struck, span)]
 
 
-def _struck_spans(words: Sequence[Word], struck: set[int], piece: Piece) -> list[Span]:
+def _start(word: Word) -> float:
+    return word.start
+
+
+def _end(word: Word) -> float:
+    return word.end
+
+
+def _struck_places(transcript: Transcript, words: Sequence[Word], piece: Piece) -> list[int]:
+    """Where the struck words stand in ``words``, in order."""
+    if not words:
+        return []
+    offset = transcript.position[words[0].id]
+    ids = {word for cut in piece.word_cuts for word in cut.words}
+    places = (transcript.position[word] - offset for word in ids if word in transcript.position)
+    return sorted(place for place in places if 0 <= place < len(words))
+
+
+def _struck_spans(words: Sequence[Word], struck: Sequence[int], piece: Piece) -> list[Span]:
     """One span for each run of struck words, pauses inside the run included."""
     spans: list[Span] = []
     n = 0
-    while n < len(words):
-        if words[n].id not in struck:
-            n += 1
-            continue
+    while n < len(struck):
         first = n
-        while n < len(words) and words[n].id in struck:
+        while n + 1 < len(struck) and struck[n + 1] == struck[n] + 1:
             n += 1
-        left = words[first - 1].end if first else None
-        right = words[n].start if n < len(words) else None
-        spans.append(_around(words[first].start, words[n - 1].end, left, right, piece))
+        a, b = struck[first], struck[n]
+        left = words[a - 1].end if a else None
+        right = words[b + 1].start if b + 1 < len(words) else None
+        spans.append(_around(words[a].start, words[b].end, left, right, piece))
+        n += 1
     return spans
 
 
@@ -86,6 +103,10 @@ def _around(start: float, end: float, left: float | None, right: float | None, p
     return max(start - take_before, piece.start), min(end + take_after, piece.end)
 
 
-def _any_within(sorted_times: Sequence[float], span: Span) -> bool:
-    n = bisect_left(sorted_times, span[0])
-    return n < len(sorted_times) and sorted_times[n] < span[1]
+def _holds_word(words: Sequence[Word], struck: Sequence[int], span: Span) -> bool:
+    """Whether the middle of a kept word lies in the span."""
+    n = bisect_left(words, span[0], key=lambda word: (word.start + word.end) / 2)
+    gone = bisect_left(struck, n)
+    while gone < len(struck) and struck[gone] == n:
+        n, gone = n + 1, gone + 1
+    return n < len(words) and (words[n].start + words[n].end) / 2 < span[1]

@@ -2,7 +2,7 @@
 
 import re
 import subprocess
-from functools import lru_cache
+from collections.abc import Sequence
 
 # espeak-ng's IPA for English to ARPAbet, longest first.
 _IPA = {
@@ -17,10 +17,28 @@ _IPA = {
 _PATTERN = re.compile("|".join(sorted(map(re.escape, _IPA), key=len, reverse=True)))
 
 
-@lru_cache(maxsize=20_000)
-def phones(word: str) -> str:
-    """The phones of a word, numeral or abbreviation, spaced; a neutral vowel when it cannot be said."""
+_known: dict[str, str] = {}
+
+
+def phones(words: Sequence[str]) -> dict[str, str]:
+    """The phones of each word, numeral or abbreviation, spaced; a neutral vowel for what cannot be said.
+
+    All new words are asked for at once: starting the pronouncer costs more than asking it.
+    """
+    fresh = [word for word in dict.fromkeys(words) if word not in _known]
+    if fresh:
+        command = ["espeak-ng", "-q", "--ipa", "-v", "en-us", "--stdin"]
+        # A full stop and an empty line keep each word a sentence, and so a line, of its own.
+        text = "\n\n".join(f"{word}." for word in fresh)
+        run = subprocess.run(command, input=text, capture_output=True, text=True, timeout=60, check=False)
+        said = [line for line in run.stdout.splitlines() if line.strip()]
+        if len(said) != len(fresh):
+            said = [_said_alone(word) for word in fresh]
+        for word, ipa in zip(fresh, said, strict=True):
+            _known[word] = " ".join(_IPA[part] for part in _PATTERN.findall(ipa)) or "AH"
+    return {word: _known[word] for word in words}
+
+
+def _said_alone(word: str) -> str:
     command = ["espeak-ng", "-q", "--ipa", "-v", "en-us", "--", word]
-    run = subprocess.run(command, capture_output=True, text=True, timeout=10, check=False)
-    found = " ".join(_IPA[part] for part in _PATTERN.findall(run.stdout))
-    return found or "AH"
+    return subprocess.run(command, capture_output=True, text=True, timeout=10, check=False).stdout

@@ -22,7 +22,8 @@ from hovvet.core.words.vocabulary import bare
 
 SHORTEST_WORD = 0.04  # seconds
 _LEAN = 0.01  # the aligner's edges lie this much early
-_BEAMS = 1e-80  # the usual, narrower search gives up on some chunks
+_BEAMS = (1e-40, 1e-80)  # a narrow search does for most chunks; a wide one for the rest
+_SCORING: dict[str, int] = {}
 _REACH = 0.16  # seconds an edge at a pause may be moved
 _RISE = 3  # consecutive 10 ms levels above the threshold that make speech
 
@@ -45,7 +46,7 @@ class Aligner:
     """Refines word times. Holds the acoustic model, so make one and keep it."""
 
     def __init__(self) -> None:
-        self._decoder: Any = None
+        self._decoders: dict[float, Any] = {}
 
     def refine(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
         """The same words with better times. ``parts`` are chunks (seconds) that no word crosses.
@@ -65,43 +66,58 @@ class Aligner:
         return settle(at_pauses(refined, sound), len(sound) / SPEECH_RATE)
 
     def _align(self, words: list[Heard], sound: Sound, start: float, end: float) -> list[Heard]:
-        decoder = self._ready(words)
-        clip = sound[round(start * SPEECH_RATE) : round(end * SPEECH_RATE)]
         names = [_name(word.text) for word in words]
-        try:
-            decoder.set_align_text(" ".join(name for name in names if name))
-            decoder.start_utt()
-            decoder.process_raw((np.clip(clip, -1, 1) * 32767).astype("<i2").tobytes(), full_utt=True)
-            decoder.end_utt()
-            found = [seg for seg in decoder.seg() or () if not seg.word.startswith(("<", "["))]
-        except RuntimeError:
+        spoken = [name for name in names if name]
+        clip = sound[round(start * SPEECH_RATE) : round(end * SPEECH_RATE)]
+        samples = (np.clip(clip, -1, 1) * 32767).astype("<i2").tobytes()
+        for beam in _BEAMS:
+            found = self._search(self._ready(beam, words), spoken, samples)
+            if found is not None:
+                break
+        else:
             return words
-        if [seg.word.split("(")[0] for seg in found] != [name for name in names if name]:
-            return words
-        spoken = iter(found)
+        segments = iter(found)
         aligned = []
         for word, name in zip(words, names, strict=True):
             if not name:
                 aligned.append(word)
                 continue
-            seg = next(spoken)
-            a, b = start + seg.start_frame * 0.01 + _LEAN, start + (seg.end_frame + 1) * 0.01 + _LEAN
+            first, last = next(segments)
+            a, b = start + first * 0.01 + _LEAN, start + (last + 1) * 0.01 + _LEAN
             aligned.append(Heard(word.text, a, max(b, a + SHORTEST_WORD), word.confidence))
         return aligned
 
-    def _ready(self, words: Sequence[Heard]) -> Any:
-        """The decoder, knowing how all these words are said."""
+    @staticmethod
+    def _search(decoder: Any, spoken: list[str], samples: bytes) -> list[tuple[int, int]] | None:
+        """First and last frame (10 ms) of each word, or None when the search lost its way."""
+        try:
+            decoder.set_align_text(" ".join(spoken))
+            decoder.start_utt()
+            decoder.process_raw(samples, full_utt=True)
+            decoder.end_utt()
+            found = [seg for seg in decoder.seg() or () if not seg.word.startswith(("<", "["))]
+        except RuntimeError:
+            return None
+        if [seg.word.split("(")[0] for seg in found] != spoken:
+            return None
+        return [(seg.start_frame, seg.end_frame) for seg in found]
+
+    def _ready(self, beam: float, words: Sequence[Heard]) -> Any:
+        """The decoder with this beam, knowing how all these words are said."""
         from pocketsphinx import Decoder  # slow to import, not always needed
 
-        if self._decoder is None:
-            self._decoder = Decoder(
-                lm=None, samprate=SPEECH_RATE, beam=_BEAMS, wbeam=_BEAMS, pbeam=_BEAMS, loglevel="FATAL"
+        if beam not in self._decoders:
+            self._decoders[beam] = Decoder(
+                lm=None, samprate=SPEECH_RATE, beam=beam, wbeam=beam, pbeam=beam, loglevel="FATAL", **_SCORING
             )
-        for word in words:
-            name = _name(word.text)
-            if name and self._decoder.lookup_word(name) is None:
-                self._decoder.add_word(name, phones(bare(word.text)), True)
-        return self._decoder
+        decoder = self._decoders[beam]
+        missing = {_name(word.text): bare(word.text) for word in words if _name(word.text)}
+        missing = {name: text for name, text in missing.items() if decoder.lookup_word(name) is None}
+        if missing:
+            said = phones(list(missing.values()))
+            for name, text in missing.items():
+                decoder.add_word(name, said[text], False)
+        return decoder
 
 
 @lru_cache(maxsize=20_000)

@@ -9,8 +9,9 @@ from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.sound.silence import Sound
 from hovvet.core.spans import Span, subtract
 from hovvet.core.words.chunks import chunks
+from hovvet.core.words.sounds import SOUND_TEXT, unwritten
 from hovvet.core.words.timing import Aligner, settle
-from hovvet.core.words.transcript import Transcript, Word
+from hovvet.core.words.transcript import Transcript, Word, WordKind
 from hovvet.core.words.vocabulary import is_filler_sound
 
 _FIRST_STRETCH = 30.0  # seconds: short, so that the first words come soon
@@ -59,7 +60,9 @@ def listen(
             sound, [(max(a - 0.1, 0), min(b + 0.1, len(sound) / SPEECH_RATE)) for a, b in missed], hints
         )
         heard = sorted([*heard, *again], key=lambda word: word.start)
-    return aligner.refine(settle(heard, len(sound) / SPEECH_RATE), sound, parts)
+    placed = aligner.refine(settle(heard, len(sound) / SPEECH_RATE), sound, parts)
+    inside = [each for each in unwritten(placed, sound) if any(a <= each.start and each.end <= b for a, b in parts)]
+    return sorted([*placed, *inside], key=lambda word: word.start)
 
 
 def unheard(voiced: Sequence[Span], heard: Sequence[Heard]) -> list[Span]:
@@ -78,10 +81,16 @@ def to_words(heard: Sequence[Heard], first_id: int = 1, speaker: str = "S1") -> 
             end=round(word.end, 3),
             confidence=round(min(max(word.confidence, 0.0), 1.0), 3),
             speaker=speaker,
-            kind="filler" if is_filler_sound(word.text) else "word",
+            kind=_kind(word.text),
         )
         for n, word in enumerate(heard)
     ]
+
+
+def _kind(text: str) -> WordKind:
+    if text == SOUND_TEXT:
+        return "sound"
+    return "filler" if is_filler_sound(text) else "word"
 
 
 def transcribe(

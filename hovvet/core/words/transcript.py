@@ -1,5 +1,6 @@
 """The transcript: words with a stable id, text, times, confidence, speaker and kind."""
 
+from bisect import bisect_left
 from collections.abc import Iterable
 from functools import cached_property
 from typing import Annotated, Literal, Self
@@ -63,7 +64,11 @@ class Transcript(BaseModel):
 
     def between(self, start: float, end: float) -> tuple[Word, ...]:
         """The words whose middle lies within ``start`` to ``end`` seconds."""
-        return tuple(word for word in self.words if start <= (word.start + word.end) / 2 < end)
+        return self.words[bisect_left(self._middles, start) : bisect_left(self._middles, end)]
+
+    @cached_property
+    def _middles(self) -> list[float]:
+        return [(word.start + word.end) / 2 for word in self.words]
 
 
 def plain_text(words: Iterable[Word]) -> str:

@@ -61,10 +61,11 @@ defineExpose({ move: selection.move, clear: selection.clear })
 </template>
 
 <style scoped>
-.rows { height: 100%; padding: 8px 20px 60px; overflow-y: auto; user-select: none; outline-offset: -2px; }
+.rows { height: 100%; padding: 8px 20px 60px; overflow-y: auto; user-select: none; outline: none; border-left: 2px solid transparent; }
 .row { display: grid; grid-template-columns: 56px 28px minmax(0, 1fr); gap: 14px; align-items: center; padding: 4px 6px; border-bottom: 1px solid var(--rule); }
 .row.now { background: var(--paper-2); }
 .row.gone { opacity: 0.75; }
 .time { text-align: right; }
 p { margin: 0; font: 17px/1.5 var(--serif); }
+.rows:focus-visible { border-left-color: var(--pencil); }
 </style>

@@ -124,10 +124,11 @@ defineExpose({ move: selection.move, clear: selection.clear, select: selection.s
 
 <style scoped>
 .frame { position: relative; min-height: 0; height: 100%; }
-.page { height: 100%; overflow-y: auto; padding: 20px 28px 120px; user-select: none; touch-action: pan-y; outline-offset: -2px; }
+.page { height: 100%; overflow-y: auto; padding: 20px 28px 120px; user-select: none; touch-action: pan-y; outline: none; border-left: 2px solid transparent; }
 .paragraph { display: grid; grid-template-columns: 84px minmax(0, 62ch); gap: 16px; content-visibility: auto; contain-intrinsic-size: auto 120px; }
 .side { display: flex; flex-direction: column; align-items: flex-end; padding-top: 4px; text-align: right; }
 .speaker { font-size: 13px; font-weight: 600; line-height: 1.3; }
 p { margin: 0 0 18px; font: 18px/1.65 var(--serif); }
 .back { position: absolute; left: 50%; bottom: 20px; transform: translateX(-50%); }
+.page:focus-visible { border-left-color: var(--pencil); }
 </style>

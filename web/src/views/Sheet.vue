@@ -164,7 +164,7 @@ useEditKeys({
         <span class="sep" />
         <el-button :disabled="!doc" @click="sweep(['filler', 'pause'])">Sweep</el-button>
         <span class="grow" />
-        <span class="quiet keys">Space plays · Delete cuts · B brings back</span>
+        <span v-if="!exporting" class="quiet keys">Space plays · Delete cuts · B brings back</span>
       </div>
       <SheetRows
         v-if="doc" ref="rows" :doc="doc" :source="player.source.value" :playing="player.playing.value" :peaks="peaks.data.value ?? null"

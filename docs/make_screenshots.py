@@ -1,0 +1,91 @@
+"""Make the pictures in docs/screenshots from the demo data: ``make screenshots`` (loads the demo if need be)."""
+
+import os
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+ROOT = Path(__file__).parent.parent
+SHOTS = ROOT / "docs" / "screenshots"
+PORT = 8765
+ADDRESS = f"http://localhost:{PORT}"
+ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+
+
+def main() -> None:
+    """Start the product on the demo data, walk through its views, take a picture of each."""
+    subprocess.run([sys.executable, "manage.py", "load_demo"], cwd=ROOT, check=True)
+    server = subprocess.Popen([sys.executable, "manage.py", "serve", "--port", str(PORT)], cwd=ROOT, env=os.environ)
+    try:
+        wait_until_up()
+        with sync_playwright() as playwright:
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.set_default_timeout(60_000)
+            take_all(page)
+            browser.close()
+    finally:
+        server.terminate()
+        server.wait(20)
+
+
+def wait_until_up() -> None:
+    """Until the server answers."""
+    for _ in range(100):
+        try:
+            urllib.request.urlopen(f"{ADDRESS}/api/session", timeout=2)  # noqa: S310 - this machine
+            return
+        except OSError:
+            time.sleep(0.2)
+    raise SystemExit("the server did not start")
+
+
+def shot(page: Page, name: str) -> None:
+    """One picture."""
+    page.screenshot(path=SHOTS / f"{name}.png")
+
+
+def take_all(page: Page) -> None:
+    """Every main view."""
+    page.goto(ADDRESS)
+    page.fill("#username", "demo")
+    page.fill("#password", "mend-the-evening-first")
+    page.click("button[type=submit]")
+    page.wait_for_selector("text=Bench Notes")
+    page.wait_for_load_state("networkidle")
+    shot(page, "recordings")
+
+    page.click("text=Nobody throws away a clock")
+    page.wait_for_selector(".play:not([disabled])")
+    swept = page.locator(".word.cut").count()
+    if not swept:
+        page.locator("aside").get_by_role("button", name="Sweep").click()
+        page.wait_for_selector(".word.cut")
+    page.locator(".word").nth(60).click()
+    page.wait_for_load_state("networkidle")
+    shot(page, "desk")
+    if not swept:
+        page.click("text=Undo")
+        page.wait_for_selector(".word.cut", state="detached")
+
+    page.locator("aside li a").first.click()
+    page.wait_for_selector(".play:not([disabled])")
+    page.locator(".word").nth(12).click()
+    page.wait_for_timeout(2500)  # the caption renderer draws in its own time
+    shot(page, "sheet")
+
+    page.get_by_role("button", name="Export", exact=True).click()
+    if not page.locator("article[data-ready=true]").count():
+        page.click("[data-test=export]")
+        page.wait_for_selector("article[data-ready=true]", timeout=300_000)
+    page.locator("article").first.get_by_text("Watch").click()
+    page.wait_for_timeout(1500)  # a frame of the film
+    shot(page, "export")
+
+
+if __name__ == "__main__":
+    main()
