@@ -91,7 +91,7 @@ class BrowserCase(unittest.TestCase):
 
     def setUp(self) -> None:
         self.page = self.browser.new_page(viewport={"width": 1280, "height": 800}, accept_downloads=True)
-        self.page.set_default_timeout(30_000)
+        self.page.set_default_timeout(60_000)
         self.addCleanup(self.page.close)
         self.problems: list[str] = []
         self.page.on("pageerror", lambda error: self.problems.append(str(error)))
@@ -104,7 +104,7 @@ class BrowserCase(unittest.TestCase):
         page.click("button[type=submit]")
         page.wait_for_selector("text=Bring in a recording")
 
-    def bring_in(self, file: Path, seconds: float = 180) -> None:
+    def bring_in(self, file: Path, seconds: float = 400) -> None:
         """Upload a file by the button and wait until it is ready to be worked with."""
         title = file.stem.replace("_", " ")
         self.page.goto(self.address)

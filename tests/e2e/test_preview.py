@@ -26,7 +26,7 @@ class Preview(BrowserCase):
         page.wait_for_selector(".play:not([disabled])")
         page.get_by_role("button", name="Export", exact=True).click()
         page.click("[data-test=export]")
-        page.wait_for_selector("article[data-ready=true]", timeout=180_000)
+        page.wait_for_selector("article[data-ready=true]", timeout=400_000)
         with page.expect_download() as download:
             page.locator("article").get_by_text("MP4", exact=True).click()
         film = self.data / "film.mp4"

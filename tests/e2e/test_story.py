@@ -46,7 +46,7 @@ class Story(BrowserCase):
         self.word("Tonight").click()
         self.assertRegex(page.inner_text("[data-test=clock]"), r"^0:1[12]\.")
         page.keyboard.press("Space")
-        expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:1[4-9]\."), timeout=15_000)
+        expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:1[4-9]\."), timeout=60_000)
         self.assertTrue(page.evaluate("CSS.highlights.has('spoken')"))
         page.keyboard.press("Space")
 
@@ -111,10 +111,10 @@ class Story(BrowserCase):
         page.get_by_role("button", name="Export", exact=True).click()
         page.click("[data-test=export]")
         page.wait_for_selector("article [data-state]")
-        page.wait_for_selector("article[data-ready=true]", timeout=180_000)
+        page.wait_for_selector("article[data-ready=true]", timeout=400_000)
         page.click("text=Watch")
         film = page.locator("article video")
-        expect(film).to_have_js_property("readyState", 4, timeout=20_000)
+        expect(film).to_have_js_property("readyState", 4, timeout=60_000)
         self.assertAlmostEqual(film.evaluate("(video) => video.duration"), shown, delta=0.1)
         files = {}
         for kind in ("MP4", "SRT", "VTT"):
