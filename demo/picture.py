@@ -30,9 +30,10 @@ def draw_talk(speech: Path, out: Path) -> None:
     """Write the talk as H.264/AAC MP4 from its speech."""
     level = _levels(speech)
     frames = math.ceil(len(level) / DRAWN_RATE * RATE)
+    small = f"scale={ENCODED}:flags=fast_bilinear:out_color_matrix=bt709,format=yuv420p,fps={RATE}"
     command = [
         "ffmpeg", "-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{WIDTH}x{HEIGHT}",
-        "-r", str(DRAWN_RATE), "-i", "-", "-i", str(speech), "-vf", f"scale={ENCODED}:out_color_matrix=bt709,format=yuv420p,fps={RATE}",
+        "-r", str(DRAWN_RATE), "-i", "-", "-i", str(speech), "-vf", small,
         "-c:v", "libx264", "-preset", "ultrafast", "-crf", "21", "-g", "60", "-colorspace", "bt709",
         "-color_primaries", "bt709", "-color_trc", "bt709", "-c:a", "aac", "-b:a", "128k", "-ar", "48000",
         "-frames:v", str(frames), "-movflags", "+faststart", "-f", "mp4", str(out),

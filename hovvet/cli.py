@@ -26,7 +26,7 @@ from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import SweepSettings
-from hovvet.core.sweep.sweep import BUILT, find_silences, sweep, sweep_edit
+from hovvet.core.sweep.sweep import ALL_KINDS, find_silences, sweep, sweep_edit
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript
@@ -64,7 +64,7 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("words", type=Path, metavar="words.json")
     command.add_argument("--media", type=Path, required=True, metavar="FILE")
     command.add_argument("-o", dest="out", type=Path, required=True, metavar="finds.json")
-    command.add_argument("--kinds", type=_kinds, default=BUILT, metavar="KIND,...")
+    command.add_argument("--kinds", type=_kinds, default=ALL_KINDS, metavar="KIND,...")
     command.set_defaults(run=_sweep)
 
     command = commands.add_parser("clip", help="export a captioned clip")

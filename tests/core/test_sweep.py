@@ -102,3 +102,83 @@ class OnTheTalk(ScratchCase):
             middle = (start + end) / 2
             found += any(find.start < middle < find.end for find in finds.finds)
         self.assertGreaterEqual(found / len(gaps), 0.95)
+
+
+def said(text: str, gap: float = 0.04) -> Transcript:
+    """Words at an even pace; "|" is a pause of half a second; um and uh are fillers."""
+    at, words = 0.2, []
+    for part in text.split():
+        if part == "|":
+            at += 0.5
+            continue
+        kind = "filler" if part.strip(",.…").lower() in ("um", "uh") else "word"
+        words.append(word(len(words) + 1, part, round(at, 3), round(at + 0.25, 3), kind))
+        at += 0.25 + gap
+    return Transcript(duration=at + 1, words=tuple(words))
+
+
+class Kinds(unittest.TestCase):
+    def found(self, kind: str, text: str) -> list[str]:
+        finds = sweep(said(text), [], SweepSettings(kinds=frozenset({kind, "filler"})))
+        return [find.text for find in finds.finds if find.kind == kind]
+
+    def test_filler_phrases_only_where_they_say_nothing(self):
+        for text, phrases in (
+            ("It was, you know, a good clock.", ["you know,"]),
+            ("Do you know what a clock is?", []),
+            ("As you know, clocks stop.", []),
+            ("I mean, it stopped.", ["I mean,"]),
+            ("That is what I mean by stopping.", []),
+            ("It was sort of strange to see.", ["sort of"]),
+            ("It is a sort of clock.", []),
+            ("This kind of thing happens.", []),
+            ("He was, like, forty years old.", ["like,"]),
+            ("It looks like a clock.", []),
+            ("I like clocks.", []),
+        ):
+            self.assertEqual(self.found("phrase", text), phrases, text)
+
+    def test_repeats_are_found_and_emphasis_is_not(self):
+        for text, words in (
+            ("And we, and we opened it.", ["And we,"]),
+            ("The the clock stopped.", ["The"]),
+            ("I, um, I think so.", ["I,"]),
+            ("They throw it away because… because nobody can.", ["because…"]),
+            ("It was very very old.", []),
+            ("No, no, that is fine.", []),
+            ("So many toasters. So many toasters.", []),
+            ("It said that that was all.", []),
+        ):
+            self.assertEqual(self.found("repeat", text), words, text)
+
+    def test_restarts_are_found_and_parallels_are_not(self):
+        for text, words in (
+            ("We opened the, we opened a library.", ["We opened the,"]),
+            ("Last year we, um, last year they came.", ["Last year we,"]),
+            ("I was going to, I was asked to stay.", ["I was going to,"]),
+            ("I went to the shop, I went to the bank.", []),
+            ("You need a table, you need a lamp.", []),
+            ("They are tired, and they are happy.", []),
+        ):
+            self.assertEqual(self.found("restart", text), words, text)
+
+    def test_the_earlier_of_two_takes_goes_with_the_remark_between(self):
+        text = "Good evening all. A clock is a small promise you keep. Sorry, let me say that again. A clock is a promise that you keep. Good."
+        self.assertEqual(
+            self.found("retake", text), ["A clock is a small promise you keep. Sorry, let me say that again."]
+        )
+        self.assertEqual(
+            self.found("retake", "We mended the old kettle. We sold the old bicycle. We kept the lamp."), []
+        )
+
+    def test_a_take_broken_off_counts(self):
+        text = "In our first winter we were | | In our first winter we were given nineteen hammers."
+        self.assertEqual(self.found("retake", text), ["In our first winter we were"])
+
+    def test_no_word_is_in_two_finds(self):
+        text = "We opened the, um, we opened a library. You know, you know, it was, um, um, good."
+        finds = sweep(
+            said(text), [], SweepSettings(kinds=frozenset({"filler", "phrase", "repeat", "restart", "retake"}))
+        )
+        taken = [each for find in finds.finds for each in find.words]
+        self.assertEqual(len(taken), len(set(taken)))

@@ -22,49 +22,10 @@ _MOST_WORDS = 24
 
 # Small words that lean on what follows: a line should not end with one.
 _LEANING = frozenset(
-    [
-        "a",
-        "an",
-        "the",
-        "and",
-        "but",
-        "or",
-        "so",
-        "of",
-        "to",
-        "in",
-        "on",
-        "at",
-        "by",
-        "for",
-        "from",
-        "with",
-        "as",
-        "is",
-        "are",
-        "was",
-        "were",
-        "be",
-        "if",
-        "my",
-        "your",
-        "his",
-        "her",
-        "our",
-        "their",
-        "its",
-        "i",
-        "we",
-        "you",
-        "they",
-        "he",
-        "she",
-        "it",
-        "that",
-        "this",
-        "not",
-        "no",
-    ]
+    (
+        "a an the and but or so of to in on at by for from with as is are was were be if my your his her our "
+        "their its i we you they he she it that this not no"
+    ).split()
 )
 
 

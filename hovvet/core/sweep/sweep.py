@@ -1,58 +1,58 @@
 """The sweep: finding what to take out, and turning finds into an edit."""
 
 from bisect import bisect_left
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from typing import get_args
 
-from hovvet.core.errors import CoreError
 from hovvet.core.sheet.edits import Batch, CutPause, CutWords, Edit
 from hovvet.core.sheet.model import Piece
 from hovvet.core.sound.silence import Sound, silences
 from hovvet.core.spans import Span, intersect, subtract
+from hovvet.core.sweep.again import repeats, restarts, retakes
 from hovvet.core.sweep.finds import Find, FindKind, Finds
+from hovvet.core.sweep.phrases import filler_phrases, find_of
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.transcript import Transcript
 
-BUILT: frozenset[FindKind] = frozenset({"filler", "pause"})
+ALL_KINDS: frozenset[FindKind] = frozenset(get_args(FindKind))
 _LEAST_SILENCE = 0.15  # seconds: shorter silences do not count towards a pause
-
-
-class KindNotBuilt(CoreError):
-    """A kind of find that this version cannot look for."""
 
 
 def sweep(transcript: Transcript, silent: Sequence[Span], settings: SweepSettings) -> Finds:
     """Find what could go. ``silent`` are the silences of the recording in seconds, from ``find_silences``.
 
-    Raises KindNotBuilt for a kind that cannot be looked for yet.
+    A word is in one find at most: a filler sound inside an abandoned phrase goes with the phrase.
     """
-    missing = sorted(settings.kinds - BUILT)
-    if missing:
-        raise KindNotBuilt(
-            f"This version cannot sweep for: {', '.join(missing)}. It can for: {', '.join(sorted(BUILT))}."
-        )
-    found: list[Find] = []
-    gone: frozenset[int] = frozenset()
-    if "filler" in settings.kinds:
-        fillers = [word for word in transcript.words if word.kind == "filler"]
-        gone = frozenset(word.id for word in fillers)
-        found += [
-            Find(
-                kind="filler",
-                start=word.start,
-                end=word.end,
-                text=word.text,
-                words=(word.id,),
-                confidence=word.confidence,
-            )
-            for word in fillers
-        ]
+    fillers = frozenset(word.id for word in transcript.words if word.kind == "filler")
+    found = _of_words(transcript, settings.kinds, fillers)
     if "pause" in settings.kinds:
+        gone = frozenset(word for find in found for word in find.words)
         for run in _pause_runs(transcript, gone, silent, settings.pause_from):
             found += [Find(kind="pause", start=round(a, 3), end=round(b, 3)) for a, b in run]
     found.sort(key=lambda find: (find.start, find.end))
     saves = sum(find.end - find.start for find in found if find.kind != "pause")
     saves += sum(end - start for start, end in pause_cuts(transcript, found, settings))
     return Finds(finds=tuple(found), saves=round(saves, 3))
+
+
+def _of_words(transcript: Transcript, kinds: frozenset[FindKind], fillers: frozenset[int]) -> list[Find]:
+    """Finds made of words, the larger kinds first; no word in two of them."""
+    words = transcript.words
+    looked: list[tuple[FindKind, Callable[[], list[Find]]]] = [
+        ("retake", lambda: retakes(words, fillers)),
+        ("restart", lambda: restarts(words, fillers)),
+        ("repeat", lambda: repeats(words, fillers)),
+        ("phrase", lambda: filler_phrases(words)),
+        ("filler", lambda: [find_of("filler", [word], word.confidence) for word in words if word.id in fillers]),
+    ]
+    found: list[Find] = []
+    taken: set[int] = set()
+    for kind, look in looked:
+        if kind in kinds:
+            fresh = [find for find in look() if not taken.intersection(find.words)]
+            found += fresh
+            taken.update(word for find in fresh for word in find.words)
+    return found
 
 
 def find_silences(sound: Sound, rate: int) -> list[Span]:

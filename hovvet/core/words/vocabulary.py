@@ -4,30 +4,7 @@ import re
 
 # What recognisers write for the sounds people make while they think.
 FILLER_SOUNDS = frozenset(
-    [
-        "um",
-        "umm",
-        "ummm",
-        "uhm",
-        "uh",
-        "uhh",
-        "uhhh",
-        "er",
-        "err",
-        "erm",
-        "ah",
-        "ahh",
-        "eh",
-        "hm",
-        "hmm",
-        "hmmm",
-        "mm",
-        "mmm",
-        "mhm",
-        "uhum",
-        "huh",
-        "oh-uh",
-    ]
+    "um umm ummm uhm uh uhh uhhh er err erm ah ahh eh hm hmm hmmm mm mmm mhm uhum huh oh-uh".split()
 )
 _EDGE = re.compile(r"^[^\w]+|[^\w]+$")
 

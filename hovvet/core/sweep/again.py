@@ -1,0 +1,169 @@
+"""Things said again: repeats, restarts and retakes. The earlier saying is the one that goes."""
+
+from collections.abc import Sequence
+
+from rapidfuzz import fuzz
+
+from hovvet.core.sweep.finds import Find
+from hovvet.core.sweep.phrases import find_of
+from hovvet.core.words.transcript import Word
+from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
+
+_REPEAT_WORDS = 4  # the longest repeat looked for
+_REPEAT_GAP = 1.5  # seconds between the two sayings
+# Said twice on purpose, or twice by grammar.
+_DOUBLED = frozenset(
+    "very really so no yes yeah much many long far big old never ha bye now well more too had that please".split()
+)
+
+_RESTART_WORDS = 8  # the longest beginning that is abandoned
+_RESTART_GAP = 2.0
+# A phrase that ends with one of these was not finished.
+_UNFINISHED = frozenset(
+    (
+        "a an the and but or so of to in on at by for from with as is are was were be been am if my your his "
+        "her our their its i we you they he she it that this these those not no when where who which because "
+        "would could should can will have has had do did does very really about into just"
+    ).split()
+)
+
+_RETAKE_WITHIN = 60.0  # seconds between the two takes
+_RETAKE_WORDS = 4  # the shortest sentence that counts
+_RETAKE_ALIKE = 84.0  # of 100
+_SENTENCE_PAUSE = 0.6  # seconds of silence that end a sentence without a full stop
+_REMARK = frozenset(
+    "sorry again restart over retake take redo once more wait scratch okay let me try start say".split()
+)
+_REMARK_WORDS = 10
+
+
+def _bare(words: Sequence[Word]) -> list[str]:
+    return [bare(word.text) for word in words]
+
+
+def _trails_off(text: str) -> bool:
+    return text.rstrip().endswith(("...", "…", "-", "–", "—"))
+
+
+def _ends(word: Word) -> bool:
+    """Whether a sentence is finished with this word; one that trails off is not."""
+    return ends_sentence(word.text) and not _trails_off(word.text)
+
+
+def repeats(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[Find]:
+    """Up to four words said twice in a row: "and we, and we". Words in ``gone`` count as not said."""
+    said = [word for word in words if word.id not in gone]
+    texts = _bare(said)
+    found: list[Find] = []
+    n = 0
+    while n < len(said):
+        length = next((k for k in range(_REPEAT_WORDS, 0, -1) if _is_repeat(said, texts, n, k)), 0)
+        if length:
+            found.append(find_of("repeat", said[n : n + length], 0.9 if length > 1 else 0.8))
+        elif said[n].text.endswith("-") and n + 1 < len(said) and texts[n + 1].startswith(texts[n].rstrip("-")):
+            found.append(find_of("repeat", said[n : n + 1], 0.8))  # a word broken off and begun again
+        n += length or 1
+    return found
+
+
+def _is_repeat(said: Sequence[Word], texts: Sequence[str], n: int, k: int) -> bool:
+    if n + 2 * k > len(said) or texts[n : n + k] != texts[n + k : n + 2 * k] or not all(texts[n : n + k]):
+        return False
+    if k == 1 and texts[n] in _DOUBLED:
+        return False
+    first, second = said[n : n + k], said[n + k : n + 2 * k]
+    if any(_ends(word) for word in first):
+        return False  # the end of one sentence and the beginning of the next
+    return second[0].start - first[-1].end <= _REPEAT_GAP
+
+
+def restarts(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[Find]:
+    """A phrase begun, abandoned and begun again: "We opened the, we opened a library"."""
+    said = [word for word in words if word.id not in gone]
+    texts = _bare(said)
+    found: list[Find] = []
+    taken = 0
+    for again in range(2, len(said)):
+        for first in range(max(taken, again - _RESTART_WORDS), again - 1):
+            if _is_restart(words, said, texts, first, again):
+                found.append(find_of("restart", said[first:again], 0.75))
+                taken = again
+                break
+    return found
+
+
+def _is_restart(all_words: Sequence[Word], said: Sequence[Word], texts: Sequence[str], first: int, again: int) -> bool:
+    same = 0
+    while again + same < len(said) and first + same < again and texts[first + same] == texts[again + same]:
+        same += 1
+    if same == 0 or first + same >= again:
+        return False  # nothing in common, or a plain repeat
+    if any(_ends(word) for word in said[first:again]):
+        return False
+    broke = said[again - 1]
+    if said[again].start - broke.end > _RESTART_GAP:
+        return False
+    between = said[again].id - broke.id > 1  # fillers stood there
+    parted = ends_phrase(broke.text) or _trails_off(broke.text) or said[again].start - broke.end >= 0.2 or between
+    unfinished = texts[again - 1] in _UNFINISHED or _trails_off(broke.text)
+    begins = first == 0 or ends_phrase(said[first - 1].text) or said[first].start - said[first - 1].end >= 0.15
+    if not parted or not unfinished:
+        return False
+    return same >= 2 or (begins and texts[first] not in ("and", "the", "a", "of", "to", "in"))
+
+
+def sentences(words: Sequence[Word]) -> list[Sequence[Word]]:
+    """The words in sentences: up to a full stop, or a silence of 0.6 s."""
+    made: list[Sequence[Word]] = []
+    first = 0
+    for n, word in enumerate(words):
+        last = n + 1 == len(words)
+        if last or _ends(word) or words[n + 1].start - word.end >= _SENTENCE_PAUSE:
+            made.append(words[first : n + 1])
+            first = n + 1
+    return made
+
+
+def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[Find]:
+    """Sentences said again within a minute, with a remark such as "sorry, again" between them.
+
+    The earlier take goes. A take broken off half-way counts when it is the
+    beginning of the later one.
+    """
+    parts = sentences([word for word in words if word.id not in gone])
+    found: list[Find] = []
+    skip = 0
+    for n, part in enumerate(parts):
+        if n < skip or len(part) < _RETAKE_WORDS:
+            continue
+        for m in range(n + 1, min(n + 8, len(parts))):
+            later = parts[m]
+            if later[0].start - part[-1].end > _RETAKE_WITHIN:
+                break
+            alike = _alike(part, later)
+            if alike < _RETAKE_ALIKE:
+                continue
+            remark = [word for each in parts[n + 1 : m] for word in each]
+            goes = [*part, *remark] if _is_remark(remark) else list(part)
+            found.append(find_of("retake", goes, round(alike / 100, 2)))
+            skip = m if _is_remark(remark) else n + 1
+            break
+    return found
+
+
+def _alike(one: Sequence[Word], two: Sequence[Word]) -> float:
+    a, b = _bare(one), _bare(two)
+    if len(b) < _RETAKE_WORDS:
+        return 0.0
+    whole = fuzz.ratio(" ".join(a), " ".join(b)) if abs(len(a) - len(b)) <= max(len(a), len(b)) * 0.4 else 0.0
+    broken = not _ends(one[-1]) or _trails_off(one[-1].text)
+    if broken and len(a) < len(b):
+        return max(whole, fuzz.ratio(" ".join(a), " ".join(b[: len(a)])))
+    return whole
+
+
+def _is_remark(words: Sequence[Word]) -> bool:
+    """Whether words between two takes only speak of the taking."""
+    if not words:
+        return True
+    return len(words) <= _REMARK_WORDS and sum(text in _REMARK for text in _bare(words)) >= max(1, len(words) // 4)
