@@ -113,12 +113,13 @@ def _is_restart(all_words: Sequence[Word], said: Sequence[Word], texts: Sequence
 
 
 def sentences(words: Sequence[Word]) -> list[Sequence[Word]]:
-    """The words in sentences: up to a full stop, or a silence of 0.6 s."""
+    """The words in sentences: up to a full stop, or a silence of 0.6 s in which nothing was left out."""
     made: list[Sequence[Word]] = []
     first = 0
     for n, word in enumerate(words):
         last = n + 1 == len(words)
-        if last or _ends(word) or words[n + 1].start - word.end >= _SENTENCE_PAUSE:
+        silent = not last and words[n + 1].id == word.id + 1 and words[n + 1].start - word.end >= _SENTENCE_PAUSE
+        if last or silent or _ends(word):
             made.append(words[first : n + 1])
             first = n + 1
     return made
@@ -153,8 +154,8 @@ def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
 
 def _alike(one: Sequence[Word], two: Sequence[Word]) -> float:
     a, b = _bare(one), _bare(two)
-    if len(b) < _RETAKE_WORDS:
-        return 0.0
+    if len(b) < _RETAKE_WORDS or (len(b) < len(a) and not _ends(two[-1])):
+        return 0.0  # the later take is no better than the earlier
     whole = fuzz.ratio(" ".join(a), " ".join(b)) if abs(len(a) - len(b)) <= max(len(a), len(b)) * 0.4 else 0.0
     broken = not _ends(one[-1]) or _trails_off(one[-1].text)
     if broken and len(a) < len(b):
