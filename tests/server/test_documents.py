@@ -128,3 +128,26 @@ class Clips(ServerCase):
         answer = self.client.get(f"/api/documents/desk/{row.pk}")
         self.assertEqual(answer.status_code, 409)
         self.assertIn("still being prepared", answer.json()["detail"])
+
+
+class GoingThrough(ServerCase):
+    def test_finds_are_listed_in_context_and_can_be_left(self):
+        from tests.media import demo_transcript
+
+        desk = desk_of(self.recording(demo_transcript()))
+        with mock.patch("hovvet.server.clips.api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
+            listed = self.client.get(f"/api/documents/{desk.pk}/finds").json()
+            kinds = {each["find"]["kind"] for each in listed}
+            self.assertLessEqual({"filler", "repeat", "pause"}, kinds)
+            self.assertEqual(
+                [each["find"]["start"] for each in listed], sorted(each["find"]["start"] for each in listed)
+            )
+            pause = next(each for each in listed if each["find"]["kind"] == "pause")
+            self.assertAlmostEqual(pause["saves"], 23.4 - 21.5 - 0.35, delta=0.02)
+            repeat = next(each for each in listed if each["find"]["kind"] == "repeat")
+            self.assertTrue(repeat["before"] and repeat["after"])
+            body = {"version": 1, "kinds": sorted(kinds), "leave": [repeat["key"]]}
+            done = self.post(f"/api/documents/{desk.pk}/sweep", body).json()
+            after = self.client.get(f"/api/documents/{desk.pk}/finds").json()
+        self.assertEqual(sum(done["counts"].values()), len(listed) - 1)
+        self.assertEqual([each["key"] for each in after], [repeat["key"]], "what was left is still there")

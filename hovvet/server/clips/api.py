@@ -14,8 +14,9 @@ from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.rows import Row, rows
 from hovvet.core.sweep.finds import FindKind
+from hovvet.core.sweep.review import Reviewed, review, within
 from hovvet.core.sweep.settings import SweepSettings
-from hovvet.core.sweep.sweep import sweep, sweep_edit
+from hovvet.core.sweep.sweep import ALL_KINDS, sweep, sweep_edit
 from hovvet.core.words.layout import Pause, pauses
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.documents import (
@@ -79,6 +80,7 @@ class SweepWanted(Schema):
 
     version: int
     kinds: list[FindKind] = ["filler", "pause"]
+    leave: list[str] = Field(default=[], max_length=20_000)  # keys of finds to leave as they are
 
 
 class SweepDone(Schema):
@@ -230,25 +232,29 @@ def redo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> _
     return _changed(document, lambda: redo(document, given.version))
 
 
+@router.get("/{document_id}/finds", response=list[Reviewed])
+def list_finds(request: HttpRequest, document_id: uuid.UUID) -> list[Reviewed]:
+    """All that a sweep finds in a document and that is not cut yet, to go through one by one."""
+    document = _find(request, document_id)
+    transcript = source_of(document.recording).transcript
+    settings = SweepSettings(kinds=ALL_KINDS)
+    finds = sweep(transcript, silences_of(document.recording), settings)
+    return review(within(finds, sheet_of(document).pieces[0]), transcript, settings)
+
+
 @router.post("/{document_id}/sweep", response={200: SweepDone, 409: Newer})
 def sweep_document(request: HttpRequest, document_id: uuid.UUID, wanted: SweepWanted) -> tuple[int, SweepDone | Newer]:
-    """Take out all that a sweep finds, as one edit."""
+    """Take out what a sweep finds, as one edit."""
     document = _find(request, document_id)
     settings = SweepSettings(kinds=frozenset(wanted.kinds))
-    source = source_of(document.recording)
+    transcript = source_of(document.recording).transcript
     sheet = sheet_of(document)
-    finds = sweep(source.transcript, silences_of(document.recording), settings)
     before = plan_of(document, sheet).seconds
     piece = sheet.pieces[0]
-    struck = {word for cut in piece.word_cuts for word in cut.words}
-    fresh = [
-        found
-        for found in finds.finds
-        if piece.start <= found.start and found.end <= piece.end and not (found.words and set(found.words) <= struck)
-    ]
-    edit = sweep_edit(piece, source.transcript, finds, settings)
+    finds = within(sweep(transcript, silences_of(document.recording), settings), piece, frozenset(wanted.leave))
+    edit = sweep_edit(piece, transcript, finds, settings)
     status, answer = _changed(document, lambda: apply_edit(document, wanted.version, edit, request.user.pk))
     if isinstance(answer, Newer):
         return status, answer
-    counts: dict[FindKind, int] = {kind: sum(found.kind == kind for found in fresh) for kind in wanted.kinds}
+    counts: dict[FindKind, int] = {kind: sum(found.kind == kind for found in finds.finds) for kind in wanted.kinds}
     return 200, SweepDone(counts=counts, saved=round(before - answer.seconds, 2), document=answer)

@@ -268,6 +268,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/finds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Finds
+         * @description All that a sweep finds in a document and that is not cut yet, to go through one by one.
+         */
+        get: operations["hovvet_server_clips_api_list_finds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/sweep": {
         parameters: {
             query?: never;
@@ -279,7 +299,7 @@ export interface paths {
         put?: never;
         /**
          * Sweep Document
-         * @description Take out all that a sweep finds, as one edit.
+         * @description Take out what a sweep finds, as one edit.
          */
         post: operations["hovvet_server_clips_api_sweep_document"];
         delete?: never;
@@ -1120,6 +1140,54 @@ export interface components {
             version: number;
         };
         /**
+         * Find
+         * @description One thing that could go: ``start`` to ``end`` in seconds of the recording.
+         *
+         *     A find of kind ``pause`` covers the whole silence; how much of it is left is
+         *     decided when it is taken out.
+         */
+        Find: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "filler" | "phrase" | "repeat" | "restart" | "retake" | "pause";
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Words
+             * @default []
+             */
+            words: number[];
+            /**
+             * Confidence
+             * @default 1
+             */
+            confidence: number;
+        };
+        /**
+         * Reviewed
+         * @description One find. ``key`` names it as long as the words do not change; ``saves`` in seconds.
+         */
+        Reviewed: {
+            /** Key */
+            key: string;
+            find: components["schemas"]["Find"];
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Saves */
+            saves: number;
+        };
+        /**
          * SweepDone
          * @description What the sweep took out: how many of each kind, and the seconds saved.
          */
@@ -1147,6 +1215,11 @@ export interface components {
              *     ]
              */
             kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
+            /**
+             * Leave
+             * @default []
+             */
+            leave: string[];
         };
         /**
          * ExportOut
@@ -1617,6 +1690,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_list_finds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reviewed"][];
                 };
             };
         };

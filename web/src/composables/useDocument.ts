@@ -5,7 +5,27 @@ import { tell, tellError } from './tell'
 
 export type Doc = Schemas['DocumentOut']
 export type Edit = Schemas['Change']['edit']
-type SweepKind = Schemas['SweepWanted']['kinds'] extends (infer K)[] | undefined ? K : never
+export type SweepKind = Schemas['Find']['kind']
+
+const CUT: Record<string, [string, string]> = {
+  filler: ['filler sound', 'filler sounds'],
+  phrase: ['filler phrase', 'filler phrases'],
+  repeat: ['repeat', 'repeats'],
+  restart: ['restart', 'restarts'],
+  retake: ['earlier take', 'earlier takes'],
+}
+
+/** "Cut 3 filler sounds and 1 repeat, shortened 2 long pauses" */
+function summary(counts: Partial<Record<string, number>>): string {
+  const parts = Object.entries(CUT).flatMap(([kind, [one, many]]) => {
+    const count = counts[kind]
+    return count || (kind === 'filler' && count === 0) ? [`${count} ${count === 1 ? one : many}`] : []
+  })
+  const pauses = counts.pause ?? 0
+  const shortened = `shortened ${pauses} long pause${pauses === 1 ? '' : 's'}`
+  if (!parts.length) return shortened.charAt(0).toUpperCase() + shortened.slice(1)
+  return `Cut ${parts.join(', ')}${counts.pause === undefined ? '' : `, ${shortened}`}`
+}
 
 /**
  * A document that several people may change. An edit names the version it was
@@ -70,14 +90,13 @@ export function useDocument() {
   const redo = () =>
     queue((document_id, version) => got(api.POST('/api/documents/{document_id}/redo', { params: { path: { document_id } }, body: { version } })), taken, false)
 
-  function sweep(kinds: SweepKind[]) {
+  function sweep(kinds: SweepKind[], leave: string[] = []) {
     return queue(
-      (document_id, version) => got(api.POST('/api/documents/{document_id}/sweep', { params: { path: { document_id } }, body: { version, kinds } })),
+      (document_id, version) =>
+        got(api.POST('/api/documents/{document_id}/sweep', { params: { path: { document_id } }, body: { version, kinds, leave } })),
       (done) => {
-        const fillers = done.counts.filler ?? 0
-        const pauses = done.counts.pause ?? 0
-        if (done.document.version === doc.value?.version) tell('Nothing left to sweep: no filler sounds or long pauses were found.')
-        else tell(`Cut ${fillers} filler sound${fillers === 1 ? '' : 's'}, shortened ${pauses} long pause${pauses === 1 ? '' : 's'}: ${done.saved.toFixed(1)} s saved.`)
+        if (done.document.version === doc.value?.version) tell('Nothing left to sweep: nothing was found that is not cut already.')
+        else tell(`${summary(done.counts)}: ${done.saved.toFixed(1)} s saved.`)
         doc.value = done.document
       },
     )

@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router'
 import { api, got } from '@/api/client'
 import JobLine from '@/components/JobLine.vue'
 import Spine from '@/components/Spine.vue'
+import SweepPanel from '@/components/SweepPanel.vue'
 import TranscriptPage from '@/components/TranscriptPage.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
@@ -23,7 +24,7 @@ const { doc, plan, edit, undo, redo, sweep } = useDocument()
 const page = ref<InstanceType<typeof TranscriptPage> | null>(null)
 const picture = ref<HTMLCanvasElement | null>(null)
 const chosen = ref<Token[]>([])
-const sweeping = ref(false)
+const looking = ref(false)
 
 const now = computed(() => recording.data.value)
 const url = computed(() => (now.value?.playable ? `/api/recordings/${props.id}/files/working` : null))
@@ -51,10 +52,10 @@ const piece = computed(() => doc.value?.sheet.pieces?.[0]?.id ?? '')
 const cut = () => void edit(cutting(piece.value, chosen.value))
 const bringBack = () => void edit(bringingBack(piece.value, chosen.value))
 
-async function sweepAll() {
-  sweeping.value = true
-  await sweep(['filler', 'pause'])
-  sweeping.value = false
+/** Hear a find as it is now, from a little before it. */
+function hear(seconds: number) {
+  player.seekSource(Math.max(seconds - 1.5, 0))
+  if (!player.playing.value) player.toggle()
 }
 
 async function makeClip() {
@@ -147,12 +148,8 @@ const saved = computed(() => (doc.value ? doc.value.uncut - doc.value.seconds : 
         :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value"
         @toggle="player.toggle" @seek="player.seek"
       />
-      <section>
-        <h2>Sweep</h2>
-        <p class="quiet">Cuts filler sounds such as “um” and shortens pauses of 0.7 s and more. One undo brings everything back.</p>
-        <el-button :disabled="!doc" :loading="sweeping" @click="sweepAll">Sweep</el-button>
-      </section>
-      <section>
+      <SweepPanel :doc="doc" :sweep="sweep" @hear="hear" @open="looking = $event" />
+      <section v-if="!looking">
         <h2>Clips</h2>
         <p v-if="!now?.clips.length" class="quiet">Drag over a passage worth sharing, then press <b>Make clip</b>.</p>
         <ul v-else>
@@ -179,7 +176,7 @@ const saved = computed(() => (doc.value ? doc.value.uncut - doc.value.seconds : 
 .state { margin: 0; padding: 8px 28px; border-bottom: 1px solid var(--rule); background: var(--paper-2); font-size: 14px; }
 .empty { padding: 60px; text-align: center; }
 aside { display: flex; flex-direction: column; gap: 14px; padding: 16px; overflow-y: auto; }
-.stage { position: relative; background: var(--ink); border-radius: 4px; overflow: hidden; }
+.stage { position: relative; flex: none; background: var(--ink); border-radius: 4px; overflow: hidden; }
 .stage canvas { display: block; width: 100%; }
 .nopicture { position: absolute; inset: 0; display: grid; place-items: center; color: #c9cdd5; font-size: 14px; }
 section { padding-top: 12px; border-top: 1px solid var(--rule); }

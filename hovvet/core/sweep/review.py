@@ -1,0 +1,65 @@
+"""Finds as a person goes through them: in context, with what each would save."""
+
+from collections.abc import Sequence
+
+from pydantic import BaseModel, ConfigDict
+
+from hovvet.core.sheet.model import Piece
+from hovvet.core.spans import intersect
+from hovvet.core.sweep.finds import Find, Finds
+from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.sweep.sweep import pause_cuts
+from hovvet.core.words.transcript import Transcript, plain_text
+
+_CONTEXT = 4  # words on each side
+
+
+class Reviewed(BaseModel):
+    """One find. ``key`` names it as long as the words do not change; ``saves`` in seconds."""
+
+    model_config = ConfigDict(frozen=True)
+
+    key: str
+    find: Find
+    before: str
+    after: str
+    saves: float
+
+
+def key_of(find: Find) -> str:
+    """A name for a find: its kind and when it begins, in milliseconds."""
+    return f"{find.kind}-{round(find.start * 1000)}"
+
+
+def within(finds: Finds, piece: Piece, leave: frozenset[str] = frozenset()) -> Finds:
+    """The finds inside a piece that are not cut yet, without those whose key is in ``leave``."""
+    struck = {word for cut in piece.word_cuts for word in cut.words}
+    cut = sorted((each.start, each.end) for each in piece.pause_cuts)
+
+    def open_still(find: Find) -> bool:
+        if find.start < piece.start or find.end > piece.end + 1e-6 or key_of(find) in leave:
+            return False
+        if find.words:
+            return not struck.issuperset(find.words)
+        return not any(start < find.end and find.start < end for start, end in cut)
+
+    return finds.model_copy(update={"finds": tuple(find for find in finds.finds if open_still(find))})
+
+
+def review(finds: Finds, transcript: Transcript, settings: SweepSettings) -> list[Reviewed]:
+    """Every find with the words around it."""
+    cuts = pause_cuts(transcript, finds.finds, settings)
+    return [_reviewed(find, transcript, cuts) for find in finds.finds]
+
+
+def _reviewed(find: Find, transcript: Transcript, cuts: Sequence[tuple[float, float]]) -> Reviewed:
+    if find.kind == "pause":
+        gone = intersect([(find.start, find.end)], cuts)
+        saves = sum(end - start for start, end in gone)
+    else:
+        saves = find.end - find.start
+    before = transcript.between(0, find.start)[-_CONTEXT:]
+    after = transcript.between(find.end, transcript.duration + 1)[:_CONTEXT]
+    return Reviewed(
+        key=key_of(find), find=find, before=plain_text(before), after=plain_text(after), saves=round(saves, 2)
+    )
