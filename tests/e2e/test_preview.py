@@ -3,10 +3,23 @@
 import re
 import subprocess
 
+import numpy as np
+from playwright.sync_api import expect
+
 from tests.e2e.base import BrowserCase, draw_talk
-from tests.media import ffmpeg
+from tests.media import decoded, ffmpeg
 
 AGREE = 0.95  # structural similarity
+
+# Note down what is handed to the audio clock, and when it is to sound.
+_LISTEN = """() => {
+  window.played = []
+  const start = AudioBufferSourceNode.prototype.start
+  AudioBufferSourceNode.prototype.start = function (when, skipped) {
+    window.played.push({ when, skipped: skipped ?? 0, samples: Array.from(this.buffer.getChannelData(0)) })
+    return start.call(this, when, skipped)
+  }
+}"""
 
 
 class Preview(BrowserCase):
@@ -39,6 +52,38 @@ class Preview(BrowserCase):
             slider.evaluate(f"(e) => {{ e.value = {(frame + 0.5) / 30}; e.dispatchEvent(new Event('input')) }}")
             found.append(self.best_agreement(film, frame))
         self.assertGreaterEqual(min(found), AGREE, found)
+        self.check_sound(film)
+
+    def check_sound(self, film) -> None:
+        """Every stretch the page plays lies on the very sample where the export has it."""
+        page = self.page
+        slider = page.locator("input[type=range]")
+        slider.evaluate("(e) => { e.value = 0; e.dispatchEvent(new Event('input')) }")
+        page.evaluate(_LISTEN)
+        page.keyboard.press("Escape")
+        page.locator(".play").click()
+        expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:0[5-9]\."), timeout=60_000)
+        page.locator(".play").click()
+        played = page.evaluate("window.played")
+        self.assertGreater(len(played), 3, "stretches between joins")
+        rate = 48_000
+        began = played[0]["when"]
+        exported = decoded(film)[: 5 * rate]
+        mixed = np.zeros(8 * rate, np.float32)
+        for each in played:
+            at = (each["when"] - began) * rate
+            self.assertAlmostEqual(at, round(at), delta=0.01, msg="on a whole sample")
+            samples = np.array(each["samples"], np.float32)[round(each["skipped"] * rate) :]
+            end = min(round(at) + len(samples), len(mixed))
+            mixed[round(at) : end] += samples[: end - round(at)]
+        # The first stretch begins half a join before the clip.
+        mixed = mixed[192 : 192 + len(exported)]
+        lags = range(-480, 481)
+        middle = slice(2400, len(exported) - 2400)
+        likeness = [float(np.dot(np.roll(mixed, lag)[middle], exported[middle])) for lag in lags]
+        self.assertLessEqual(abs(lags[int(np.argmax(likeness))]), 1)
+        alike = np.corrcoef(mixed[middle], exported[middle])[0, 1]
+        self.assertGreater(alike, 0.97)
 
     def best_agreement(self, film, frame: int) -> float:
         """Structural similarity once the stage has settled: both renderers draw in their own time."""

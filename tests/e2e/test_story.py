@@ -1,6 +1,10 @@
 """One story from end to end: from a talk on disk to a posted clip, through the page."""
 
+import os
 import re
+import shutil
+import signal
+import subprocess
 from pathlib import Path
 
 from playwright.sync_api import expect
@@ -11,7 +15,7 @@ from hovvet.core.words.compare import normal_words
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from tests.e2e.base import PASSWORD, BrowserCase, draw_talk
-from tests.media import ffmpeg, streams
+from tests.media import DEMO, ffmpeg, streams
 
 
 class Story(BrowserCase):
@@ -166,6 +170,23 @@ class Trouble(BrowserCase):
         self.page.wait_for_selector("[role=alert]:has-text('not a video or audio file')", timeout=60_000)
         self.page.locator("li", has_text="letter").get_by_role("button", name="Retry").click()
         self.page.wait_for_selector("[role=alert]:has-text('not a video or audio file')", timeout=60_000)
+
+    def test_a_killed_worker_loses_nothing(self):
+        sound = self.data / "long.opus"
+        shutil.copyfile(DEMO / "speech" / "interview.opus", sound)
+        self.page.set_input_files("[data-test=files]", sound)
+        row = self.page.locator("li", has_text="long")
+        row.locator("[data-state=running]", has_text="Listening").wait_for()
+        row.get_by_text("long").click()
+        self.page.wait_for_selector(".word", timeout=120_000)  # the first words can be read already
+        workers = subprocess.run(
+            ["pgrep", "-P", str(self.server.pid), "-f", "manage.py worker"], capture_output=True, text=True, check=True
+        )
+        for worker in workers.stdout.split():
+            os.kill(int(worker), signal.SIGKILL)
+        self.page.goto(self.address)
+        row.locator("text=/\\d+ words/").wait_for(timeout=400_000)
+        self.assertGreater(int(re.search(r"(\d+) words", row.inner_text())[1]), 300)
 
     def test_an_address_of_something_that_does_not_exist(self):
         self.page.goto(f"{self.address}/recordings/00000000-0000-0000-0000-000000000000")

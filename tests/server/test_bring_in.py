@@ -9,7 +9,7 @@ from django.test import override_settings
 
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
-from hovvet.server.recordings.models import Recording, Upload
+from hovvet.server.recordings.models import Recording, Stretch, Upload
 from tests.media import DEMO, counted, ffmpeg
 from tests.server.base import ServerCase
 
@@ -147,6 +147,17 @@ class Preparing(ServerCase):
     def test_no_speech_is_told(self):
         seen = self.prepare(self.bring_in(lambda out: ffmpeg("-f", "lavfi", "-t", "4", "-i", "anoisesrc=a=0.001", out)))
         self.assertIn("No speech", seen["notice"])
+
+    def test_the_words_found_so_far_can_be_read(self):
+        row = self.bring_in(lambda out: ffmpeg("-f", "lavfi", "-t", "4", "-i", "sine", out))
+        word = {"id": 1, "text": "Good", "start": 0.5, "end": 0.9}
+        Stretch.objects.create(recording=row, done=30.0, words=[word])
+        Stretch.objects.create(
+            recording=row, done=60.0, words=[word | {"id": 2, "text": "evening.", "start": 31, "end": 32}]
+        )
+        seen = self.client.get(f"/api/recordings/{row.pk}/transcript").json()
+        self.assertEqual((seen["complete"], seen["heard"]), (False, 60.0))
+        self.assertEqual([each["text"] for each in seen["words"]], ["Good", "evening."])
 
     def refused(self, write, about: str) -> None:
         row = self.bring_in(write)
