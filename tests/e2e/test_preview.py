@@ -65,7 +65,7 @@ class Preview(BrowserCase):
         expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:0[5-9]\."), timeout=60_000)
         page.locator(".play").click()
         played = page.evaluate("window.played")
-        self.assertGreater(len(played), 3, "stretches between joins")
+        self.assertGreaterEqual(len(played), 2, "stretches with a join between them")
         rate = 48_000
         began = played[0]["when"]
         exported = decoded(film)[: 5 * rate]
@@ -76,7 +76,10 @@ class Preview(BrowserCase):
             samples = np.array(each["samples"], np.float32)[round(each["skipped"] * rate) :]
             end = min(round(at) + len(samples), len(mixed))
             mixed[round(at) : end] += samples[: end - round(at)]
-        # The first stretch begins half a join before the clip.
+        # The first stretch begins half a join before the clip; the last may have ended before the export's 5 s.
+        last = played[-1]
+        reached = round((last["when"] - began) * rate) + len(last["samples"]) - 960
+        exported = exported[: min(reached, len(exported))]
         mixed = mixed[192 : 192 + len(exported)]
         lags = range(-480, 481)
         middle = slice(2400, len(exported) - 2400)

@@ -177,7 +177,7 @@ class Trouble(BrowserCase):
         self.page.set_input_files("[data-test=files]", sound)
         row = self.page.locator("li", has_text="long")
         row.locator("[data-state=running]", has_text="Listening").wait_for()
-        row.get_by_text("long").click()
+        row.get_by_role("link", name="long").click()
         self.page.wait_for_selector(".word", timeout=120_000)  # the first words can be read already
         workers = subprocess.run(
             ["pgrep", "-P", str(self.server.pid), "-f", "manage.py worker"], capture_output=True, text=True, check=True
