@@ -1,7 +1,6 @@
-import { ElMessage } from 'element-plus'
 import { computed, shallowRef } from 'vue'
 import { api, ApiError, got, type Schemas } from '@/api/client'
-import { tell, tellError } from './tell'
+import { tell, tellChange, tellError } from './tell'
 
 export type Doc = Schemas['DocumentOut']
 export type Edit = Schemas['Change']['edit']
@@ -49,11 +48,11 @@ export function useDocument() {
       if (!newer) throw error
       doc.value = newer
       if (!again) {
-        ElMessage.warning('This was changed elsewhere. What you see is the newest; try once more.')
+        tellChange('This was changed elsewhere. What you see is the newest; try once more.')
         return
       }
       const result = await once(send, false)
-      ElMessage.info('This was changed elsewhere in the meantime. Your change was made on top of it.')
+      tellChange('This was changed elsewhere in the meantime. Your change was made on top of it.')
       return result
     }
   }
