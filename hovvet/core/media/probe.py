@@ -82,16 +82,16 @@ def _rate(video: dict[str, Any]) -> float:
     return 0.0
 
 
-def _shape(video: dict[str, Any]) -> tuple[int, int, int]:
+def _shape(picture: dict[str, Any]) -> tuple[int, int, int]:
     """Width and height as shown, and the clockwise rotation in degrees."""
-    width, height = int(video.get("width") or 0), int(video.get("height") or 0)
+    width, height = int(picture.get("width") or 0), int(picture.get("height") or 0)
     if width < 2 or height < 2:
         raise MediaError("The picture in this file has no size. Export it again from where it was recorded.")
-    across, _, down = (video.get("sample_aspect_ratio") or "1:1").partition(":")
+    across, _, down = (picture.get("sample_aspect_ratio") or "1:1").partition(":")
     if across.isdigit() and down.isdigit() and int(across) > 0 and int(down) > 0:
         width = round(width * int(across) / int(down))
     turned = 0.0
-    for side in video.get("side_data_list", []):
+    for side in picture.get("side_data_list", []):
         turned = _number(side.get("rotation")) or turned
     rotation = round(-turned / 90) * 90 % 360
     if rotation in (90, 270):
