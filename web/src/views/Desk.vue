@@ -9,9 +9,8 @@ import TranscriptPage from '@/components/TranscriptPage.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
 import { tellError } from '@/composables/tell'
-import { bringingBack, cutting, type Token } from '@/composables/tokens'
+import { useCutting } from '@/composables/useCutting'
 import { useDocument } from '@/composables/useDocument'
-import { useEditKeys } from '@/composables/useEditKeys'
 import { usePlayer } from '@/composables/usePlayer'
 import { active, busy, cancelJob, prepareAgain, useRecording } from '@/composables/useRecording'
 
@@ -19,11 +18,11 @@ const props = defineProps<{ id: string }>()
 const router = useRouter()
 const id = toRef(props, 'id')
 const { recording, transcript, refresh } = useRecording(id)
-const { doc, plan, edit, undo, redo, sweep } = useDocument()
+const sheet = useDocument()
+const { doc, plan, undo, redo, sweep } = sheet
 
 const page = ref<InstanceType<typeof TranscriptPage> | null>(null)
 const picture = ref<HTMLCanvasElement | null>(null)
-const chosen = ref<Token[]>([])
 const looking = ref(false)
 
 const now = computed(() => recording.data.value)
@@ -33,6 +32,7 @@ const shape = computed(() => {
   return media?.has_picture && media.height ? (media.width ?? 16) / media.height : 16 / 9
 })
 const player = usePlayer({ plan, url, picture })
+const { chosen, cut, bringBack } = useCutting(sheet, page, player.toggle)
 
 watch(
   () => transcript.data.value?.complete && now.value?.words_ready,
@@ -48,9 +48,6 @@ watch(
 )
 
 const words = computed(() => chosen.value.filter((token) => token.kind === 'word'))
-const piece = computed(() => doc.value?.sheet.pieces?.[0]?.id ?? '')
-const cut = () => void edit(cutting(piece.value, chosen.value))
-const bringBack = () => void edit(bringingBack(piece.value, chosen.value))
 
 /** Hear a find as it is now, from a little before it. */
 function hear(seconds: number) {
@@ -79,16 +76,6 @@ async function act(work: Promise<unknown>) {
   await work.catch(tellError)
   await refresh()
 }
-
-useEditKeys({
-  toggle: player.toggle,
-  cut,
-  bringBack,
-  undo: () => void undo(),
-  redo: () => void redo(),
-  move: (step, extend) => page.value?.move(step, extend),
-  clear: () => page.value?.clear(),
-})
 
 const saved = computed(() => (doc.value ? doc.value.uncut - doc.value.seconds : 0))
 </script>

@@ -10,15 +10,15 @@ import SheetRows from '@/components/SheetRows.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
 import { tellError } from '@/composables/tell'
-import { bringingBack, cutting, type Token } from '@/composables/tokens'
+import { useCutting } from '@/composables/useCutting'
 import { useDocument } from '@/composables/useDocument'
-import { useEditKeys } from '@/composables/useEditKeys'
 import { usePlayer } from '@/composables/usePlayer'
 
 const props = defineProps<{ id: string }>()
 const id = toRef(props, 'id')
 const router = useRouter()
-const { doc, plan, edit, undo, redo, sweep } = useDocument()
+const sheet = useDocument()
+const { doc, plan, edit, undo, redo, sweep } = sheet
 
 const first = useQuery({
   queryKey: ['document', id],
@@ -53,12 +53,9 @@ const letters = ref<HTMLCanvasElement | null>(null)
 const url = computed(() => (recording.data.value?.playable ? `${files.value}/working` : null))
 const fonts = computed(() => (choices.data.value?.fonts ?? []).map((file) => `/static/fonts/${file}`))
 const player = usePlayer({ plan, url, picture, words: letters, fonts })
+const { chosen, cut, bringBack } = useCutting(sheet, rows, player.toggle)
 
-const chosen = ref<Token[]>([])
 const exporting = ref(false)
-const piece = computed(() => doc.value?.sheet.pieces?.[0]?.id ?? '')
-const cut = () => void edit(cutting(piece.value, chosen.value))
-const bringBack = () => void edit(bringingBack(piece.value, chosen.value))
 const over = computed(() => !!doc.value && doc.value.seconds > doc.value.outlet.longest)
 const shape = computed(() => (doc.value ? doc.value.plan.width / doc.value.plan.height : 9 / 16))
 const stage = computed(() => {
@@ -97,16 +94,6 @@ async function remove() {
     tellError(error)
   }
 }
-
-useEditKeys({
-  toggle: player.toggle,
-  cut,
-  bringBack,
-  undo: () => void undo(),
-  redo: () => void redo(),
-  move: (step, extend) => rows.value?.move(step, extend),
-  clear: () => rows.value?.clear(),
-})
 </script>
 
 <template>

@@ -1,0 +1,29 @@
+import { computed, ref, type Ref } from 'vue'
+import { bringingBack, cutting, type Token } from './tokens'
+import type { useDocument } from './useDocument'
+import { useEditKeys } from './useEditKeys'
+
+interface Page {
+  move(step: number, extend: boolean): void
+  clear(): void
+}
+
+/** Cutting and bringing back what is chosen on a page of words, by button and by key. */
+export function useCutting(document: ReturnType<typeof useDocument>, page: Ref<Page | null>, toggle: () => void) {
+  const chosen = ref<Token[]>([])
+  const piece = computed(() => document.doc.value?.sheet.pieces?.[0]?.id ?? '')
+  const cut = () => void document.edit(cutting(piece.value, chosen.value))
+  const bringBack = () => void document.edit(bringingBack(piece.value, chosen.value))
+
+  useEditKeys({
+    toggle,
+    cut,
+    bringBack,
+    undo: () => void document.undo(),
+    redo: () => void document.redo(),
+    move: (step, extend) => page.value?.move(step, extend),
+    clear: () => page.value?.clear(),
+  })
+
+  return { chosen, cut, bringBack }
+}
