@@ -32,7 +32,7 @@ from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript, Word
 
 SPEECH = ROOT / "demo" / "speech" / "talk.opus"
-CLIP = 60.0  # seconds
+CLIP = 60.0  # seconds that are kept
 AT = 900.0  # where in the half hour the clip lies
 
 
@@ -100,8 +100,8 @@ def bench_export(scratch: Path, times: int) -> None:
     long = half_hour(scratch)
     media = probe(long)
     transcript = words_of(4400)
-    sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=AT, end=AT + CLIP * 1.12),))
-    inside = [word.id for word in transcript.between(AT, AT + CLIP * 1.12)]
+    sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=AT, end=AT + CLIP + 16.0),))
+    inside = [word.id for word in transcript.between(AT, AT + CLIP + 16.0)]
     sheet = apply(sheet, CutWords(piece="p1", words=tuple(inside[2::4][:40])))
     plan = compile(sheet, {"r": Source(transcript, media)}, Edition(outlet("tall"), caption_style("bold")))
 

@@ -74,8 +74,9 @@ class Preview(BrowserCase):
             at = (each["when"] - began) * rate
             self.assertAlmostEqual(at, round(at), delta=0.01, msg="on a whole sample")
             samples = np.array(each["samples"], np.float32)[round(each["skipped"] * rate) :]
-            end = min(round(at) + len(samples), len(mixed))
-            mixed[round(at) : end] += samples[: end - round(at)]
+            first = min(round(at), len(mixed))
+            end = min(first + len(samples), len(mixed))
+            mixed[first:end] += samples[: end - first]
         # The first stretch begins half a join before the clip; the last may have ended before the export's 5 s.
         last = played[-1]
         reached = round((last["when"] - began) * rate) + len(last["samples"]) - 960
