@@ -30,8 +30,8 @@ def build(modules: Path) -> None:
             for subset in subsets:
                 font = TTFont(folder / "files" / f"{package}-{subset}-{weight}-normal.woff2")
                 font.flavor = None
-                for table in ("GPOS", "GSUB", "GDEF", "kern", "gasp", "MATH", "avar", "STAT"):
-                    if table in font and table != "GPOS":
+                for table in ("GSUB", "GDEF", "kern", "gasp", "MATH", "avar", "STAT"):
+                    if table in font:
                         del font[table]
                 parts.append(Path(scratch) / f"{subset}.ttf")
                 font.save(parts[-1])

@@ -23,7 +23,6 @@ from hovvet.core.words.vocabulary import bare
 SHORTEST_WORD = 0.04  # seconds
 _LEAN = 0.01  # the aligner's edges lie this much early
 _BEAMS = (1e-40, 1e-80)  # a narrow search does for most chunks; a wide one for the rest
-_SCORING: dict[str, int] = {}
 _REACH = 0.16  # seconds an edge at a pause may be moved
 _RISE = 3  # consecutive 10 ms levels above the threshold that make speech
 
@@ -108,7 +107,7 @@ class Aligner:
 
         if beam not in self._decoders:
             self._decoders[beam] = Decoder(
-                lm=None, samprate=SPEECH_RATE, beam=beam, wbeam=beam, pbeam=beam, loglevel="FATAL", **_SCORING
+                lm=None, samprate=SPEECH_RATE, beam=beam, wbeam=beam, pbeam=beam, loglevel="FATAL"
             )
         decoder = self._decoders[beam]
         missing = {_name(word.text): bare(word.text) for word in words if _name(word.text)}

@@ -104,7 +104,7 @@ function comeBack() {
   keepInView(spoken.value)
 }
 
-defineExpose({ move: selection.move, clear: selection.clear, select: selection.select })
+defineExpose({ move: selection.move, clear: selection.clear })
 </script>
 
 <template>

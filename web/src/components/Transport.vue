@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { clock } from '@/composables/format'
 
-defineProps<{ time: number; length: number; playing: boolean; ready: boolean; limit?: number }>()
+defineProps<{ time: number; length: number; playing: boolean; ready: boolean }>()
 defineEmits<{ toggle: []; seek: [seconds: number] }>()
 </script>
 
