@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, model_validator
 
 WordKind = Literal["word", "filler", "sound"]
+SpeakerBy = Literal["nobody", "voices", "hand"]  # who said so: nobody yet, a suggestion from the voices, a person
 Seconds = Annotated[FiniteFloat, Field(ge=0)]
 
 
@@ -22,7 +23,18 @@ class Word(BaseModel):
     end: Seconds
     confidence: Annotated[FiniteFloat, Field(ge=0, le=1)] = 1.0
     speaker: Annotated[str, Field(max_length=80)] = "S1"
+    speaker_by: SpeakerBy = "nobody"
     kind: WordKind = "word"
+
+
+class Speaker(BaseModel):
+    """How a speaker is called and coloured. ``key`` is what the words carry, such as ``S1``."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    key: Annotated[str, Field(min_length=1, max_length=80)]
+    name: Annotated[str, Field(max_length=80)] = ""
+    colour: Annotated[str, Field(pattern=r"^(#[0-9a-f]{6})?$")] = ""
 
 
 class Transcript(BaseModel):
@@ -37,6 +49,7 @@ class Transcript(BaseModel):
     version: Literal[1] = 1
     duration: Seconds
     words: tuple[Word, ...] = ()
+    speakers: tuple[Speaker, ...] = ()
 
     @model_validator(mode="after")
     def _in_order(self) -> Self:
@@ -65,6 +78,11 @@ class Transcript(BaseModel):
     def between(self, start: float, end: float) -> tuple[Word, ...]:
         """The words whose middle lies within ``start`` to ``end`` seconds."""
         return self.words[bisect_left(self._middles, start) : bisect_left(self._middles, end)]
+
+    def speaker_name(self, key: str) -> str:
+        """What a speaker is called: the name given, else "Speaker 1" for ``S1``, else the key itself."""
+        named = next((speaker.name for speaker in self.speakers if speaker.key == key), "")
+        return named or (f"Speaker {key[1:]}" if key[:1] == "S" and key[1:].isdigit() else key)
 
     @cached_property
     def _middles(self) -> list[float]:

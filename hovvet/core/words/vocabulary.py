@@ -14,6 +14,13 @@ def bare(text: str) -> str:
     return _EDGE.sub("", text).lower().replace("’", "'")
 
 
+def edges(text: str) -> tuple[str, str]:
+    """The punctuation before and after a word: ``"(Um,"`` gives ``("(", ",")``."""
+    inner = _EDGE.sub("", text)
+    opening, _, closing = text.partition(inner) if inner else ("", "", "")
+    return opening, closing
+
+
 def is_filler_sound(text: str) -> bool:
     """Whether a recognised word is a filler sound such as "um"."""
     return bare(text) in FILLER_SOUNDS
