@@ -16,8 +16,11 @@ _DOUBLED = frozenset(
     "very really so no yes yeah much many long far big old never ha bye now well more too had that please".split()
 )
 
+_SUBJECTS = frozenset("i we you he she it they the this that there these those my our your his her".split())
+
 _RESTART_WORDS = 8  # the longest beginning that is abandoned
 _RESTART_GAP = 2.0
+_DOUBTFUL = 0.5  # confidence
 # A phrase that ends with one of these was not finished.
 _UNFINISHED = frozenset(
     (
@@ -69,12 +72,19 @@ def repeats(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
 def _is_repeat(said: Sequence[Word], texts: Sequence[str], n: int, k: int) -> bool:
     if n + 2 * k > len(said) or texts[n : n + k] != texts[n + k : n + 2 * k] or not all(texts[n : n + k]):
         return False
-    if k == 1 and texts[n] in _DOUBLED:
+    if k == 1 and texts[n] in _DOUBLED and not _goes_on_anew(said, texts, n):
         return False
     first, second = said[n : n + k], said[n + k : n + 2 * k]
     if any(_ends(word) for word in first):
         return False  # the end of one sentence and the beginning of the next
     return second[0].start - first[-1].end <= _REPEAT_GAP
+
+
+def _goes_on_anew(said: Sequence[Word], texts: Sequence[str], n: int) -> bool:
+    """Whether a doubled "so" opens a sentence: "so, so we gave it one", not "so so big"."""
+    if texts[n] != "so" or n + 2 >= len(said):
+        return False
+    return ends_phrase(said[n].text) and texts[n + 2] in _SUBJECTS
 
 
 def restarts(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[Find]:
@@ -105,11 +115,25 @@ def _is_restart(all_words: Sequence[Word], said: Sequence[Word], texts: Sequence
         return False
     between = said[again].id - broke.id > 1  # fillers stood there
     parted = ends_phrase(broke.text) or _trails_off(broke.text) or said[again].start - broke.end >= 0.2 or between
-    unfinished = texts[again - 1] in _UNFINISHED or _trails_off(broke.text)
+    # A word broken off is often misheard: the recogniser is not sure of it.
+    unfinished = texts[again - 1] in _UNFINISHED or _trails_off(broke.text) or broke.confidence < _DOUBTFUL
     begins = first == 0 or ends_phrase(said[first - 1].text) or said[first].start - said[first - 1].end >= 0.15
-    if not parted or not unfinished:
+    if not parted or not (unfinished or _outgrown(said, first, again, same)):
         return False
     return same >= 2 or (begins and texts[first] not in ("and", "the", "a", "of", "to", "in"))
+
+
+def _outgrown(said: Sequence[Word], first: int, again: int, same: int) -> bool:
+    """Whether a short beginning is said again and goes on well beyond where it broke off.
+
+    "In the two, in the quietest part of the talk", where the last word of the beginning is what the
+    recogniser made of one broken off. Things listed side by side are about as long as each other.
+    """
+    fragment = again - first
+    if same < 2 or fragment != same + 1:
+        return False
+    length = next((n for n in range(1, len(said) - again + 1) if ends_phrase(said[again + n - 1].text)), 0)
+    return length >= fragment + 2
 
 
 def sentences(words: Sequence[Word]) -> list[Sequence[Word]]:
@@ -138,10 +162,9 @@ def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
         if n < skip or len(part) < _RETAKE_WORDS:
             continue
         for m in range(n + 1, min(n + 8, len(parts))):
-            later = parts[m]
-            if later[0].start - part[-1].end > _RETAKE_WITHIN:
+            if parts[m][0].start - part[-1].end > _RETAKE_WITHIN:
                 break
-            alike = _alike(part, later)
+            alike = max(_alike(part, parts[m]), _alike(part, _joined(parts, m)))
             if alike < _RETAKE_ALIKE:
                 continue
             remark = [word for each in parts[n + 1 : m] for word in each]
@@ -150,6 +173,11 @@ def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
             skip = m if _is_remark(remark) else n + 1
             break
     return found
+
+
+def _joined(parts: Sequence[Sequence[Word]], m: int) -> Sequence[Word]:
+    """A sentence and the one after it as one: a filler taken out of the middle may have left a full stop."""
+    return [word for part in parts[m : m + 2] for word in part]
 
 
 def _alike(one: Sequence[Word], two: Sequence[Word]) -> float:

@@ -38,8 +38,9 @@ def sweep(transcript: Transcript, silent: Sequence[Span], settings: SweepSetting
 def _of_words(transcript: Transcript, kinds: frozenset[FindKind], fillers: frozenset[int]) -> list[Find]:
     """Finds made of words, the larger kinds first; no word in two of them."""
     words = transcript.words
+    said_little = fillers.union(word for find in filler_phrases(words) for word in find.words)
     looked: list[tuple[FindKind, Callable[[], list[Find]]]] = [
-        ("retake", lambda: retakes(words, fillers)),
+        ("retake", lambda: retakes(words, said_little)),
         ("restart", lambda: restarts(words, fillers)),
         ("repeat", lambda: repeats(words, fillers)),
         ("phrase", lambda: filler_phrases(words)),

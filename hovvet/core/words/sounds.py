@@ -9,6 +9,7 @@ from hovvet.core.engines.speech import Heard
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.sound.silence import STEP, Sound, levels, runs, silence_threshold
 from hovvet.core.spans import Span, merge, subtract
+from hovvet.core.words.vocabulary import bare, edges
 
 SOUND_TEXT = "[sound]"  # a voice that is no filler: a laugh, a hum
 FILLER_TEXT = "um"
@@ -19,6 +20,12 @@ _MARGIN = 0.03  # seconds beside a word that still belong to it
 _APART = 0.05  # seconds of silence that part a sound from a word
 _FRAME = 640  # samples: 40 ms, two periods of the lowest voice
 _LOWEST, _HIGHEST = 75, 400  # Hz, of voices
+_STEADY = 0.40  # nepers: a vowel that is held changes its spectrum less than this
+_BAND = 8  # bins of 40 Hz averaged, so that the voice's own harmonics do not count
+# What recognisers write when an "um" or "uh" stands alone and they would rather have a word.
+_LOOKALIKES = frozenset("a ah am an and are at but had her i'm in it of on or the them up".split())
+_LONE = 0.13  # seconds of silence on both sides of a word that stands alone
+_LONGEST_LOOKALIKE = 0.4
 _PERIODIC = 0.5  # normalised autocorrelation from which on a frame is voiced
 _VOICED = 0.6  # of the frames
 
@@ -38,6 +45,64 @@ def unwritten(words: Sequence[Heard], sound: Sound) -> list[Heard]:
             text = FILLER_TEXT if end - start <= _LONGEST_FILLER else SOUND_TEXT
             found.append(Heard(text, start, end, 0.5))
     return found
+
+
+def lookalikes(words: Sequence[Heard], sound: Sound) -> list[Heard]:
+    """The words, those that are filler sounds misheard written as "um".
+
+    Such a word is short and unstressed ("at", "had", "on"), stands alone between two silences, and is one held vowel.
+    """
+    read = list(words)
+    for n, word in enumerate(words):
+        before = words[n - 1].end if n else 0.0
+        after = words[n + 1].start if n + 1 < len(words) else len(sound) / SPEECH_RATE
+        alone = min(word.start - before, after - word.end) >= _LONE and word.end - word.start <= _LONGEST_LOOKALIKE
+        if alone and bare(word.text) in _LOOKALIKES and held(sound, word.start, word.end):
+            read[n] = Heard(f"{FILLER_TEXT}{edges(word.text)[1]}", word.start, word.end, word.confidence)
+    return read
+
+
+def held(sound: Sound, start: float, end: float) -> bool:
+    """Whether ``start`` to ``end`` (seconds) is one vowel held, as in "uh" and "um"."""
+    return voiced_part(sound, start, end) >= _VOICED and unsteadiness(sound, start, end) < _STEADY
+
+
+def unsteadiness(sound: Sound, start: float, end: float) -> float:
+    """How much the shape of the spectrum changes from ``start`` to ``end`` (seconds).
+
+    The standard deviation over time of the log spectrum below 4.8 kHz without its level, mean over
+    bands of 320 Hz, in nepers; infinite for less than 65 ms. The first and last fifth are left out.
+    """
+    clip = sound[round(start * SPEECH_RATE) : round(end * SPEECH_RATE)].astype(np.float64)
+    length, step = SPEECH_RATE // 40, SPEECH_RATE // 100
+    if len(clip) < length + 4 * step:
+        return float("inf")
+    frames = np.lib.stride_tricks.sliding_window_view(clip, length)[::step] * np.hanning(length)
+    shape = np.log(np.abs(np.fft.rfft(frames, axis=1))[:, : 15 * _BAND] + 1e-3)
+    bands = shape.reshape(len(shape), -1, _BAND).mean(axis=2)
+    bands -= bands.mean(axis=1, keepdims=True)
+    edge = len(bands) // 5 if len(bands) > 7 else 0
+    return float(bands[edge : len(bands) - edge].std(axis=0).mean())
+
+
+def stands_alone(sound: Sound, start: float, end: float, silence: float = 0.05) -> bool:
+    """Whether there is silence for ``silence`` seconds before and after, give or take 40 ms at the edges."""
+    around = 3.0
+    first = max(start - around, 0.0)
+    level = levels(sound[round(first * SPEECH_RATE) : round((end + around) * SPEECH_RATE)], SPEECH_RATE)
+    quiet = level <= silence_threshold(level)
+    count, slack = round(silence / STEP), 4
+
+    def quiet_run(at: float, step: int) -> bool:
+        n = round((at - first) / STEP)
+        for skipped in range(slack + 1):
+            a = n + step * skipped
+            window = quiet[a : a + count] if step > 0 else quiet[max(a - count, 0) : max(a, 0)]
+            if window.all():
+                return True
+        return False
+
+    return quiet_run(start, -1) and quiet_run(end, 1)
 
 
 def _stands_apart(span: Span, loud: Sequence[Span]) -> bool:

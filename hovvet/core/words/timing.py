@@ -18,11 +18,18 @@ from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.sound.silence import STEP, Sound, levels, silence_threshold
 from hovvet.core.spans import Span
 from hovvet.core.words.pronounce import phones
-from hovvet.core.words.vocabulary import bare
+from hovvet.core.words.sounds import FILLER_TEXT, held, stands_alone
+from hovvet.core.words.vocabulary import bare, is_filler_sound
 
 SHORTEST_WORD = 0.04  # seconds
 _LEAN = 0.01  # the aligner's edges lie this much early
 _BEAMS = (1e-80, 1e-200)  # the first does for nearly all chunks; the wide one for the rest
+_FILLERS = {"uu_": "AH", "um_": "AH M"}  # names no word can have
+_FILLER_WEIGHT = 1e-4
+_APART = 0.04  # seconds between such a filler and the words beside it
+_SAME = 0.35  # seconds within which another filler is the same one
+_LEFT_OUT = 0.4  # confidence of a filler that the recogniser left out
+_SHORTEST_FILLER = 0.12  # seconds
 _REACH = 0.16  # seconds an edge at a pause may be moved
 _RISE = 3  # consecutive 10 ms levels above the threshold that make speech
 
@@ -64,11 +71,62 @@ class Aligner:
         refined += words[n:]
         return settle(at_pauses(refined, sound), len(sound) / SPEECH_RATE)
 
+    def refine_with_fillers(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
+        """As ``refine``, with the "um"s that the recogniser left out.
+
+        The words are searched for with an optional filler between any two; one that is found counts when
+        it stands alone between silences and is a held vowel, at first and once all words have their places.
+        """
+        left_out = self._left_out(words, sound, parts)
+        refined = self.refine(_in_order([*words, *left_out]), sound, parts)
+        kept = [n for n, word in enumerate(refined) if word.confidence != _LEFT_OUT or _alone(refined, n, sound)]
+        if len(kept) == len(refined):
+            return refined
+        return self.refine([refined[n] for n in kept], sound, parts)
+
+    def _left_out(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
+        found: list[Heard] = []
+        n = 0
+        for start, end in parts:
+            inside = []
+            while n < len(words) and (words[n].start + words[n].end) / 2 < end:
+                inside.append(words[n])
+                n += 1
+            found += [
+                Heard(FILLER_TEXT, a, b, _LEFT_OUT)
+                for a, b in self._between(inside, sound, start, end)
+                if _is_filler(sound, a, b)
+            ]
+        return found
+
+    def _between(self, words: list[Heard], sound: Sound, start: float, end: float) -> list[Span]:
+        """Where a search with optional fillers puts fillers, in seconds of the sound."""
+        spoken = [name for word in words if (name := _name(word.text))]
+        if not spoken:
+            return []
+        decoder = self._ready(_BEAMS[0], words)
+        for name, said in _FILLERS.items():
+            if decoder.lookup_word(name) is None:
+                decoder.add_word(name, said, True)
+        choice = "".join(f" | /{_FILLER_WEIGHT}/ {name}" for name in _FILLERS)
+        text = " <f> ".join(spoken)
+        grammar = f"#JSGF V1.0; grammar g; <f> = /1/ <NULL>{choice}; public <all> = <f> {text} <f>;"
+        try:
+            decoder.add_jsgf_string("fillers", grammar)
+            decoder.activate_search("fillers")
+            segments = _run(decoder, _samples(sound, start, end))
+        except RuntimeError:
+            return []
+        return [
+            (start + seg.start_frame * 0.01, start + (seg.end_frame + 1) * 0.01)
+            for seg in segments
+            if seg.word.split("(")[0] in _FILLERS
+        ]
+
     def _align(self, words: list[Heard], sound: Sound, start: float, end: float) -> list[Heard]:
         names = [_name(word.text) for word in words]
         spoken = [name for name in names if name]
-        clip = sound[round(start * SPEECH_RATE) : round(end * SPEECH_RATE)]
-        samples = (np.clip(clip, -1, 1) * 32767).astype("<i2").tobytes()
+        samples = _samples(sound, start, end)
         for beam in _BEAMS:
             found = self._search(self._ready(beam, words), spoken, samples)
             if found is not None:
@@ -91,10 +149,7 @@ class Aligner:
         """First and last frame (10 ms) of each word, or None when the search lost its way."""
         try:
             decoder.set_align_text(" ".join(spoken))
-            decoder.start_utt()
-            decoder.process_raw(samples, full_utt=True)
-            decoder.end_utt()
-            found = [seg for seg in decoder.seg() or () if not seg.word.startswith(("<", "["))]
+            found = [seg for seg in _run(decoder, samples) if not seg.word.startswith(("<", "["))]
         except RuntimeError:
             return None
         if [seg.word.split("(")[0] for seg in found] != spoken:
@@ -118,6 +173,36 @@ class Aligner:
             for name, text in missing.items():
                 decoder.add_word(name, said[text], False)
         return decoder
+
+
+def _is_filler(sound: Sound, start: float, end: float) -> bool:
+    return end - start >= _SHORTEST_FILLER and stands_alone(sound, start, end) and held(sound, start, end)
+
+
+def _alone(words: Sequence[Heard], n: int, sound: Sound) -> bool:
+    """Whether a filler that was found lies apart from a word beside it, and the recogniser wrote no other there."""
+    beside = [words[m] for m in (n - 1, n + 1) if 0 <= m < len(words)]
+    gaps = [max(word.start - words[n].end, words[n].start - word.end) for word in beside]
+    twice = any(gap < _SAME and is_filler_sound(word.text) for word, gap in zip(beside, gaps, strict=True))
+    return max(gaps, default=1.0) >= _APART and not twice and _is_filler(sound, words[n].start, words[n].end)
+
+
+def _in_order(words: Sequence[Heard]) -> list[Heard]:
+    return settle(words, max((word.end for word in words), default=0.0))
+
+
+def _samples(sound: Sound, start: float, end: float) -> bytes:
+    """16-bit samples of ``start`` to ``end`` seconds."""
+    clip = sound[round(start * SPEECH_RATE) : round(end * SPEECH_RATE)]
+    return (np.clip(clip, -1, 1) * 32767).astype("<i2").tobytes()
+
+
+def _run(decoder: Any, samples: bytes) -> list[Any]:
+    """What the decoder finds: its segments, with frames of 10 ms."""
+    decoder.start_utt()
+    decoder.process_raw(samples, full_utt=True)
+    decoder.end_utt()
+    return list(decoder.seg() or ())
 
 
 @lru_cache(maxsize=20_000)

@@ -1,0 +1,57 @@
+"""Names & terms: how they are written, and what a recogniser makes of them."""
+
+from collections.abc import Sequence
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from hovvet.core.words.corrections import Rewrite, Rewritten, correct
+from hovvet.core.words.replace import occurrences
+from hovvet.core.words.transcript import Transcript
+
+_Text = Annotated[str, Field(min_length=1, max_length=120)]
+
+
+class Term(BaseModel):
+    """A name or term as it should read, and the ways it has been heard."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
+
+    text: _Text
+    heard: Annotated[tuple[_Text, ...], Field(max_length=50)] = ()
+
+
+def hints(terms: Sequence[Term], most: int = 40) -> list[str]:
+    """What a recogniser is told to expect; the newest ``most`` terms, since its memory is short."""
+    return [term.text for term in terms][-most:]
+
+
+def rewrites(transcript: Transcript, terms: Sequence[Term]) -> list[Rewritten]:
+    """Every place that was heard as one of the terms' other forms; no word in two of them, longer forms first."""
+    forms = sorted(
+        ((heard, term.text) for term in terms for heard in term.heard), key=lambda form: -len(form[0].split())
+    )
+    taken: set[int] = set()
+    found = []
+    for heard, text in forms:
+        for each in occurrences(transcript, heard, text):
+            if taken.isdisjoint(each.change.words):
+                taken.update(each.change.words)
+                found.append(each.change)
+    return sorted(found, key=lambda change: transcript.position[change.words[0]])
+
+
+def apply_terms(transcript: Transcript, terms: Sequence[Term]) -> Transcript:
+    """The transcript with every known mishearing of the terms put right."""
+    changes = rewrites(transcript, terms)
+    return correct(transcript, Rewrite(changes=tuple(changes))) if changes else transcript
+
+
+def with_term(terms: Sequence[Term], text: str, heard: str = "") -> tuple[Term, ...]:
+    """The terms with one more, or with one more way in which it was heard."""
+    text, heard = text.strip(), heard.strip()
+    kept = [term for term in terms if term.text != text]
+    forms = next((term.heard for term in terms if term.text == text), ())
+    if heard and heard.lower() != text.lower() and heard not in forms:
+        forms = (*forms, heard)
+    return (*kept, Term(text=text, heard=forms))

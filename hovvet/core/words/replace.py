@@ -1,0 +1,74 @@
+"""Finding words everywhere in a transcript, to read or to replace."""
+
+from collections.abc import Sequence
+
+from pydantic import BaseModel, ConfigDict
+
+from hovvet.core.words.corrections import Rewritten
+from hovvet.core.words.transcript import Transcript, Word, plain_text
+from hovvet.core.words.vocabulary import bare, edges, ends_sentence
+
+_CONTEXT = 5  # words on each side
+
+
+class Occurrence(BaseModel):
+    """One place where words are found: what it reads now, what it would read, and the words around it."""
+
+    model_config = ConfigDict(frozen=True)
+
+    change: Rewritten
+    now: str
+    start: float
+    before: str
+    after: str
+
+
+def places(words: Sequence[Word], find: str) -> list[tuple[int, int]]:
+    """Where the words of ``find`` stand in a row, as (first, one past last), without regard to case and punctuation."""
+    wanted = [text for text in map(bare, find.split()) if text]
+    if not wanted:
+        return []
+    spoken = [bare(word.text) for word in words]
+    found: list[tuple[int, int]] = []
+    n = 0
+    while n + len(wanted) <= len(spoken):
+        if spoken[n] == wanted[0] and spoken[n : n + len(wanted)] == wanted:
+            found.append((n, n + len(wanted)))
+            n += len(wanted)
+        else:
+            n += 1
+    return found
+
+
+def occurrences(transcript: Transcript, find: str, put: str) -> list[Occurrence]:
+    """Every place that reads ``find`` and could read ``put``; places that read so already are left out.
+
+    Punctuation around the words stays; at the beginning of a sentence the first letter stays a capital.
+    """
+    words = transcript.words
+    made = []
+    for first, end in places(words, find):
+        now = plain_text(words[first:end])
+        text = _fitted(words, first, end, put)
+        if text != now:
+            made.append(
+                Occurrence(
+                    change=Rewritten(words=tuple(word.id for word in words[first:end]), text=text),
+                    now=now,
+                    start=words[first].start,
+                    before=plain_text(words[max(first - _CONTEXT, 0) : first]),
+                    after=plain_text(words[end : end + _CONTEXT]),
+                )
+            )
+    return made
+
+
+def _fitted(words: Sequence[Word], first: int, end: int, put: str) -> str:
+    opening, _ = edges(words[first].text)
+    _, closing = edges(words[end - 1].text)
+    put = put.strip()
+    if put[:1].islower() and (first == 0 or ends_sentence(words[first - 1].text)):
+        put = put[:1].upper() + put[1:]
+    if closing and put.endswith(closing):
+        closing = ""
+    return f"{opening}{put}{closing}"
