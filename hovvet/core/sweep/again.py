@@ -164,12 +164,17 @@ def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
         for m in range(n + 1, min(n + 8, len(parts))):
             if parts[m][0].start - part[-1].end > _RETAKE_WITHIN:
                 break
-            alike = max(_alike(part, parts[m]), _alike(part, _joined(parts, m)))
+            later = max((parts[m], _joined(parts, m)), key=lambda take: _alike(part, take))
+            alike = _alike(part, later)
             if alike < _RETAKE_ALIKE:
                 continue
             remark = [word for each in parts[n + 1 : m] for word in each]
             goes = [*part, *remark] if _is_remark(remark) else list(part)
-            found.append(find_of("retake", goes, round(alike / 100, 2)))
+            found.append(
+                find_of("retake", goes, round(alike / 100, 2)).model_copy(
+                    update={"instead": tuple(word.id for word in later)}
+                )
+            )
             skip = m if _is_remark(remark) else n + 1
             break
     return found

@@ -11,7 +11,8 @@ class Find(BaseModel):
     """One thing that could go: ``start`` to ``end`` in seconds of the recording.
 
     A find of kind ``pause`` covers the whole silence; how much of it is left is
-    decided when it is taken out.
+    decided when it is taken out. ``instead`` are the words of the later take of a
+    retake: they go when the earlier one is the one to keep.
     """
 
     model_config = ConfigDict(frozen=True, extra="forbid")
@@ -21,6 +22,7 @@ class Find(BaseModel):
     end: Annotated[FiniteFloat, Field(ge=0)]
     text: str = ""
     words: tuple[int, ...] = ()
+    instead: tuple[int, ...] = ()
     confidence: Annotated[FiniteFloat, Field(ge=0, le=1)] = 1.0
 
 

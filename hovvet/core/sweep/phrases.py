@@ -52,6 +52,10 @@ RULES = (
 )
 
 
+_RULES = {" ".join(rule.words): rule for rule in RULES}
+PHRASES = tuple(_RULES)
+
+
 def _set_off(words: Sequence[Word], n: int) -> bool:
     """Whether a comma, a pause, or a filler parts word ``n`` from the next one; so do both ends of the transcript."""
     if n < 0 or n + 1 >= len(words):
@@ -60,12 +64,13 @@ def _set_off(words: Sequence[Word], n: int) -> bool:
     return ends_phrase(here.text) or following.start - here.end >= SET_OFF or "filler" in (here.kind, following.kind)
 
 
-def filler_phrases(words: Sequence[Word]) -> list[Find]:
-    """Every filler phrase among the words."""
+def filler_phrases(words: Sequence[Word], phrases: Sequence[str] = PHRASES) -> list[Find]:
+    """Every filler phrase among the words. A phrase without a rule of its own counts wherever it stands."""
     found = []
+    rules = [_RULES.get(phrase.lower()) or PhraseRule(phrase.lower(), "", "") for phrase in phrases]
     n = 0
     while n < len(words):
-        rule = next((rule for rule in RULES if rule.matches(words, n)), None)
+        rule = next((rule for rule in rules if rule.matches(words, n)), None)
         if rule is None:
             n += 1
             continue

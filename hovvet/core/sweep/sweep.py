@@ -13,6 +13,7 @@ from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.phrases import filler_phrases, find_of
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.transcript import Transcript
+from hovvet.core.words.vocabulary import bare
 
 ALL_KINDS: frozenset[FindKind] = frozenset(get_args(FindKind))
 _LEAST_SILENCE = 0.15  # seconds: shorter silences do not count towards a pause
@@ -23,8 +24,9 @@ def sweep(transcript: Transcript, silent: Sequence[Span], settings: SweepSetting
 
     A word is in one find at most: a filler sound inside an abandoned phrase goes with the phrase.
     """
-    fillers = frozenset(word.id for word in transcript.words if word.kind == "filler")
-    found = _of_words(transcript, settings.kinds, fillers)
+    sounds = frozenset(map(bare, settings.fillers))
+    fillers = frozenset(word.id for word in transcript.words if word.kind != "sound" and bare(word.text) in sounds)
+    found = _of_words(transcript, settings, fillers)
     if "pause" in settings.kinds:
         gone = frozenset(word for find in found for word in find.words)
         for run in _pause_runs(transcript, gone, silent, settings.pause_from):
@@ -35,21 +37,22 @@ def sweep(transcript: Transcript, silent: Sequence[Span], settings: SweepSetting
     return Finds(finds=tuple(found), saves=round(saves, 3))
 
 
-def _of_words(transcript: Transcript, kinds: frozenset[FindKind], fillers: frozenset[int]) -> list[Find]:
+def _of_words(transcript: Transcript, settings: SweepSettings, fillers: frozenset[int]) -> list[Find]:
     """Finds made of words, the larger kinds first; no word in two of them."""
     words = transcript.words
-    said_little = fillers.union(word for find in filler_phrases(words) for word in find.words)
+    phrases = filler_phrases(words, settings.phrases)
+    said_little = fillers.union(word for find in phrases for word in find.words)
     looked: list[tuple[FindKind, Callable[[], list[Find]]]] = [
         ("retake", lambda: retakes(words, said_little)),
         ("restart", lambda: restarts(words, fillers)),
         ("repeat", lambda: repeats(words, fillers)),
-        ("phrase", lambda: filler_phrases(words)),
+        ("phrase", lambda: phrases),
         ("filler", lambda: [find_of("filler", [word], word.confidence) for word in words if word.id in fillers]),
     ]
     found: list[Find] = []
     taken: set[int] = set()
     for kind, look in looked:
-        if kind in kinds:
+        if kind in settings.kinds:
             fresh = [find for find in look() if not taken.intersection(find.words)]
             found += fresh
             taken.update(word for find in fresh for word in find.words)

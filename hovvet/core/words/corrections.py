@@ -135,7 +135,7 @@ def _rewrite(transcript: Transcript, correction: Rewrite) -> Transcript:
         words += transcript.words[at:place]
         words += made[place]
         at = place + lengths[place]
-    return _changed(transcript, tuple([*words, *transcript.words[at:]]))
+    return _changed(transcript, (*words, *transcript.words[at:]))
 
 
 def _shared_out(before: Sequence[Word], texts: Sequence[str], fresh: int) -> list[Word]:
