@@ -6,14 +6,15 @@ import sys
 import tempfile
 from collections.abc import Sequence
 from pathlib import Path
-from typing import get_args
+from typing import Any, get_args
 
-from pydantic import BaseModel, ValidationError
+from pydantic import ValidationError
 
 from hovvet.core.captions.style import caption_style
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
+from hovvet.core.formats.transcripts import document
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
@@ -91,13 +92,15 @@ def _kinds(text: str) -> frozenset[FindKind]:
 
 
 def _transcribe(options: argparse.Namespace) -> None:
-    _write(options.out, _recognised(options.media, probe(options.media)))
+    _write(options.out, document(_recognised(options.media, probe(options.media))))
 
 
 def _sweep(options: argparse.Namespace) -> None:
     transcript = _read(options.words)
     settings = SweepSettings(kinds=options.kinds)
-    _write(options.out, sweep(transcript, _silences(options.media, probe(options.media)), settings))
+    _write(
+        options.out, sweep(transcript, _silences(options.media, probe(options.media)), settings).model_dump(mode="json")
+    )
 
 
 def _clip(options: argparse.Namespace) -> None:
@@ -150,9 +153,9 @@ def _read(path: Path) -> Transcript:
         ) from None
 
 
-def _write(path: Path, document: BaseModel) -> None:
+def _write(path: Path, made: dict[str, Any]) -> None:
     part = path.with_name(path.name + ".part")
-    part.write_text(json.dumps(document.model_dump(), ensure_ascii=False) + "\n")
+    part.write_text(json.dumps(made, ensure_ascii=False) + "\n")
     part.replace(path)
 
 

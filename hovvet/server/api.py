@@ -9,9 +9,15 @@ from hovvet.server.delivery.api import router as delivery
 from hovvet.server.jobs.api import router as jobs
 from hovvet.server.problems import handle_problems
 from hovvet.server.recordings.api import router as recordings
+from hovvet.server.recordings.bring_in_api import router as bringing_in
+from hovvet.server.recordings.shows_api import router as shows
+from hovvet.server.recordings.words_api import router as words
 
 api = NinjaAPI(title="Hovvet", version="1", auth=django_auth, docs_url=None)
 api.add_router("/session", accounts)
+api.add_router("/shows", shows)
+api.add_router("/recordings", bringing_in)
+api.add_router("/recordings", words)
 api.add_router("/recordings", recordings)
 api.add_router("/documents", clips)
 api.add_router("", delivery)

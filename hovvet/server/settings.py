@@ -100,6 +100,13 @@ UPLOAD_HOURS = 48  # an unfinished upload is kept this long
 RECORDING_SECONDS = int(os.environ.get("HOVVET_RECORDING_SECONDS", 4 * 3600))
 FREE_BYTES = int(os.environ.get("HOVVET_FREE_BYTES", 500 * 1024**2))  # always left free on the disk
 
+# Fetching from links: only these hosts are ever contacted.
+IMPORT_HOSTS = frozenset(
+    host.strip().lower() for host in os.environ.get("HOVVET_IMPORT_HOSTS", "").split(",") if host.strip()
+)
+IMPORT_SECONDS = int(os.environ.get("HOVVET_IMPORT_SECONDS", 2 * 3600))
+DRIVE_DIR = BASE_DIR / "demo" / "drive"  # what the stand-in drive shares
+
 # The folder of a larger speech model in CTranslate2 form, where the user has one.
 SPEECH_MODEL = os.environ.get("HOVVET_SPEECH_MODEL") or None
 

@@ -6,6 +6,7 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from hovvet.server.api import api
+from hovvet.server.drive.views import download, listing
 from hovvet.server.recordings.tus import OneUpload, Uploads
 
 
@@ -22,5 +23,7 @@ urlpatterns = [
     path("api/uploads", Uploads.as_view()),
     path("api/uploads/<uuid:upload_id>", OneUpload.as_view()),
     path("api/", api.urls),
-    re_path(r"^(?!api/|static/).*$", page),
+    path("drive/", listing),
+    path("drive/files/<str:name>", download),
+    re_path(r"^(?!api/|static/|drive/).*$", page),
 ]

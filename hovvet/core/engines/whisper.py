@@ -29,9 +29,18 @@ def shipped_model() -> Path:
 
 
 class WhisperRecogniser:
-    """A recogniser for English. ``model`` is the folder of a model in CTranslate2 form."""
+    """A recogniser. ``model`` is the folder of a model in CTranslate2 form; the one that ships knows English only.
 
-    def __init__(self, model: Path | None = None, threads: int | None = None) -> None:
+    Raises CoreError for another ``language`` (ISO 639-1) without a model of your own.
+    """
+
+    def __init__(self, model: Path | None = None, threads: int | None = None, language: str = "en") -> None:
+        if model is None and language != "en":
+            raise CoreError(
+                "The speech model that ships with Hovvet understands English only. Set the show to English, give the "
+                "words as an SRT, VTT or TXT file, or have a larger model set up (HOVVET_SPEECH_MODEL)."
+            )
+        self._language = language
         self._folder = model or shipped_model()
         self._threads = threads or os.cpu_count() or 2
 
@@ -59,7 +68,7 @@ class WhisperRecogniser:
             return []
         prompt = " ".join([_FILLERS, *([", ".join(hints) + "."] if hints else [])])
         segments, _ = self._pipeline.transcribe(
-            sound, language="en", beam_size=5, batch_size=_BATCH, word_timestamps=True, vad_filter=False,
+            sound, language=self._language, beam_size=5, batch_size=_BATCH, word_timestamps=True, vad_filter=False,
             clip_timestamps=[{"start": start, "end": end} for start, end in chunks], hotwords=prompt,
         )  # fmt: skip
         heard: list[Heard] = []

@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Sequence
-from typing import Literal
+from typing import Any, Literal
 
 import pysubs2
 
@@ -20,9 +20,20 @@ def transcript_file(transcript: Transcript, kind: TranscriptKind) -> str:
         case "txt":
             return as_text(transcript)
         case "json":
-            return json.dumps(transcript.model_dump(), ensure_ascii=False) + "\n"
+            return json.dumps(document(transcript), ensure_ascii=False) + "\n"
         case "srt" | "vtt":
             return _cues(transcript, kind)
+
+
+def document(transcript: Transcript) -> dict[str, Any]:
+    """The transcript as words.json has it: what nobody has said of its speakers is left out."""
+    made = transcript.model_dump(mode="json")
+    if not transcript.speakers:
+        del made["speakers"]
+    for word in made["words"]:
+        if word["speaker_by"] == "nobody":
+            del word["speaker_by"]
+    return made
 
 
 def as_text(transcript: Transcript) -> str:

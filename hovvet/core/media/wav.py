@@ -19,3 +19,10 @@ def read_wav(path: Path, start: int = 0, count: int | None = None) -> NDArray[np
         wav.setpos(min(start, wav.getnframes()))
         raw = wav.readframes(wav.getnframes() - wav.tell() if count is None else count)
     return np.frombuffer(raw, dtype="<i2").astype(np.float32) / np.float32(32768)
+
+
+def open_wav(path: Path) -> NDArray[np.int16]:
+    """All mono samples without reading them: a memory map, shape (samples,). What is asked for of it is read."""
+    with wave.open(str(path)) as wav:
+        count = wav.getnframes()
+    return np.memmap(path, dtype="<i2", mode="r", offset=path.stat().st_size - 2 * count, shape=(count,))

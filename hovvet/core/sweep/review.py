@@ -46,6 +46,17 @@ def within(finds: Finds, piece: Piece, leave: frozenset[str] = frozenset()) -> F
     return finds.model_copy(update={"finds": tuple(find for find in finds.finds if open_still(find))})
 
 
+def instead(finds: Finds, keys: frozenset[str]) -> Finds:
+    """The finds, those retakes named turned round: the later take goes and the earlier one stays."""
+
+    def turned(find: Find) -> Find:
+        if not find.instead or key_of(find) not in keys:
+            return find
+        return find.model_copy(update={"words": find.instead, "instead": find.words})
+
+    return finds.model_copy(update={"finds": tuple(turned(find) for find in finds.finds)})
+
+
 def review(finds: Finds, transcript: Transcript, settings: SweepSettings) -> list[Reviewed]:
     """Every find with the words around it."""
     cuts = pause_cuts(transcript, finds.finds, settings)

@@ -109,6 +109,8 @@ def sweep_edit(piece: Piece, transcript: Transcript, finds: Finds, settings: Swe
     """One edit that takes out all the finds that lie in a piece."""
     edits: list[Edit] = []
     inside = tuple(find for find in finds.finds if piece.start <= find.start and find.end <= piece.end + 1e-6)
+    if not inside:
+        return Batch(edits=())
     for kind in dict.fromkeys(find.kind for find in inside if find.kind != "pause"):
         words = tuple(word for find in inside if find.kind == kind for word in find.words)
         edits.append(CutWords(piece=piece.id, words=words, reason=kind))

@@ -97,6 +97,16 @@ def correct(transcript: Transcript, correction: Correction) -> Transcript:
             return _named(transcript, correction)
 
 
+def difference(before: Transcript, after: Transcript) -> tuple[tuple[int, ...], tuple[Word, ...]]:
+    """What to change to come from one transcript to the other: ids of words that go, and words that come."""
+    if before.words is after.words:
+        return (), ()
+    old = {word.id: word for word in before.words}
+    new = {word.id for word in after.words}
+    gone = tuple(word_id for word_id in old if word_id not in new)
+    return gone, tuple(word for word in after.words if old.get(word.id) is not word and old.get(word.id) != word)
+
+
 def next_id(transcript: Transcript) -> int:
     """The first id that no word of the transcript has."""
     return max((word.id for word in transcript.words), default=0) + 1

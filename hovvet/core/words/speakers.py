@@ -14,6 +14,7 @@ from scipy.fft import dct
 
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
+from hovvet.core.media.ffmpeg import Progress, no_progress
 from hovvet.core.sound.silence import Sound
 from hovvet.core.words.corrections import Turn
 from hovvet.core.words.transcript import Word
@@ -30,10 +31,12 @@ _PITCH_WEIGHT = 2.0  # of the pitch against one coefficient
 Features = NDArray[np.float64]
 
 
-def suggest_speakers(sound: Sound, words: Sequence[Word], count: int) -> list[Turn]:
+def suggest_speakers(
+    sound: Sound | NDArray[np.int16], words: Sequence[Word], count: int, progress: Progress = no_progress
+) -> list[Turn]:
     """Turns of ``count`` speakers, called S1, S2, … in the order they are first heard.
 
-    ``sound`` is mono at 16 kHz, shape (samples,). Raises CoreError for a count that cannot be.
+    ``sound`` is mono at 16 kHz, shape (samples,), at any scale. Raises CoreError for a count that cannot be.
     """
     if not 1 <= count <= MOST_SPEAKERS:
         raise CoreError(f"Give a number of speakers from 1 to {MOST_SPEAKERS}.")
@@ -43,7 +46,11 @@ def suggest_speakers(sound: Sound, words: Sequence[Word], count: int) -> list[Tu
     if count == 1 or len(parts) <= count:
         labels = list(range(len(parts))) if count > 1 else [0] * len(parts)
     else:
-        labels = _grouped(np.array([_voice(sound, words[a].start, words[b - 1].end) for a, b in parts]), parts, count)
+        voices = []
+        for n, (a, b) in enumerate(parts):
+            voices.append(_voice(sound, words[a].start, words[b - 1].end))
+            progress((n + 1) / len(parts))
+        labels = _grouped(np.array(voices), count)
     names: dict[int, str] = {}
     turns: list[Turn] = []
     for (a, b), label in zip(parts, labels, strict=True):
@@ -79,7 +86,7 @@ def utterances(words: Sequence[Word]) -> list[tuple[int, int]]:
     return joined
 
 
-def _grouped(voices: Features, parts: Sequence[tuple[int, int]], count: int) -> list[int]:
+def _grouped(voices: Features, count: int) -> list[int]:
     scale = voices.std(axis=0)
     alike = (voices - voices.mean(axis=0)) / np.where(scale > 0, scale, 1.0)
     alike[:, -1] *= _PITCH_WEIGHT
@@ -87,9 +94,10 @@ def _grouped(voices: Features, parts: Sequence[tuple[int, int]], count: int) -> 
     return [int(label) for label in found]
 
 
-def _voice(sound: Sound, start: float, end: float) -> Features:
+def _voice(sound: Sound | NDArray[np.int16], start: float, end: float) -> Features:
     """How a voice sounds from ``start`` to ``end`` seconds: mean coefficients and log pitch, shape (13,)."""
     clip = sound[round(start * SPEECH_RATE) : round(end * SPEECH_RATE)].astype(np.float64)
+    clip /= np.abs(clip).max(initial=0.0) or 1.0
     if len(clip) < 4 * _FRAME:
         clip = np.pad(clip, (0, 4 * _FRAME - len(clip)))
     frames = np.lib.stride_tricks.sliding_window_view(clip, _FRAME)[::_STEP]
@@ -115,7 +123,7 @@ def _log_pitch(frames: Features) -> float:
     """The median pitch of the voiced frames, by autocorrelation, as log2 of Hz; 7 (128 Hz) when none is voiced."""
     centred = frames - frames.mean(axis=1, keepdims=True)
     spectrum = np.abs(np.fft.rfft(centred, 1024)) ** 2
-    correlation = np.fft.irfft(spectrum)[:, : _FRAME // 1]
+    correlation = np.fft.irfft(spectrum)[:, :_FRAME]
     correlation /= correlation[:, :1] + 1e-12
     low, high = SPEECH_RATE // 400, SPEECH_RATE // 70
     lags = correlation[:, low:high]

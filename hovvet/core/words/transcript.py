@@ -9,6 +9,8 @@ from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, model_validator
 
 WordKind = Literal["word", "filler", "sound"]
 SpeakerBy = Literal["nobody", "voices", "hand"]  # who said so: nobody yet, a suggestion from the voices, a person
+# Of speakers nobody has coloured: dark enough to be read on paper, and told apart by most eyes.
+COLOURS = ("#2b5fc7", "#b4572f", "#4f7a4b", "#7a4b7f", "#8a6d00", "#1f7f8b", "#a03d63", "#5b6270")
 Seconds = Annotated[FiniteFloat, Field(ge=0)]
 
 
@@ -78,6 +80,24 @@ class Transcript(BaseModel):
     def between(self, start: float, end: float) -> tuple[Word, ...]:
         """The words whose middle lies within ``start`` to ``end`` seconds."""
         return self.words[bisect_left(self._middles, start) : bisect_left(self._middles, end)]
+
+    @property
+    def speaker_keys(self) -> list[str]:
+        """Who speaks, in the order they are first heard, then those who are named but say nothing."""
+        keys = dict.fromkeys(word.speaker for word in self.words)
+        return list(keys | dict.fromkeys(speaker.key for speaker in self.speakers))
+
+    def cast(self) -> list[Speaker]:
+        """Every speaker with a name and a colour, those that were given or else the usual ones."""
+        known = {speaker.key: speaker for speaker in self.speakers}
+        return [
+            Speaker(
+                key=key,
+                name=self.speaker_name(key),
+                colour=(known[key].colour if key in known else "") or COLOURS[n % len(COLOURS)],
+            )
+            for n, key in enumerate(self.speaker_keys)
+        ]
 
     def speaker_name(self, key: str) -> str:
         """What a speaker is called: the name given, else "Speaker 1" for ``S1``, else the key itself."""

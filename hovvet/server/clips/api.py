@@ -1,8 +1,9 @@
 """Documents over HTTP: read, edit, undo, redo, sweep, make clips."""
 
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
@@ -10,18 +11,21 @@ from hovvet.core.captions.style import FALLBACK_FILE, STYLES, caption_style
 from hovvet.core.plan.compile import Edition, compile
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet
-from hovvet.core.sheet.edits import Edit
+from hovvet.core.sheet.edits import Edit, apply
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.rows import Row, rows
-from hovvet.core.sweep.finds import FindKind
-from hovvet.core.sweep.review import Reviewed, review, within
+from hovvet.core.sweep.finds import FindKind, Finds
+from hovvet.core.sweep.review import Reviewed, instead, key_of, review, within
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, sweep, sweep_edit
-from hovvet.core.words.layout import Pause, pauses
+from hovvet.core.words.corrections import Correction, difference
+from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
+from hovvet.core.words.transcript import Speaker, Word
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.documents import (
     Stale,
     apply_edit,
+    correct_words,
     desk_of,
     make_clip,
     next_revision,
@@ -30,14 +34,29 @@ from hovvet.server.clips.documents import (
     undo,
 )
 from hovvet.server.clips.models import Document
-from hovvet.server.recordings.loaded import silences_of, source_of
+from hovvet.server.recordings.loaded import Corrected, corrected_of, silences_of, source_of, transcript_at
 from hovvet.server.recordings.models import Recording
 
 router = Router(tags=["documents"])
 
 
+class WordsChange(Schema):
+    """What an edit did to the transcript: from the state ``before`` to ``now``. Words in ``come`` replace those of their id."""
+
+    before: int
+    now: int
+    gone: list[int]
+    come: list[Word]
+    paragraphs: list[Paragraph]
+    pauses: list[Pause]
+    speakers: list[Speaker]
+
+
 class DocumentOut(Schema):
-    """A document as it stands, compiled. ``rows`` and ``pauses`` are those of a clip; a desk has its transcript."""
+    """A document as it stands, compiled. ``rows`` and ``pauses`` are those of a clip; a desk has its transcript.
+
+    ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it.
+    """
 
     id: uuid.UUID
     recording: uuid.UUID
@@ -53,6 +72,8 @@ class DocumentOut(Schema):
     pauses: list[Pause]
     can_undo: bool
     can_redo: bool
+    words_at: int
+    words: WordsChange | None
 
 
 class Newer(Schema):
@@ -69,18 +90,42 @@ class Change(Schema):
     edit: Edit
 
 
+class Correcting(Schema):
+    """A correction of the transcript, made on a version of the desk."""
+
+    version: int
+    correction: Correction
+
+
 class Version(Schema):
     """The version that undo or redo was asked on."""
 
     version: int
 
 
-class SweepWanted(Schema):
+class Finding(Schema):
+    """What to take of the finds: these kinds, without some, or nothing but some (by key).
+
+    ``instead`` names retakes of which the later take goes.
+    """
+
+    kinds: list[FindKind] = ["filler", "pause"]
+    leave: list[str] = Field(default=[], max_length=20_000)
+    only: list[str] | None = Field(default=None, max_length=20_000)
+    instead: list[str] = Field(default=[], max_length=2_000)
+
+
+class SweepWanted(Finding):
     """What to sweep for, on a version of the document."""
 
     version: int
-    kinds: list[FindKind] = ["filler", "pause"]
-    leave: list[str] = Field(default=[], max_length=20_000)  # keys of finds to leave as they are
+
+
+class SweepSeen(Schema):
+    """How a document would be played if a sweep were made, and how long it would be."""
+
+    seconds: float
+    plan: Plan
 
 
 class SweepDone(Schema):
@@ -119,7 +164,24 @@ def plan_of(document: Document, sheet: Sheet) -> Plan:
     return compile(sheet, {str(document.recording_id): source_of(document.recording)}, edition)
 
 
-def _out(document: Document) -> DocumentOut:
+def _words_change(document: Document, before: Corrected) -> WordsChange | None:
+    now = document.head.corrected_id if document.head else None
+    if now == before:
+        return None
+    transcript = transcript_at(document.recording, now)
+    gone, come = difference(transcript_at(document.recording, before), transcript)
+    return WordsChange(
+        before=before or 0,
+        now=now or 0,
+        gone=list(gone),
+        come=list(come),
+        paragraphs=paragraphs(transcript.words),
+        pauses=pauses(transcript.words, transcript.duration),
+        speakers=transcript.cast(),
+    )
+
+
+def _out(document: Document, words: WordsChange | None = None) -> DocumentOut:
     sheet = sheet_of(document)
     plan = plan_of(document, sheet)
     made: list[Row] = []
@@ -147,6 +209,8 @@ def _out(document: Document) -> DocumentOut:
         pauses=gaps,
         can_undo=document.head is not None and document.head.parent_id is not None,
         can_redo=next_revision(document) is not None,
+        words_at=corrected_of(document.recording) or 0,
+        words=words,
     )
 
 
@@ -154,15 +218,21 @@ _Answer = tuple[int, DocumentOut | Newer]
 
 
 def _changed(document: Document, change: Callable[[], Document]) -> _Answer:
+    before = document.head.corrected_id if document.head else None
     try:
-        return 200, _out(change())
+        after = change()
+        return 200, _out(after, _words_change(after, before))
     except Stale:
         fresh = Document.objects.select_related("head").get(pk=document.pk)
         return 409, Newer(detail="This was changed elsewhere in the meantime.", document=_out(fresh))
 
 
 def _find(request: HttpRequest, document_id: uuid.UUID) -> Document:
-    return find(request, Document.objects.select_related("head", "recording"), pk=document_id)
+    return find(request, _documents(), pk=document_id)
+
+
+def _documents() -> QuerySet[Document]:
+    return Document.objects.select_related("head", "recording__show")
 
 
 @router.get("/choices", response=Choices)
@@ -232,27 +302,55 @@ def redo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> _
     return _changed(document, lambda: redo(document, given.version))
 
 
+@router.post("/{document_id}/corrections", response={200: DocumentOut, 409: Newer})
+def correct_document(request: HttpRequest, document_id: uuid.UUID, given: Correcting) -> _Answer:
+    """Correct the transcript of a recording on its desk."""
+    desk = find(request, _documents().filter(kind=Document.Kind.DESK), pk=document_id)
+    return _changed(desk, lambda: correct_words(desk, given.version, given.correction, request.user.pk))
+
+
+def _settings(document: Document, kinds: Iterable[FindKind]) -> SweepSettings:
+    return document.recording.defaults.sweep.model_copy(update={"kinds": frozenset(kinds)})
+
+
+def _swept(document: Document, wanted: Finding) -> tuple[Finds, Edit]:
+    """The finds that are wanted, and the edit that takes them out."""
+    settings = _settings(document, wanted.kinds)
+    transcript = source_of(document.recording).transcript
+    piece = sheet_of(document).pieces[0]
+    finds = within(sweep(transcript, silences_of(document.recording), settings), piece, frozenset(wanted.leave))
+    if wanted.only is not None:
+        only = frozenset(wanted.only)
+        finds = finds.model_copy(update={"finds": tuple(each for each in finds.finds if key_of(each) in only)})
+    finds = instead(finds, frozenset(wanted.instead))
+    return finds, sweep_edit(piece, transcript, finds, settings)
+
+
 @router.get("/{document_id}/finds", response=list[Reviewed])
 def list_finds(request: HttpRequest, document_id: uuid.UUID) -> list[Reviewed]:
     """All that a sweep finds in a document and that is not cut yet, to go through one by one."""
     document = _find(request, document_id)
     transcript = source_of(document.recording).transcript
-    settings = SweepSettings(kinds=ALL_KINDS)
+    settings = _settings(document, ALL_KINDS)
     finds = sweep(transcript, silences_of(document.recording), settings)
     return review(within(finds, sheet_of(document).pieces[0]), transcript, settings)
+
+
+@router.post("/{document_id}/sweep/preview", response=SweepSeen)
+def preview_sweep(request: HttpRequest, document_id: uuid.UUID, wanted: Finding) -> SweepSeen:
+    """How a document would be played if these finds were taken out. Nothing is changed."""
+    document = _find(request, document_id)
+    _, edit = _swept(document, wanted)
+    plan = plan_of(document, apply(sheet_of(document), edit))
+    return SweepSeen(seconds=plan.seconds, plan=plan)
 
 
 @router.post("/{document_id}/sweep", response={200: SweepDone, 409: Newer})
 def sweep_document(request: HttpRequest, document_id: uuid.UUID, wanted: SweepWanted) -> tuple[int, SweepDone | Newer]:
     """Take out what a sweep finds, as one edit."""
     document = _find(request, document_id)
-    settings = SweepSettings(kinds=frozenset(wanted.kinds))
-    transcript = source_of(document.recording).transcript
-    sheet = sheet_of(document)
-    before = plan_of(document, sheet).seconds
-    piece = sheet.pieces[0]
-    finds = within(sweep(transcript, silences_of(document.recording), settings), piece, frozenset(wanted.leave))
-    edit = sweep_edit(piece, transcript, finds, settings)
+    before = plan_of(document, sheet_of(document)).seconds
+    finds, edit = _swept(document, wanted)
     status, answer = _changed(document, lambda: apply_edit(document, wanted.version, edit, request.user.pk))
     if isinstance(answer, Newer):
         return status, answer

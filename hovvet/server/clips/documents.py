@@ -7,9 +7,11 @@ from django.db import transaction
 from hovvet.core.sheet.edits import Edit, apply
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.passage import clip_sheet, desk_sheet
+from hovvet.core.words.corrections import Correction, Rewrite, correct
+from hovvet.core.words.transcript import Transcript
 from hovvet.server.clips.models import Document, Revision
 from hovvet.server.problems import Problem
-from hovvet.server.recordings.loaded import source_of
+from hovvet.server.recordings.loaded import keep, source_of, transcript_at, transcript_of
 from hovvet.server.recordings.models import Recording
 
 
@@ -62,9 +64,18 @@ def _change(document: Document, version: int, change: Callable[[Document], Revis
         head = change(fresh)
         if head is None:
             return fresh
+        corrected = fresh.head.corrected_id if fresh.head else None
         fresh.head, fresh.version = head, fresh.version + 1
         fresh.save(update_fields=["head", "version"])
+        if head.corrected_id != corrected:
+            describe_words(fresh.recording, transcript_at(fresh.recording, head.corrected_id))
     return fresh
+
+
+def describe_words(recording: Recording, transcript: Transcript) -> None:
+    """Write down what the list of recordings says of the words."""
+    speakers = [transcript.speaker_name(key) for key in transcript.speaker_keys]
+    Recording.objects.filter(pk=recording.pk).update(word_count=len(transcript.words), speaker_names=speakers)
 
 
 def apply_edit(document: Document, version: int, edit: Edit, author_id: int | None) -> Document:
@@ -80,10 +91,41 @@ def apply_edit(document: Document, version: int, edit: Edit, author_id: int | No
             parent=fresh.head,
             sheet=after.model_dump(mode="json"),
             edit=edit.model_dump(mode="json"),
+            corrected_id=fresh.head.corrected_id if fresh.head else None,
             author_id=author_id,
         )
 
     return _change(document, version, change)
+
+
+# Words that come to be by splitting get ids that no other correction gives, undone ones included.
+_IDS_OF_A_REVISION = 100_000
+
+
+def correct_words(desk: Document, version: int, correction: Correction, author_id: int | None) -> Document:
+    """Correct the transcript of a desk's recording; nothing is saved when it changes nothing."""
+
+    def change(fresh: Document) -> Revision | None:
+        assert fresh.head
+        before = transcript_of(fresh.recording)
+        revision = Revision(document=fresh, parent=fresh.head, sheet=fresh.head.sheet, author_id=author_id)
+        made = correction
+        if isinstance(made, Rewrite):
+            revision.save()
+            made = made.model_copy(update={"fresh": revision.pk * _IDS_OF_A_REVISION})
+        after = correct(before, made)
+        if after.words == before.words and after.speakers == before.speakers:
+            if revision.pk:
+                revision.delete()
+            return None
+        revision.edit = made.model_dump(mode="json")
+        revision.save()
+        revision.corrected = revision
+        revision.save(update_fields=["corrected"])
+        keep(fresh.recording_id, revision.pk, after)
+        return revision
+
+    return _change(desk, version, change)
 
 
 def undo(document: Document, version: int) -> Document:

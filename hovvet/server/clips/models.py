@@ -42,7 +42,9 @@ class Revision(models.Model):
     document = models.ForeignKey(Document, models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", models.CASCADE, null=True, related_name="children")
     sheet = models.JSONField()
-    edit = models.JSONField(null=True)
+    edit = models.JSONField(null=True)  # of the sheet, or a correction of the transcript
+    # The newest revision up to this one that corrected the transcript; the transcript is what it led to.
+    corrected = models.ForeignKey("self", models.SET_NULL, null=True, related_name="+")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)
     created = models.DateTimeField(auto_now_add=True)
 

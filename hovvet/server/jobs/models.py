@@ -21,6 +21,7 @@ class Job(models.Model):
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="jobs")
     kind = models.CharField(max_length=40)
     target = models.UUIDField(db_index=True)
+    wanted = models.JSONField(default=dict)  # what more the person said
     state = models.CharField(max_length=12, choices=State, default=State.QUEUED, db_index=True)
     stage = models.CharField(max_length=80, default="")
     progress = models.FloatField(default=0.0)

@@ -36,13 +36,13 @@ def handles(kind: str) -> Callable[[Handler], Handler]:
     return declare
 
 
-def start_job(workspace: Workspace, kind: str, target: uuid.UUID) -> Job:
+def start_job(workspace: Workspace, kind: str, target: uuid.UUID, **wanted: object) -> Job:
     """Queue a job; an unfinished one of the same kind on the same target is returned instead."""
     with transaction.atomic():
         running = Job.objects.filter(kind=kind, target=target, state__in=(State.QUEUED, State.RUNNING)).first()
         if running and not running.cancel_requested:
             return running
-        job = Job.objects.create(workspace=workspace, kind=kind, target=target)
+        job = Job.objects.create(workspace=workspace, kind=kind, target=target, wanted=wanted)
         transaction.on_commit(lambda: run_job.enqueue(str(job.id)))
     return job
 

@@ -1,33 +1,97 @@
-"""Parsed transcripts and silences, kept in memory: reading 20,000 words anew for each edit would be slow."""
+"""Transcripts and silences, kept in memory: reading 20,000 words anew for each edit would be slow.
+
+A transcript is what was recognised and, on top of it, the corrections made on the desk, which
+are revisions like any edit: undo goes back to the transcript before. Each correction is applied
+once, to the transcript of the correction before it.
+"""
 
 import uuid
+from collections import OrderedDict
 from functools import lru_cache
+from threading import Lock
+
+from pydantic import TypeAdapter
 
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.wav import read_wav
 from hovvet.core.plan.compile import Source
 from hovvet.core.spans import Span
 from hovvet.core.sweep.sweep import find_silences
+from hovvet.core.words.corrections import Correction, correct
+from hovvet.core.words.transcript import Transcript
+from hovvet.server.clips.models import Document, Revision
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.models import Recording
 
+_KEPT = 48  # transcripts in memory
+_correction: TypeAdapter[Correction] = TypeAdapter(Correction)
+_kept: OrderedDict[tuple[uuid.UUID, int], Transcript] = OrderedDict()
+_lock = Lock()
 
-@lru_cache(maxsize=32)
-def _source(recording_id: uuid.UUID, _revision: str) -> Source:
-    recording = Recording.objects.get(pk=recording_id)
-    media, transcript = recording.media, recording.transcript
-    if media is None or transcript is None:
-        raise Problem(
-            409, "This recording is still being prepared. Its words can be read; cutting starts when all are there."
-        )
-    return Source(transcript, media)
+Corrected = int | None  # the revision that made the newest correction; None before the first
+
+
+def corrected_of(recording: Recording) -> Corrected:
+    """Which correction the transcript of a recording stands at."""
+    desk = Document.objects.filter(recording=recording, kind=Document.Kind.DESK)
+    return desk.values_list("head__corrected_id", flat=True).first()
+
+
+def transcript_of(recording: Recording) -> Transcript:
+    """The transcript as it stands. Raises Problem while words are still being found."""
+    return transcript_at(recording, corrected_of(recording))
+
+
+def transcript_at(recording: Recording, corrected: Corrected) -> Transcript:
+    """The transcript as it stood after a correction. Raises Problem while words are still being found."""
+    behind: list[tuple[int, Correction]] = []
+    at = corrected
+    while at is not None and (found := _look_up(recording.pk, at)) is None:
+        revision = Revision.objects.only("edit", "parent__corrected_id").select_related("parent").get(pk=at)
+        behind.append((at, _correction.validate_python(revision.edit)))
+        at = revision.parent.corrected_id if revision.parent else None
+    transcript = _first(recording) if at is None else found
+    assert transcript is not None
+    for revision_id, correction in reversed(behind):
+        transcript = correct(transcript, correction)
+        keep(recording.pk, revision_id, transcript)
+    return transcript
+
+
+def _first(recording: Recording) -> Transcript:
+    found = _look_up(recording.pk, 0)
+    if found is None:
+        found = Recording.objects.get(pk=recording.pk).first_transcript
+        if found is None:
+            raise Problem(
+                409, "This recording is still being prepared. Its words can be read; cutting starts when all are there."
+            )
+        keep(recording.pk, 0, found)
+    return found
+
+
+def _look_up(recording_id: uuid.UUID, corrected: int) -> Transcript | None:
+    with _lock:
+        found = _kept.get((recording_id, corrected))
+        if found is not None:
+            _kept.move_to_end((recording_id, corrected))
+        return found
+
+
+def keep(recording_id: uuid.UUID, corrected: int, transcript: Transcript) -> None:
+    """Keep a transcript in memory; 0 stands for the one before any correction."""
+    with _lock:
+        _kept[recording_id, corrected] = transcript
+        while len(_kept) > _KEPT:
+            _kept.popitem(last=False)
 
 
 def source_of(recording: Recording) -> Source:
     """The transcript and media of a recording. Raises Problem while they are not ready."""
-    # A transcript, once complete, is replaced as a whole, and the loudness comes later: both count as a revision.
-    revision = f"{bool(recording.transcript_json)}{recording.media_json}"
-    return _source(recording.pk, revision)
+    transcript, media = transcript_of(recording), recording.media
+    if media is None:
+        raise Problem(409, "This recording is still being prepared. Cutting starts when its file has been looked into.")
+    return Source(transcript, media)
 
 
 @lru_cache(maxsize=32)

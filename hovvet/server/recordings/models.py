@@ -8,20 +8,69 @@ from django.core.files.storage import default_storage
 from django.db import models
 
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
 
 
-class Recording(models.Model):
-    """One long recording. Its files stand together in a folder of the storage."""
+class Defaults(models.Model):
+    """What has names & terms, and settings for the sweep, of its own."""
+
+    terms_json = models.JSONField(default=list)
+    sweep_json = models.JSONField(default=dict)
+
+    class Meta:
+        abstract = True
+
+    @property
+    def terms(self) -> list[Term]:
+        """Names & terms, in the order they were added."""
+        return [Term.model_validate(term) for term in self.terms_json]
+
+    @property
+    def sweep(self) -> SweepSettings:
+        """What a sweep looks for."""
+        return SweepSettings.model_validate(self.sweep_json)
+
+
+class Show(Defaults):
+    """A folder of recordings that belong together, with what they have in common."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="shows")
+    name = models.CharField(max_length=120)
+    language = models.CharField(max_length=8, default="en")
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["workspace", "name"], name="one_show_of_a_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Recording(Defaults):
+    """One long recording. Its files stand together in a folder of the storage.
+
+    ``transcript_json`` is the transcript as it was recognised or given; corrections are kept as
+    edits of the desk, so that they can be undone (see ``loaded.transcript_of``).
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="recordings")
+    show = models.ForeignKey(Show, models.SET_NULL, null=True, related_name="recordings")
     title = models.CharField(max_length=200)
     file_name = models.CharField(max_length=255)
+    size = models.BigIntegerField(default=0)  # bytes
+    digest = models.CharField(max_length=64, default="", db_index=True)  # of the original; tells the same file twice
+    link = models.URLField(max_length=2000, default="")  # where it is fetched from, if it was not uploaded
     media_json = models.JSONField(null=True)
     transcript_json = models.JSONField(null=True)
     skyline = models.JSONField(default=list)
+    word_count = models.PositiveIntegerField(default=0)
+    speaker_names = models.JSONField(default=list)
     notice = models.TextField(default="")  # something the person should know, which is no error
     created = models.DateTimeField(auto_now_add=True)
 
@@ -37,8 +86,23 @@ class Recording(models.Model):
         return MediaInfo.model_validate(self.media_json) if self.media_json else None
 
     @property
-    def transcript(self) -> Transcript | None:
-        """The transcript, once all of it is recognised."""
+    def defaults(self) -> Defaults:
+        """Where its names & terms and its settings are kept: with its show, if it has one."""
+        return self.show or self
+
+    @property
+    def language(self) -> str:
+        """The language spoken, as its show has it."""
+        return self.show.language if self.show else "en"
+
+    @property
+    def given_words(self) -> Path | None:
+        """The words file that a person gave for it, if any."""
+        return next(iter(sorted(self.folder.glob("given.*"))), None)
+
+    @property
+    def first_transcript(self) -> Transcript | None:
+        """The transcript before any correction, once all of it is recognised."""
         return Transcript.model_validate(self.transcript_json) if self.transcript_json else None
 
     @property
@@ -72,6 +136,7 @@ class Upload(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="uploads")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="uploads")
+    show = models.ForeignKey(Show, models.SET_NULL, null=True)
     file_name = models.CharField(max_length=255)
     length = models.BigIntegerField()
     expires = models.DateTimeField()

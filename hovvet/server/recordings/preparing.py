@@ -4,29 +4,42 @@ Each stage writes its file beside and renames it, and is skipped when the file
 is there: a worker that takes over goes on with the stage its forerunner was in.
 """
 
+import hashlib
 from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 
+import numpy as np
 from django.conf import settings
 from django.db import transaction
 
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
+from hovvet.core.formats.words_in import read_words
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.peaks import skyline, write_peaks
 from hovvet.core.media.probe import probe
-from hovvet.core.media.wav import wav_length
+from hovvet.core.media.wav import open_wav, read_wav, wav_length
 from hovvet.core.media.working import loudness, thumbnails, working_copy
+from hovvet.core.sound.silence import Sound, levels
+from hovvet.core.words.corrections import SuggestSpeakers
+from hovvet.core.words.given import from_cues, from_text
+from hovvet.core.words.glossary import apply_terms, hints
+from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import in_order, stretches, to_words
 from hovvet.core.words.transcript import Transcript, Word
+from hovvet.core.words.trouble import sound_trouble, words_trouble
+from hovvet.server.clips.documents import Stale, correct_words, describe_words, desk_of
 from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.recordings.links import importer_for
+from hovvet.server.recordings.loaded import transcript_of
 from hovvet.server.recordings.models import Recording, Stretch
 
-PREPARE, TRANSCRIBE = "prepare", "transcribe"
+PREPARE, TRANSCRIBE, SPEAKERS = "prepare", "transcribe", "speakers"
 SKYLINE_COLUMNS = 240
+_AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
 _ENDS_EARLY = 2.0  # seconds that may be missing before the person is told
 
 
@@ -35,12 +48,16 @@ def prepare(report: Report) -> None:
     """Make everything the page needs from the original."""
     recording = Recording.objects.get(pk=report.target)
     folder = recording.folder
+    if recording.link and not recording.original.exists():
+        _fetched(recording, report)
     report.stage("Looking into the file", 0, 0.02)
     media = _looked_into(recording)
+    _tell_twice(recording)
     if media.has_sound:
         report.stage("Reading the sound", 0.02, 0.15)
         make(folder / "speech.wav", lambda part: speech_wav(recording.original, part, media.duration, report))
         media = _true_length(recording, media)
+        tell(recording, sound_trouble(_samples_of(folder / "speech.wav"), SPEECH_RATE))
         start_job(recording.workspace, TRANSCRIBE, recording.pk)
         report.stage("Drawing the waveform", 0.15, 0.2)
         make(folder / "peaks.bin", lambda part: write_peaks(folder / "speech.wav", part))
@@ -51,7 +68,7 @@ def prepare(report: Report) -> None:
     else:
         columns = []
         _save(recording, transcript_json=Transcript(duration=media.duration).model_dump(mode="json"))
-        _save(recording, notice="There is no sound in this file, so there are no words to work with.")
+        tell(recording, "There is no sound in this file, so there are no words to work with.")
     _save(recording, media_json=media.model_dump(mode="json"), skyline=columns)
     if media.has_picture:
         report.stage("Picking thumbnails", 0.25, 0.3)
@@ -76,6 +93,47 @@ def _save(recording: Recording, **values: object) -> None:
     Recording.objects.filter(pk=recording.pk).update(**values)
 
 
+def tell(recording: Recording, message: str) -> None:
+    """Tell the person something about a recording that is no error; two jobs may do so at once."""
+    if not message:
+        return
+    with transaction.atomic():
+        told = Recording.objects.values_list("notice", flat=True).get(pk=recording.pk)
+        if message not in told:
+            _save(recording, notice=f"{told} {message}".strip())
+
+
+def _fetched(recording: Recording, report: Report) -> None:
+    report.stage("Fetching the file", 0, 0.02)
+    part = recording.folder / "original.part"
+    try:
+        importer_for(recording.link).fetch(recording.link, part, report)
+        part.replace(recording.original)
+    finally:
+        part.unlink(missing_ok=True)
+    _save(recording, size=recording.original.stat().st_size)
+
+
+def _tell_twice(recording: Recording) -> None:
+    """Notice a file that was brought in before."""
+    if not recording.digest:
+        with recording.original.open("rb") as file:
+            recording.digest = hashlib.file_digest(file, "sha256").hexdigest()
+        _save(recording, digest=recording.digest, size=recording.original.stat().st_size)
+    twins = Recording.objects.filter(workspace=recording.workspace_id, digest=recording.digest).exclude(pk=recording.pk)
+    if twin := twins.first():
+        tell(recording, f"This is the same file as “{twin.title}”. Delete one of the two if you need it only once.")
+
+
+def _samples_of(wav: Path) -> Sound:
+    """Up to five minutes of a recording, in 20 pieces from all over it: enough to judge its sound."""
+    total = wav_length(wav)[0]
+    piece = 15 * SPEECH_RATE
+    if total <= 20 * piece:
+        return read_wav(wav)
+    return np.concatenate([read_wav(wav, n * (total - piece) // 19, piece) for n in range(20)])
+
+
 def _looked_into(recording: Recording) -> MediaInfo:
     media = recording.media or probe(recording.original)
     if media.duration > settings.RECORDING_SECONDS:
@@ -94,10 +152,10 @@ def _true_length(recording: Recording, media: MediaInfo) -> MediaInfo:
     if heard < 0.05:
         raise CoreError("The sound in this file could not be read. Copy it again from where it was recorded.")
     if media.duration - heard > _ENDS_EARLY and not media.has_picture:
-        _save(recording, notice=_early(media.duration, heard))
+        tell(recording, _early(media.duration, heard))
         return media.model_copy(update={"duration": heard})
     if media.duration - heard > max(_ENDS_EARLY, media.duration * 0.1):
-        _save(recording, notice=_early(media.duration, heard))
+        tell(recording, _early(media.duration, heard))
     return media.model_copy(update={"duration": heard}) if media.duration == 0 else media
 
 
@@ -109,35 +167,75 @@ def _early(claimed: float, heard: float) -> str:
 
 
 @cache
-def _engines() -> tuple[WhisperRecogniser, Aligner]:
+def _aligner() -> Aligner:
+    return Aligner()
+
+
+@cache
+def _recogniser(language: str) -> WhisperRecogniser:
     model = Path(settings.SPEECH_MODEL) if settings.SPEECH_MODEL else None
-    return WhisperRecogniser(model), Aligner()
+    return WhisperRecogniser(model, language=language)
 
 
 @handles(TRANSCRIBE)
 def transcribe(report: Report) -> None:
-    """Recognise the words, stretch by stretch; each stretch can be read as soon as it is done."""
-    recording = Recording.objects.get(pk=report.target)
+    """Find the words: in a file the person gave, or by listening."""
+    recording = Recording.objects.select_related("show").get(pk=report.target)
     if recording.transcript_json:
         return
     wav = recording.folder / "speech.wav"
+    transcript = _placed(recording, wav, report) if recording.given_words else _recognised(recording, wav, report)
+    with transaction.atomic():
+        _save(recording, transcript_json=transcript.model_dump(mode="json"))
+        recording.stretches.all().delete()
+        describe_words(recording, transcript)
+    loud = float(np.percentile(levels(_samples_of(wav), SPEECH_RATE), 90)) > _AUDIBLE
+    tell(recording, words_trouble(transcript.words, transcript.duration, loud))
+
+
+def _placed(recording: Recording, wav: Path, report: Report) -> Transcript:
+    """The words of the file that was given, at the times they are said."""
+    given = recording.given_words
+    assert given
+    said = read_words(given.read_bytes(), given.name)
+    report.stage("Placing your words", 0, 1)
+    if given.suffix == ".txt":
+        return from_text(wav, said, _recogniser("en"), _aligner(), report)
+    return from_cues(wav, said, _aligner(), report)
+
+
+def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:
+    """Recognise the words, stretch by stretch; each stretch can be read as soon as it is done."""
     total = wav_length(wav)[0] / SPEECH_RATE
     report.stage("Listening for words", 0, 1)
     known = list(recording.stretches.all())
     count = sum(len(stretch.words) for stretch in known)
     done = known[-1].done if known else 0.0
-    recogniser, aligner = _engines()
-    for done, heard in stretches(wav, recogniser, aligner, start=done):  # noqa: B020 - goes on from where it was
+    terms = recording.defaults.terms
+    recogniser = _recogniser(recording.language)
+    for done, heard in stretches(wav, recogniser, _aligner(), start=done, hints=hints(terms)):  # noqa: B020 - goes on
         words = to_words(heard, count + 1)
         count += len(words)
         Stretch.objects.create(recording=recording, done=done, words=[word.model_dump() for word in words])
         report(done / total)
-    with transaction.atomic():
-        found = [Word.model_validate(word) for stretch in recording.stretches.all() for word in stretch.words]
-        document = Transcript(duration=round(max(total, found[-1].end if found else 0), 3), words=in_order(found))
-        _save(recording, transcript_json=document.model_dump(mode="json"))
-        recording.stretches.all().delete()
-        if not found:
-            _save(
-                recording, notice="No speech was found in this recording. If there is some, check that it can be heard."
-            )
+    found = [Word.model_validate(word) for stretch in recording.stretches.all() for word in stretch.words]
+    duration = round(max(total, found[-1].end if found else 0), 3)
+    return apply_terms(Transcript(duration=duration, words=in_order(found)), terms)
+
+
+@handles(SPEAKERS)
+def suggest(report: Report) -> None:
+    """Suggest who speaks when; what a person has set by hand stays."""
+    recording = Recording.objects.get(pk=report.target)
+    report.stage("Listening to the voices", 0, 1)
+    transcript = transcript_of(recording)
+    turns = suggest_speakers(
+        open_wav(recording.folder / "speech.wav"), transcript.words, int(report.job.wanted["count"]), report
+    )
+    desk = desk_of(recording)
+    while True:
+        try:
+            correct_words(desk, desk.version, SuggestSpeakers(turns=tuple(turns)), report.job.wanted.get("by"))
+            return
+        except Stale:
+            desk.refresh_from_db()

@@ -22,7 +22,7 @@ from django.views import View
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
-from hovvet.server.recordings.models import Recording, Upload
+from hovvet.server.recordings.models import Recording, Show, Upload
 from hovvet.server.recordings.preparing import PREPARE
 
 _VERSION = "1.0.0"
@@ -72,9 +72,11 @@ class Uploads(TusView):
         name = _metadata(request).get("filename", "").strip() or "Recording"
         _check_size(int(length))
         forget_expired()
+        show = _metadata(request).get("show")
         upload = Upload.objects.create(
             workspace=workspace_of(request),
             user=request.user,
+            show=show_of(request, show) if show else None,
             file_name=name.replace("\\", "/").rsplit("/", 1)[-1][:255],
             length=int(length),
             expires=timezone.now() + timedelta(hours=settings.UPLOAD_HOURS),
@@ -123,6 +125,14 @@ def _find(request: HttpRequest, upload_id: uuid.UUID) -> Upload:
 def _told(response: HttpResponse, upload: Upload) -> HttpResponse:
     response["Upload-Expires"] = http_date(upload.expires.timestamp())
     return response
+
+
+def show_of(request: HttpRequest, show_id: str) -> Show:
+    """The show that is asked for. Raises Problem, Http404."""
+    try:
+        return find(request, Show.objects.all(), pk=uuid.UUID(show_id))
+    except ValueError:
+        raise Problem(400, "The show could not be read. Choose it again.") from None
 
 
 def _metadata(request: HttpRequest) -> dict[str, str]:
@@ -178,7 +188,9 @@ def _take_in(request: HttpRequest, file: BinaryIO, length: int) -> None:
 def _finish(upload: Upload) -> Recording:
     """Make a recording of a complete upload and begin to prepare it."""
     title = upload.file_name.rsplit(".", 1)[0].replace("_", " ").strip() or upload.file_name
-    recording = Recording(workspace=upload.workspace, title=title[:200], file_name=upload.file_name)
+    recording = Recording(
+        workspace=upload.workspace, show=upload.show, title=title[:200], file_name=upload.file_name, size=upload.length
+    )
     recording.folder.mkdir(parents=True)
     upload.path.replace(recording.original)
     with transaction.atomic():

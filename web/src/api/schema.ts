@@ -32,6 +32,206 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Shows
+         * @description All shows of the workspace.
+         */
+        get: operations["hovvet_server_recordings_shows_api_list_shows"];
+        put?: never;
+        /**
+         * Create Show
+         * @description A new show.
+         */
+        post: operations["hovvet_server_recordings_shows_api_create_show"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shows/{show_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Show
+         * @description Delete a show; its recordings stay, without a show.
+         */
+        delete: operations["hovvet_server_recordings_shows_api_delete_show"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Show
+         * @description Rename a show or set its language; recordings already recognised stay as they are.
+         */
+        patch: operations["hovvet_server_recordings_shows_api_change_show"];
+        trace?: never;
+    };
+    "/api/recordings/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Link
+         * @description Bring in from a link; fetching is the first thing its preparation does.
+         */
+        post: operations["hovvet_server_recordings_bring_in_api_fetch_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/words-file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Words
+         * @description Use the words of an SRT, VTT or TXT file instead of recognising them.
+         */
+        post: operations["hovvet_server_recordings_bring_in_api_give_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/occurrences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Everywhere
+         * @description Every place where words stand, and what each would read.
+         */
+        post: operations["hovvet_server_recordings_words_api_find_everywhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Terms
+         * @description Names & terms that hold for a recording.
+         */
+        get: operations["hovvet_server_recordings_words_api_read_terms"];
+        /**
+         * Write Terms
+         * @description Change the list of names & terms.
+         */
+        put: operations["hovvet_server_recordings_words_api_write_terms"];
+        /**
+         * Add Term
+         * @description Add a name or term, or one more way in which it was heard.
+         */
+        post: operations["hovvet_server_recordings_words_api_add_term"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/terms/occurrences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Terms
+         * @description Every place that was heard as another form of a name or term.
+         */
+        get: operations["hovvet_server_recordings_words_api_find_terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/sweep-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Sweep Settings
+         * @description What a sweep looks for in this recording and its show.
+         */
+        get: operations["hovvet_server_recordings_words_api_read_sweep_settings"];
+        /**
+         * Write Sweep Settings
+         * @description Change what a sweep looks for, for the whole show if there is one.
+         */
+        put: operations["hovvet_server_recordings_words_api_write_sweep_settings"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/speakers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Suggest Speakers
+         * @description Suggest who speaks when, from the voices; what was set by hand stays.
+         */
+        post: operations["hovvet_server_recordings_words_api_suggest_speakers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings": {
         parameters: {
             query?: never;
@@ -74,10 +274,10 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Rename Recording
-         * @description Give a recording another title.
+         * Change Recording
+         * @description Give a recording another title, or put it into another show. Its own names & terms go along into the show.
          */
-        patch: operations["hovvet_server_recordings_api_rename_recording"];
+        patch: operations["hovvet_server_recordings_api_change_recording"];
         trace?: never;
     };
     "/api/recordings/{recording_id}/prepare": {
@@ -268,6 +468,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Correct Document
+         * @description Correct the transcript of a recording on its desk.
+         */
+        post: operations["hovvet_server_clips_api_correct_document"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/finds": {
         parameters: {
             query?: never;
@@ -282,6 +502,26 @@ export interface paths {
         get: operations["hovvet_server_clips_api_list_finds"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/sweep/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Sweep
+         * @description How a document would be played if these finds were taken out. Nothing is changed.
+         */
+        post: operations["hovvet_server_clips_api_preview_sweep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -419,21 +659,205 @@ export interface components {
             password: string;
         };
         /**
-         * ClipStretch
-         * @description A clip as it shows on the skyline: seconds of the recording.
+         * ShowOut
+         * @description A show and how many recordings are in it.
          */
-        ClipStretch: {
+        ShowOut: {
             /**
              * Id
              * Format: uuid
              */
             id: string;
-            /** Title */
-            title: string;
+            /** Name */
+            name: string;
+            /** Language */
+            language: string;
+            /** Count */
+            count: number;
+        };
+        /**
+         * Shows
+         * @description All shows, and the languages a show can have.
+         */
+        Shows: {
+            /** Shows */
+            shows: components["schemas"]["ShowOut"][];
+            /** Languages */
+            languages: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ShowChange
+         * @description A name and a language for a show; what is not given stays.
+         */
+        ShowChange: {
+            /** Name */
+            name?: string | null;
+            /** Language */
+            language?: string | null;
+        };
+        /**
+         * BroughtIn
+         * @description The recording that came to be.
+         */
+        BroughtIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * LinkWanted
+         * @description A link to fetch a recording from, and the show it belongs to, if any.
+         */
+        LinkWanted: {
+            /** Link */
+            link: string;
+            /** Show */
+            show?: string | null;
+        };
+        /**
+         * Occurrence
+         * @description One place where words are found: what it reads now, what it would read, and the words around it.
+         */
+        Occurrence: {
+            change: components["schemas"]["Rewritten"];
+            /** Now */
+            now: string;
             /** Start */
             start: number;
-            /** End */
-            end: number;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
+         * Rewritten
+         * @description Words in a row and what they are to read: as many words as before, fewer (joined) or more (split).
+         */
+        Rewritten: {
+            /** Words */
+            words: number[];
+            /** Text */
+            text: string;
+        };
+        /**
+         * Replacing
+         * @description Words to find, and what they are to read.
+         */
+        Replacing: {
+            /** Find */
+            find: string;
+            /** Put */
+            put: string;
+        };
+        /**
+         * Term
+         * @description A name or term as it should read, and the ways it has been heard.
+         */
+        Term: {
+            /** Text */
+            text: string;
+            /**
+             * Heard
+             * @default []
+             */
+            heard: string[];
+        };
+        /**
+         * Terms
+         * @description Names & terms, and the show they are kept with (None: with the recording alone).
+         */
+        Terms: {
+            /** Terms */
+            terms: components["schemas"]["Term"][];
+            /** Show */
+            show?: string | null;
+        };
+        /**
+         * NewTerm
+         * @description A name or term, and what was heard in its place.
+         */
+        NewTerm: {
+            /** Text */
+            text: string;
+            /**
+             * Heard
+             * @default
+             */
+            heard: string;
+        };
+        /**
+         * SweepSettings
+         * @description Kinds to look for, the words that count, and what is left of pauses (seconds).
+         *
+         *     Pauses of ``pause_from`` seconds and more are shortened to ``pause_left``. ``fillers`` are single
+         *     words that are filler sounds wherever they stand. ``phrases`` that Hovvet knows are taken only where
+         *     they say nothing; others are taken wherever they stand.
+         */
+        SweepSettings: {
+            /**
+             * Kinds
+             * @default [
+             *       "filler",
+             *       "pause"
+             *     ]
+             */
+            kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
+            /**
+             * Pause From
+             * @default 0.7
+             */
+            pause_from: number;
+            /**
+             * Pause Left
+             * @default 0.35
+             */
+            pause_left: number;
+            /**
+             * Fillers
+             * @default [
+             *       "ah",
+             *       "ahh",
+             *       "eh",
+             *       "er",
+             *       "erm",
+             *       "err",
+             *       "hm",
+             *       "hmm",
+             *       "hmmm",
+             *       "huh",
+             *       "mhm",
+             *       "mm",
+             *       "mmm",
+             *       "oh-uh",
+             *       "uh",
+             *       "uhh",
+             *       "uhhh",
+             *       "uhm",
+             *       "uhum",
+             *       "um",
+             *       "umm",
+             *       "ummm"
+             *     ]
+             */
+            fillers: string[];
+            /**
+             * Phrases
+             * @default [
+             *       "you know",
+             *       "i mean",
+             *       "sort of",
+             *       "kind of",
+             *       "like",
+             *       "you see",
+             *       "basically",
+             *       "okay so"
+             *     ]
+             */
+            phrases: string[];
         };
         /**
          * JobOut
@@ -456,6 +880,36 @@ export interface components {
             seconds_left: number | null;
             /** Error */
             error: string;
+        };
+        /**
+         * State
+         * @enum {string}
+         */
+        State: "queued" | "running" | "done" | "failed" | "cancelled";
+        /**
+         * SpeakerCount
+         * @description How many people speak.
+         */
+        SpeakerCount: {
+            /** Count */
+            count: number;
+        };
+        /**
+         * ClipStretch
+         * @description A clip as it shows on the skyline: seconds of the recording.
+         */
+        ClipStretch: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
         };
         /**
          * MediaInfo
@@ -555,6 +1009,10 @@ export interface components {
             media: components["schemas"]["MediaInfo"] | null;
             /** Skyline */
             skyline: number[];
+            /** Show */
+            show: string | null;
+            /** Size */
+            size: number;
             /** Speakers */
             speakers: string[];
             /** Words */
@@ -571,17 +1029,14 @@ export interface components {
             clips: components["schemas"]["ClipStretch"][];
         };
         /**
-         * State
-         * @enum {string}
+         * RecordingChange
+         * @description A new title, or another show (None for none); what is not given stays.
          */
-        State: "queued" | "running" | "done" | "failed" | "cancelled";
-        /**
-         * Title
-         * @description A new title.
-         */
-        Title: {
+        RecordingChange: {
             /** Title */
-            title: string;
+            title?: string | null;
+            /** Show */
+            show?: string | null;
         };
         /**
          * Paragraph
@@ -608,10 +1063,32 @@ export interface components {
             end: number;
         };
         /**
+         * Speaker
+         * @description How a speaker is called and coloured. ``key`` is what the words carry, such as ``S1``.
+         */
+        Speaker: {
+            /** Key */
+            key: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Colour
+             * @default
+             */
+            colour: string;
+        };
+        /**
          * TranscriptOut
          * @description The page to read. ``complete`` is False while words are still being found; ``heard`` is how far, in seconds.
+         *
+         *     ``words_at`` tells at which correction it stands. Fields of a word that are as usual are left out.
          */
         TranscriptOut: {
+            /** Words At */
+            words_at: number;
             /** Complete */
             complete: boolean;
             /** Heard */
@@ -624,6 +1101,8 @@ export interface components {
             paragraphs: components["schemas"]["Paragraph"][];
             /** Pauses */
             pauses: components["schemas"]["Pause"][];
+            /** Speakers */
+            speakers: components["schemas"]["Speaker"][];
         };
         /**
          * Word
@@ -648,6 +1127,12 @@ export interface components {
              * @default S1
              */
             speaker: string;
+            /**
+             * Speaker By
+             * @default nobody
+             * @enum {string}
+             */
+            speaker_by: "nobody" | "voices" | "hand";
             /**
              * Kind
              * @default word
@@ -727,6 +1212,8 @@ export interface components {
         /**
          * DocumentOut
          * @description A document as it stands, compiled. ``rows`` and ``pauses`` are those of a clip; a desk has its transcript.
+         *
+         *     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it.
          */
         DocumentOut: {
             /**
@@ -759,6 +1246,9 @@ export interface components {
             can_undo: boolean;
             /** Can Redo */
             can_redo: boolean;
+            /** Words At */
+            words_at: number;
+            words: components["schemas"]["WordsChange"] | null;
         };
         /**
          * Framing
@@ -994,6 +1484,26 @@ export interface components {
             reason: "hand" | "filler" | "phrase" | "repeat" | "restart" | "retake" | "pause";
         };
         /**
+         * WordsChange
+         * @description What an edit did to the transcript: from the state ``before`` to ``now``. Words in ``come`` replace those of their id.
+         */
+        WordsChange: {
+            /** Before */
+            before: number;
+            /** Now */
+            now: number;
+            /** Gone */
+            gone: number[];
+            /** Come */
+            come: components["schemas"]["Word"][];
+            /** Paragraphs */
+            paragraphs: components["schemas"]["Paragraph"][];
+            /** Pauses */
+            pauses: components["schemas"]["Pause"][];
+            /** Speakers */
+            speakers: components["schemas"]["Speaker"][];
+        };
+        /**
          * ClipWanted
          * @description The passage to make a clip of: ids of its first and last word.
          */
@@ -1002,6 +1512,14 @@ export interface components {
             first: number;
             /** Last */
             last: number;
+        };
+        /**
+         * Title
+         * @description A new title.
+         */
+        Title: {
+            /** Title */
+            title: string;
         };
         /**
          * Newer
@@ -1140,11 +1658,97 @@ export interface components {
             version: number;
         };
         /**
+         * Correcting
+         * @description A correction of the transcript, made on a version of the desk.
+         */
+        Correcting: {
+            /** Version */
+            version: number;
+            /** Correction */
+            correction: components["schemas"]["Rewrite"] | components["schemas"]["SetSpeaker"] | components["schemas"]["NameSpeaker"] | components["schemas"]["SuggestSpeakers"];
+        };
+        /**
+         * NameSpeaker
+         * @description Name a speaker, or give another colour; what is None stays as it is.
+         */
+        NameSpeaker: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "name_speaker";
+            /** Speaker */
+            speaker: string;
+            /** Name */
+            name?: string | null;
+            /** Colour */
+            colour?: string | null;
+        };
+        /**
+         * Rewrite
+         * @description Change what words read. ``fresh`` is the first free id, for words that come to be by splitting.
+         */
+        Rewrite: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "rewrite";
+            /** Changes */
+            changes: components["schemas"]["Rewritten"][];
+            /**
+             * Fresh
+             * @default 0
+             */
+            fresh: number;
+        };
+        /**
+         * SetSpeaker
+         * @description Say who speaks these words.
+         */
+        SetSpeaker: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_speaker";
+            /** Words */
+            words: number[];
+            /** Speaker */
+            speaker: string;
+        };
+        /**
+         * SuggestSpeakers
+         * @description Who speaks, as the voices suggest. Words that a person has given a speaker stay as they are.
+         */
+        SuggestSpeakers: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "suggest_speakers";
+            /** Turns */
+            turns: components["schemas"]["Turn"][];
+        };
+        /**
+         * Turn
+         * @description Words from ``first`` to ``last`` (ids, both included) by one speaker.
+         */
+        Turn: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Speaker */
+            speaker: string;
+        };
+        /**
          * Find
          * @description One thing that could go: ``start`` to ``end`` in seconds of the recording.
          *
          *     A find of kind ``pause`` covers the whole silence; how much of it is left is
-         *     decided when it is taken out.
+         *     decided when it is taken out. ``instead`` are the words of the later take of a
+         *     retake: they go when the earlier one is the one to keep.
          */
         Find: {
             /**
@@ -1167,6 +1771,11 @@ export interface components {
              */
             words: number[];
             /**
+             * Instead
+             * @default []
+             */
+            instead: number[];
+            /**
              * Confidence
              * @default 1
              */
@@ -1188,6 +1797,43 @@ export interface components {
             saves: number;
         };
         /**
+         * SweepSeen
+         * @description How a document would be played if a sweep were made, and how long it would be.
+         */
+        SweepSeen: {
+            /** Seconds */
+            seconds: number;
+            plan: components["schemas"]["Plan"];
+        };
+        /**
+         * Finding
+         * @description What to take of the finds: these kinds, without some, or nothing but some (by key).
+         *
+         *     ``instead`` names retakes of which the later take goes.
+         */
+        Finding: {
+            /**
+             * Kinds
+             * @default [
+             *       "filler",
+             *       "pause"
+             *     ]
+             */
+            kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
+            /**
+             * Leave
+             * @default []
+             */
+            leave: string[];
+            /** Only */
+            only?: string[] | null;
+            /**
+             * Instead
+             * @default []
+             */
+            instead: string[];
+        };
+        /**
          * SweepDone
          * @description What the sweep took out: how many of each kind, and the seconds saved.
          */
@@ -1205,8 +1851,6 @@ export interface components {
          * @description What to sweep for, on a version of the document.
          */
         SweepWanted: {
-            /** Version */
-            version: number;
             /**
              * Kinds
              * @default [
@@ -1220,6 +1864,15 @@ export interface components {
              * @default []
              */
             leave: string[];
+            /** Only */
+            only?: string[] | null;
+            /**
+             * Instead
+             * @default []
+             */
+            instead: string[];
+            /** Version */
+            version: number;
         };
         /**
          * ExportOut
@@ -1321,6 +1974,348 @@ export interface operations {
             };
         };
     };
+    hovvet_server_recordings_shows_api_list_shows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shows"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_shows_api_create_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShowOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_shows_api_delete_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                show_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_recordings_shows_api_change_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                show_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShowChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShowOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_bring_in_api_fetch_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_bring_in_api_give_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_words_api_find_everywhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Replacing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Occurrence"][];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_words_api_read_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_words_api_write_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Terms"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_words_api_add_term: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTerm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_words_api_find_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Occurrence"][];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_words_api_read_sweep_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepSettings"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_words_api_write_sweep_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SweepSettings"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepSettings"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_words_api_suggest_speakers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpeakerCount"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
     hovvet_server_recordings_api_list_recordings: {
         parameters: {
             query?: never;
@@ -1383,7 +2378,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_recordings_api_rename_recording: {
+    hovvet_server_recordings_api_change_recording: {
         parameters: {
             query?: never;
             header?: never;
@@ -1394,7 +2389,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Title"];
+                "application/json": components["schemas"]["RecordingChange"];
             };
         };
         responses: {
@@ -1694,6 +2689,41 @@ export interface operations {
             };
         };
     };
+    hovvet_server_clips_api_correct_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correcting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
     hovvet_server_clips_api_list_finds: {
         parameters: {
             query?: never;
@@ -1712,6 +2742,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Reviewed"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_preview_sweep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Finding"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepSeen"];
                 };
             };
         };

@@ -12,13 +12,15 @@ from django.db import transaction
 
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import sweep, sweep_edit
+from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
-from hovvet.server.clips.documents import apply_edit, make_clip, sheet_of
+from hovvet.server.clips.documents import apply_edit, describe_words, make_clip, sheet_of
 from hovvet.server.jobs.running import run_job, start_job
 from hovvet.server.recordings.loaded import silences_of, source_of
-from hovvet.server.recordings.models import Recording
+from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
+from hovvet.server.recordings.shows import set_terms
 
 DEMO = settings.BASE_DIR / "demo"
 USER, PASSWORD = "demo", "mend-the-evening-first"
@@ -37,20 +39,25 @@ class Command(BaseCommand):
             user = User.objects.create_user(USER, password=PASSWORD)
             Membership.objects.create(workspace=workspace, user=user)
         if not workspace.recordings.filter(title=_INTERVIEW).exists():
-            self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus")
+            notes, _ = Show.objects.get_or_create(workspace=workspace, name="Bench Notes")
+            if not notes.terms:
+                set_terms(notes, [Term(text="Quillhaven", heard=("Quill Haven",)), Term(text="Oddvik")])
+            self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus", notes)
         if not workspace.recordings.filter(title=_TALK).exists():
-            talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4")
+            talks, _ = Show.objects.get_or_create(workspace=workspace, name="Evening talks")
+            talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)
             self._first_clip(talk)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
-    def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str) -> Recording:
+    def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str, show: Show) -> Recording:
         self.stdout.write(f"Preparing the demo recording “{title}”…")
         self.stdout.flush()
         speech = DEMO / "speech" / f"{name}.opus"
         words = Transcript.model_validate_json((DEMO / "words" / f"{name}.json").read_bytes())
         recording = Recording(
-            workspace=workspace, title=title, file_name=file_name, transcript_json=words.model_dump(mode="json")
-        )
+            workspace=workspace, show=show, title=title, file_name=file_name,
+            transcript_json=words.model_dump(mode="json"),
+        )  # fmt: skip
         recording.folder.mkdir(parents=True, exist_ok=True)
         if file_name.endswith(".mp4"):
             _drawing().draw_talk(speech, recording.original)
@@ -58,6 +65,7 @@ class Command(BaseCommand):
             shutil.copyfile(speech, recording.original)
         with transaction.atomic():
             recording.save()
+            describe_words(recording, words)
             job = start_job(workspace, PREPARE, recording.pk)
         run_job.func(str(job.pk))
         job.refresh_from_db()

@@ -1,0 +1,191 @@
+"""Bringing in from a link.
+
+An importer takes the links it knows and fetches what they point at. ``WebLink`` contacts only
+hosts that the administrator allowed, and only at public addresses, which are looked up once
+and then kept, so that a name cannot change its mind between the check and the connection.
+"""
+
+import ipaddress
+import socket
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import BinaryIO, Protocol
+from urllib.parse import unquote, urljoin, urlsplit
+
+import urllib3
+from django.conf import settings
+
+from hovvet.core.errors import CoreError
+from hovvet.server.drive.files import shared_file
+
+Progress = Callable[[float], None]
+Resolve = Callable[[str, int], list[str]]
+
+_BLOCK = 256 * 1024
+_REDIRECTS = 5
+_CONNECT, _READ = 10.0, 30.0  # seconds
+
+
+class Importer(Protocol):
+    """Fetches what links of one kind point at."""
+
+    def takes(self, link: str) -> bool:
+        """Whether a link is of this importer's kind."""
+
+    def name_of(self, link: str) -> str:
+        """What the file is called, as far as the link tells."""
+
+    def fetch(self, link: str, out: Path, progress: Progress) -> None:
+        """Write the file to ``out``; ``progress`` gets 0 to 1. Raises CoreError with a way on."""
+
+
+def importer_for(link: str) -> Importer:
+    """The importer for a link. Raises CoreError when there is none."""
+    for importer in IMPORTERS:
+        if importer.takes(link):
+            return importer
+    raise CoreError("This is not a link Hovvet can fetch from. Copy the whole address, from http to its end.")
+
+
+def addresses_of(host: str, port: int) -> list[str]:
+    """The addresses of a host. Raises CoreError when it has none."""
+    try:
+        return list(
+            dict.fromkeys(str(found[4][0]) for found in socket.getaddrinfo(host, port, type=socket.SOCK_STREAM))
+        )
+    except OSError:
+        raise CoreError(f"There is no host called {host}. Check the link.") from None
+
+
+class SharedDrive:
+    """The drive that ships with Hovvet as a stand-in: links that begin with its own address and ``/drive/``."""
+
+    def takes(self, link: str) -> bool:
+        """See Importer."""
+        parts = urlsplit(link)
+        own = parts.hostname in settings.ALLOWED_HOSTS or not parts.netloc
+        return own and parts.path.startswith("/drive/files/")
+
+    def name_of(self, link: str) -> str:
+        """See Importer."""
+        return shared_file(unquote(urlsplit(link).path.rsplit("/", 1)[-1])).name
+
+    def fetch(self, link: str, out: Path, progress: Progress) -> None:
+        """See Importer. Reads the file where it is: no connection is made."""
+        file = shared_file(unquote(urlsplit(link).path.rsplit("/", 1)[-1]))
+        with file.open("rb") as source, out.open("wb") as target:
+            _copy(source, target, file.stat().st_size, progress)
+
+
+class WebLink:
+    """Plain http and https links to hosts the administrator allowed (``HOVVET_IMPORT_HOSTS``)."""
+
+    def __init__(self, resolve: Resolve = addresses_of) -> None:
+        self._resolve = resolve
+
+    def takes(self, link: str) -> bool:
+        """See Importer."""
+        parts = urlsplit(link)
+        return parts.scheme in ("http", "https") and bool(parts.hostname)
+
+    def name_of(self, link: str) -> str:
+        """See Importer."""
+        return unquote(urlsplit(link).path.rsplit("/", 1)[-1]) or (urlsplit(link).hostname or "Recording")
+
+    def check(self, link: str) -> str:
+        """The address to connect to. Raises CoreError for a host that is not allowed, or not at public addresses."""
+        parts = urlsplit(link)
+        host = (parts.hostname or "").lower()
+        if parts.scheme not in ("http", "https") or parts.username or parts.password:
+            raise CoreError("Only plain http and https links can be fetched.")
+        if host not in settings.IMPORT_HOSTS:
+            raise CoreError(
+                f"Fetching from {host or 'there'} is not allowed here. Ask whoever runs Hovvet to allow it, "
+                "or download the file and drop it on the page."
+            )
+        try:
+            found = self._resolve(host, parts.port or (443 if parts.scheme == "https" else 80))
+        except ValueError:
+            raise CoreError("This link has no proper port. Copy the whole address again.") from None
+        for address in found:
+            if not ipaddress.ip_address(address).is_global:
+                raise CoreError(f"{host} is inside a private network. Hovvet fetches from public addresses only.")
+        return found[0]
+
+    def fetch(self, link: str, out: Path, progress: Progress) -> None:
+        """See Importer."""
+        until = time.monotonic() + settings.IMPORT_SECONDS
+        for _ in range(_REDIRECTS + 1):
+            address = self.check(link)  # every redirect is a new link, and checked like one
+            response = self._open(link, address)
+            try:
+                if response.status in (301, 302, 303, 307, 308):
+                    link = urljoin(link, response.headers.get("Location", ""))
+                    continue
+                if response.status != 200:
+                    raise CoreError(
+                        f"The host answered {response.status}. Check that the file is shared with everybody."
+                    )
+                self._take(response, out, until, progress)
+                return
+            except urllib3.exceptions.HTTPError as error:
+                raise CoreError("The connection was lost while fetching. Retry.", repr(error)) from None
+            finally:
+                response.close()
+        raise CoreError("The link leads from one page to the next without end. Copy the link of the file itself.")
+
+    def _open(self, link: str, address: str) -> urllib3.BaseHTTPResponse:
+        parts = urlsplit(link)
+        timeout = urllib3.Timeout(connect=_CONNECT, read=_READ)
+        pool: urllib3.HTTPConnectionPool
+        if parts.scheme == "https":
+            pool = urllib3.HTTPSConnectionPool(
+                address,
+                parts.port or 443,
+                timeout=timeout,
+                server_hostname=parts.hostname,
+                assert_hostname=parts.hostname,
+            )
+        else:
+            pool = urllib3.HTTPConnectionPool(address, parts.port or 80, timeout=timeout)
+        target = (parts.path or "/") + (f"?{parts.query}" if parts.query else "")
+        try:
+            return pool.request(
+                "GET", target, headers={"Host": parts.netloc}, redirect=False, retries=False, preload_content=False
+            )
+        except urllib3.exceptions.HTTPError as error:
+            raise CoreError("The host cannot be reached. Check the link, then retry.", repr(error)) from None
+
+    @staticmethod
+    def _take(response: urllib3.BaseHTTPResponse, out: Path, until: float, progress: Progress) -> None:
+        said = response.headers.get("Content-Length", "")
+        length = int(said) if said.isdigit() else 0
+        _check_size(length)
+        if response.headers.get("Content-Type", "").startswith("text/html"):
+            raise CoreError("This link leads to a page, not to a file. Copy the link of the file itself.")
+        with out.open("wb") as target:
+            while block := response.read(_BLOCK):
+                target.write(block)
+                _check_size(target.tell())
+                if time.monotonic() > until:
+                    raise CoreError(
+                        "Fetching took too long and was stopped. Download the file and drop it on the page."
+                    )
+                progress(target.tell() / length if length else 0.0)
+            if target.tell() == 0 or (length and target.tell() < length):
+                raise CoreError("The file did not arrive whole. Retry.")
+
+
+def _check_size(length: int) -> None:
+    if length > settings.UPLOAD_BYTES:
+        raise CoreError(f"The file is larger than {settings.UPLOAD_BYTES / 1024**3:.1f} GB, the most Hovvet takes.")
+
+
+def _copy(source: BinaryIO, target: BinaryIO, length: int, progress: Progress) -> None:
+    while block := source.read(_BLOCK):
+        target.write(block)
+        progress(target.tell() / max(length, 1))
+
+
+IMPORTERS: tuple[Importer, ...] = (SharedDrive(), WebLink())
