@@ -801,8 +801,8 @@ export interface components {
             /**
              * Kinds
              * @default [
-             *       "filler",
-             *       "pause"
+             *       "pause",
+             *       "filler"
              *     ]
              */
             kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
@@ -1084,7 +1084,7 @@ export interface components {
          * TranscriptOut
          * @description The page to read. ``complete`` is False while words are still being found; ``heard`` is how far, in seconds.
          *
-         *     ``words_at`` tells at which correction it stands. Fields of a word that are as usual are left out.
+         *     ``words_at`` tells at which correction it stands.
          */
         TranscriptOut: {
             /** Words At */

@@ -41,7 +41,7 @@ const now = computed(() => lines.value.findLastIndex((line) => line.first <= spo
 watch(spoken, (n) => {
   const token = tokens.value[n]
   const heard = token?.kind === 'word' && props.source < token.end + 0.15
-  selection.paint('spoken', heard ? n : -1, n)
+  selection.paint('spoken', [heard ? n : -1, n])
 })
 watch(now, (line) => {
   if (props.playing) page.value?.children[line]?.scrollIntoView({ block: 'nearest' })

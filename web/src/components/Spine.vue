@@ -2,15 +2,17 @@
 import { useElementSize } from '@vueuse/core'
 import { ref, watchEffect } from 'vue'
 import type { Schemas } from '@/api/client'
+import type { Transcript } from '@/composables/transcript'
 import type { Plan } from '@/player/timeline'
 
-/** The whole recording on one vertical strip: loudness, what is cut, clips, where you are. */
+/** The whole recording on one vertical strip: who speaks, loudness, what is cut, clips, where you are. */
 const props = defineProps<{
   duration: number
   skyline: number[]
   plan: Plan | null
   clips: Schemas['ClipStretch'][]
   source: number
+  transcript: Transcript | null
 }>()
 const emit = defineEmits<{ go: [seconds: number] }>()
 
@@ -28,9 +30,17 @@ watchEffect(() => {
   const middle = width.value / 2
   target.fillStyle = '#ffe7a6'
   for (const clip of props.clips) target.fillRect(0, y(clip.start), width.value, Math.max(y(clip.end) - y(clip.start), 2))
+  // Who speaks, down the left edge; where nobody does, the paper shows.
+  const { words = [], paragraphs = [], speakers = [] } = props.transcript ?? {}
+  const colours = new Map(speakers.map((speaker) => [speaker.key, speaker.colour]))
+  for (const { first, last, speaker } of paragraphs) {
+    target.fillStyle = colours.get(speaker) || '#5b6270'
+    const top = y(words[first]!.start)
+    target.fillRect(0, top, 6, Math.max(y(words[last]!.end) - top, 1))
+  }
   target.fillStyle = '#8b8f98'
   props.skyline.forEach((level, n) => {
-    const half = (level / 255) * (middle - 6)
+    const half = (level / 255) * (middle - 8)
     const top = (n / props.skyline.length) * height.value
     target.fillRect(middle - half, top, half * 2, Math.max(height.value / props.skyline.length - 0.5, 0.5))
   })

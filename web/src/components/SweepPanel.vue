@@ -1,15 +1,17 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
 import { api, got, type Schemas } from '@/api/client'
 import { clock } from '@/composables/format'
 import { tellError } from '@/composables/tell'
-import type { Doc, SweepKind } from '@/composables/useDocument'
+import type { Doc, Finding, SweepKind } from '@/composables/useDocument'
+import SweepSettings from './SweepSettings.vue'
 
 type Reviewed = Schemas['Reviewed']
 
-/** Going through what a sweep finds: by group or one by one, before anything is cut. */
-const props = defineProps<{ doc: Doc | null; sweep: (kinds: SweepKind[], leave?: string[]) => Promise<void> }>()
-const emit = defineEmits<{ hear: [seconds: number]; open: [is: boolean] }>()
+/** Going through what a sweep finds: by group or one by one, heard before and after, before anything is cut. */
+const props = defineProps<{ doc: Doc | null; sweep: (wanted: Finding) => Promise<void> }>()
+const emit = defineEmits<{ hear: [find: Reviewed, after: Finding | null] }>()
 
 const KINDS: [SweepKind, string][] = [
   ['filler', 'Filler sounds'],
@@ -19,27 +21,56 @@ const KINDS: [SweepKind, string][] = [
   ['retake', 'Retakes'],
   ['pause', 'Long pauses'],
 ]
+const SURE = [[0, 'All finds'], [0.5, 'At least 50 % sure'], [0.75, 'At least 75 % sure'], [0.9, 'At least 90 % sure']] as const
 
 const finds = ref<Reviewed[] | null>(null)
 const left = ref(new Set<string>())
+const turned = ref(new Set<string>()) // retakes of which the earlier take stays
 const opened = ref<SweepKind | null>(null)
+const sure = ref(0)
+const current = ref<string | null>(null)
+const heard = ref<string | null>(null) // the find that was last heard as it is: the next press plays it cut
 const busy = ref(false)
+const setting = ref(false)
+const length = ref<number | null>(null)
+const list = ref<HTMLElement | null>(null)
 
+const takes = (each: Reviewed) => !left.value.has(each.key) && each.find.confidence >= sure.value
 const groups = computed(() =>
   KINDS.map(([kind, name]) => {
     const all = (finds.value ?? []).filter((each) => each.find.kind === kind)
-    const taken = all.filter((each) => !left.value.has(each.key))
+    const taken = all.filter(takes)
     return { kind, name, all, taken: taken.length, saves: taken.reduce((sum, each) => sum + each.saves, 0) }
   }).filter((group) => group.all.length),
 )
 const chosen = computed(() => groups.value.reduce((sum, group) => sum + group.taken, 0))
-const saves = computed(() => groups.value.reduce((sum, group) => sum + group.saves, 0))
+const wanted = computed<Finding>(() => ({
+  kinds: groups.value.filter((group) => group.taken).map((group) => group.kind),
+  leave: (finds.value ?? []).filter((each) => !takes(each)).map((each) => each.key),
+  instead: [...turned.value],
+}))
+/** What can be walked through by keyboard: the finds of the group that is open. */
+const walked = computed(() => groups.value.find((group) => group.kind === opened.value)?.all ?? [])
 
-watch(finds, (now) => emit('open', now !== null))
 watch(
-  () => props.doc?.version,
+  () => [props.doc?.version, props.doc?.words_at],
   () => { if (finds.value) void look() },
 )
+
+const measure = useDebounceFn(async () => {
+  if (!props.doc || !finds.value) return
+  if (!chosen.value) {
+    length.value = null
+    return
+  }
+  try {
+    const seen = await got(api.POST('/api/documents/{document_id}/sweep/preview', { params: { path: { document_id: props.doc.id } }, body: wanted.value }))
+    length.value = seen.seconds
+  } catch (error) {
+    tellError(error)
+  }
+}, 150)
+watch(wanted, () => void measure())
 
 async function look() {
   if (!props.doc) return
@@ -55,13 +86,13 @@ async function look() {
 
 async function cutAll() {
   busy.value = true
-  await props.sweep(['filler', 'pause'])
+  await props.sweep({ kinds: ['filler', 'pause'], leave: [], instead: [] })
   busy.value = false
 }
 
 async function cutChosen() {
   busy.value = true
-  await props.sweep(groups.value.filter((group) => group.taken).map((group) => group.kind), [...left.value])
+  await props.sweep(wanted.value)
   busy.value = false
 }
 
@@ -73,65 +104,130 @@ function choose(keys: string[], take: boolean) {
   }
   left.value = now
 }
+
+function turn(key: string, earlier: boolean) {
+  const now = new Set(turned.value)
+  if (earlier) now.add(key)
+  else now.delete(key)
+  turned.value = now
+}
+
+/** Hear a find as it is; heard once more, as it would be. */
+function hear(each: Reviewed) {
+  current.value = each.key
+  const again = heard.value === each.key
+  heard.value = again ? null : each.key
+  emit('hear', each, again ? { kinds: [each.find.kind], leave: [], only: [each.key], instead: [...turned.value] } : null)
+}
+
+function walk(step: number) {
+  const at = walked.value.findIndex((each) => each.key === current.value)
+  const next = walked.value[Math.min(Math.max(at + step, 0), walked.value.length - 1)]
+  if (!next) return
+  current.value = next.key
+  heard.value = null
+  void nextTick(() => list.value?.querySelector('.current')?.scrollIntoView({ block: 'nearest' }))
+}
+
+function open(kind: SweepKind) {
+  opened.value = opened.value === kind ? null : kind
+  current.value = walked.value[0]?.key ?? null
+  void nextTick(() => list.value?.querySelector<HTMLElement>('ul')?.focus())
+}
+
+function press(event: KeyboardEvent) {
+  const each = walked.value.find((find) => find.key === current.value)
+  if (event.key === 'ArrowDown') walk(1)
+  else if (event.key === 'ArrowUp') walk(-1)
+  else if (each && event.key.toLowerCase() === 'h') hear(each)
+  else if (each && event.key === 'Enter') {
+    choose([each.key], left.value.has(each.key))
+    walk(1)
+  } else if (each?.find.instead.length && event.key.toLowerCase() === 'e') turn(each.key, !turned.value.has(each.key))
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
 </script>
 
 <template>
   <section class="sweep">
-    <h2>Sweep</h2>
     <template v-if="!finds">
-      <p class="quiet">Cuts filler sounds such as “um” and shortens pauses of 0.7 s and more. One undo brings everything back.</p>
+      <p class="quiet">Cuts filler sounds such as “um” and shortens long pauses. One undo brings everything back.</p>
       <el-button :disabled="!doc" :loading="busy" @click="cutAll">Sweep</el-button>
       <el-button text :disabled="!doc" @click="look">Look through first</el-button>
     </template>
-    <template v-else>
+    <div v-else ref="list">
       <p v-if="!groups.length" class="quiet">Nothing was found that is not cut already.</p>
       <div v-for="group in groups" :key="group.kind" class="group">
         <div class="head">
           <el-checkbox
-            :model-value="group.taken === group.all.length" :indeterminate="group.taken > 0 && group.taken < group.all.length"
+            :model-value="group.taken > 0 && group.taken === group.all.length" :indeterminate="group.taken > 0 && group.taken < group.all.length"
             @change="choose(group.all.map((each) => each.key), $event === true)"
           >{{ group.name }}</el-checkbox>
           <span class="time quiet">{{ group.taken }} of {{ group.all.length }} · {{ group.saves.toFixed(1) }} s</span>
-          <el-button
-            text size="small" :aria-expanded="opened === group.kind"
-            @click="opened = opened === group.kind ? null : group.kind"
-          >{{ opened === group.kind ? 'Hide' : 'Show' }}</el-button>
+          <el-button text size="small" :aria-expanded="opened === group.kind" @click="open(group.kind)">{{ opened === group.kind ? 'Hide' : 'Show' }}</el-button>
         </div>
-        <ul v-if="opened === group.kind">
-          <li v-for="each in group.all" :key="each.key">
+        <ul v-if="opened === group.kind" tabindex="0" :aria-label="group.name" @keydown="press">
+          <li v-for="each in group.all" :key="each.key" :class="{ current: current === each.key, leave: !takes(each) }">
             <el-checkbox
-              :model-value="!left.has(each.key)" :aria-label="`Cut ${each.find.text || 'pause'}`"
+              :model-value="takes(each)" :disabled="each.find.confidence < sure" :aria-label="`Cut ${each.find.text || 'pause'}`"
               @change="choose([each.key], $event === true)"
             />
-            <button title="Hear it" @click="emit('hear', each.find.start)">
-              <span class="time quiet">{{ clock(each.find.start, false) }}</span>
-              {{ each.before }}
-              <s v-if="each.find.text">{{ each.find.text }}</s>
-              <s v-else class="time">{{ (each.find.end - each.find.start).toFixed(1) }} s</s>
-              {{ each.after }}
-            </button>
+            <div>
+              <button class="words" :title="heard === each.key ? 'Hear it cut (H)' : 'Hear it as it is (H)'" @click="hear(each)">
+                <span class="time quiet">{{ clock(each.find.start, false) }}</span>
+                {{ each.before }}
+                <s v-if="each.find.text && !turned.has(each.key)">{{ each.find.text }}</s>
+                <span v-else-if="each.find.text">{{ each.find.text }} <s>(the later take)</s></span>
+                <s v-else class="time">{{ (each.find.end - each.find.start).toFixed(1) }} s</s>
+                {{ each.after }}
+              </button>
+              <label v-if="each.find.instead.length" class="keep">
+                Keep
+                <select :value="turned.has(each.key) ? 'earlier' : 'later'" @change="turn(each.key, ($event.target as HTMLSelectElement).value === 'earlier')">
+                  <option value="later">the later take</option>
+                  <option value="earlier">the earlier take</option>
+                </select>
+              </label>
+            </div>
           </li>
         </ul>
       </div>
+      <p v-if="opened" class="hint quiet">Arrows walk · H hears it, once more hears it cut · Enter takes or leaves<template v-if="opened === 'retake'"> · E keeps the earlier</template></p>
+      <div class="line">
+        <select v-model.number="sure" aria-label="How sure">
+          <option v-for="[value, name] in SURE" :key="value" :value="value">{{ name }}</option>
+        </select>
+        <span v-if="doc && chosen && length !== null" class="time" data-test="after">{{ clock(doc.seconds) }} → {{ clock(length) }}</span>
+      </div>
       <div class="done">
-        <el-button type="primary" :disabled="!chosen" :loading="busy" @click="cutChosen">
-          Cut {{ chosen }}, {{ saves.toFixed(1) }} s
-        </el-button>
+        <el-button type="primary" :disabled="!chosen" :loading="busy" @click="cutChosen">Cut {{ chosen }}<template v-if="doc && chosen && length !== null">, {{ (doc.seconds - length).toFixed(1) }} s</template></el-button>
         <el-button text @click="finds = null">Close</el-button>
       </div>
-    </template>
+    </div>
+    <el-button v-if="doc" text size="small" class="settings" :aria-expanded="setting" @click="setting = !setting">What a sweep looks for</el-button>
+    <SweepSettings v-if="doc && setting" :recording-id="doc.recording" @saved="finds && look()" />
   </section>
 </template>
 
 <style scoped>
 .sweep p { margin: 4px 0 10px; font-size: 14px; }
+.sweep .hint { font-size: 12px; }
 .group { border-bottom: 1px solid var(--rule); }
-.head { display: flex; gap: 8px; align-items: center; }
+.head { display: flex; gap: 6px; align-items: center; }
 .head .time { margin-left: auto; font-size: 12px; white-space: nowrap; }
-ul { max-height: 260px; margin: 0; padding: 0; overflow-y: auto; list-style: none; }
-li { display: flex; gap: 8px; align-items: flex-start; padding: 2px 0; }
-li button { padding: 3px 0; border: 0; background: none; color: var(--ink); font: 14px/1.4 var(--serif); text-align: left; cursor: pointer; }
-li button:hover { color: var(--pencil); }
+ul { max-height: 230px; margin: 0; padding: 0; overflow-y: auto; list-style: none; }
+li { display: flex; gap: 8px; align-items: flex-start; padding: 2px 4px; border-left: 2px solid transparent; }
+li.current { border-left-color: var(--pencil); background: var(--paper-2); }
+li.leave .words { color: var(--ink-2); }
+li.leave s { text-decoration-color: var(--rule); }
+.words { padding: 3px 0; border: 0; background: none; color: var(--ink); font: 14px/1.4 var(--serif); text-align: left; cursor: pointer; }
+.words:hover { color: var(--pencil); }
+.keep { display: block; font-size: 13px; }
+select { padding: 2px 4px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font-size: 13px; }
 s { color: var(--ink-2); text-decoration-color: var(--pencil); text-decoration-thickness: 2px; }
+.line { display: flex; gap: 8px; align-items: center; justify-content: space-between; margin-top: 10px; }
 .done { margin-top: 10px; }
+.settings { margin: 6px 0 0 -8px; }
 </style>

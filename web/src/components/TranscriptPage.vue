@@ -1,26 +1,35 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, toRef, watch } from 'vue'
-import type { Schemas } from '@/api/client'
-import { clock, speakerName } from '@/composables/format'
-import { pauseLeft, struckWords, tokenAt, tokensOf, type Token } from '@/composables/tokens'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { useEventListener } from '@vueuse/core'
+import { computed, nextTick, ref, shallowRef, toRef, watch } from 'vue'
+import { clock } from '@/composables/format'
+import { pauseLeft, placeOf, struckWords, tokenAt, tokensOf, type Token } from '@/composables/tokens'
+import type { Transcript, Word } from '@/composables/transcript'
 import type { Doc } from '@/composables/useDocument'
 import { useSelection } from '@/composables/useSelection'
 import TokenText from './TokenText.vue'
 
+/** The transcript as a page to read, select and correct. Only the paragraphs in sight are in the document. */
 const props = defineProps<{
-  transcript: Schemas['TranscriptOut']
+  transcript: Transcript
   doc: Doc | null
   source: number // seconds of the recording that are heard now
   playing: boolean
+  found: [number, number][] // what was searched for: places of words
 }>()
-const emit = defineEmits<{ go: [seconds: number]; selected: [tokens: Token[]] }>()
+const emit = defineEmits<{
+  go: [seconds: number]
+  selected: [tokens: Token[]]
+  rewrite: [words: Word[], text: string]
+}>()
 
 const page = ref<HTMLElement | null>(null)
 const tokens = computed(() => tokensOf(props.transcript.words, props.transcript.pauses))
 
 interface Block {
-  key: number
   speaker: string
+  suggested: boolean
+  colour: string
   named: boolean
   start: number
   first: number
@@ -29,24 +38,73 @@ interface Block {
 
 /** Paragraphs as runs of tokens; a pause stands with the words before it. */
 const blocks = computed<Block[]>(() => {
+  const { words, paragraphs, speakers } = props.transcript
+  const cast = new Map(speakers.map((speaker) => [speaker.key, speaker]))
   const made: Block[] = []
   let n = 0
-  for (const [k, paragraph] of props.transcript.paragraphs.entries()) {
-    const next = props.transcript.paragraphs[k + 1]
-    const until = next ? props.transcript.words[next.first]!.start : Infinity
+  for (const [k, paragraph] of paragraphs.entries()) {
+    const next = paragraphs[k + 1]
+    const until = next ? words[next.first]!.start : Infinity
     const first = n
     while (n < tokens.value.length && tokens.value[n]!.start < until) n++
+    const speaker = cast.get(paragraph.speaker)
     made.push({
-      key: first,
-      speaker: speakerName(paragraph.speaker),
-      named: made.at(-1)?.speaker !== speakerName(paragraph.speaker),
-      start: props.transcript.words[paragraph.first]!.start,
+      speaker: speaker?.name ?? '',
+      suggested: words[paragraph.first]!.speaker_by === 'voices',
+      colour: speaker?.colour ?? '',
+      named: k === 0 || paragraphs[k - 1]!.speaker !== paragraph.speaker,
+      start: words[paragraph.first]!.start,
       first,
       tokens: tokens.value.slice(first, n),
     })
   }
   return made
 })
+
+const LINE = 30
+const rows = useVirtualizer(
+  computed(() => ({
+    count: blocks.value.length,
+    getScrollElement: () => page.value,
+    estimateSize: (n: number) => {
+      const letters = blocks.value[n]!.tokens.reduce((sum, token) => sum + (token.kind === 'word' ? token.word.text.length + 1 : 7), 0)
+      return Math.ceil(letters / 58) * LINE + 18
+    },
+    overscan: 4,
+    paddingStart: 20,
+    paddingEnd: 120,
+    getItemKey: (n: number) => blocks.value[n]!.first,
+  })),
+)
+const shown = computed(() => rows.value.getVirtualItems())
+
+function blockOf(n: number): number {
+  let low = 0
+  let high = blocks.value.length
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (blocks.value[middle]!.first <= n) low = middle + 1
+    else high = middle
+  }
+  return low - 1
+}
+
+function mounted(): [number, number] {
+  const first = blocks.value[shown.value[0]?.index ?? 0]
+  const last = blocks.value[shown.value.at(-1)?.index ?? -1]
+  return first && last ? [first.first, last.first + last.tokens.length - 1] : [0, -1]
+}
+
+/** Bring a token onto the page; `centre` also when it is in sight already but near an edge. */
+function reveal(n: number, centre = false) {
+  const element = selection.element(n)
+  if (element) {
+    element.scrollIntoView({ block: centre ? 'center' : 'nearest' })
+    return
+  }
+  rows.value.scrollToIndex(Math.max(blockOf(n), 0), { align: 'center' })
+  void nextTick(() => requestAnimationFrame(() => selection.element(n)?.scrollIntoView({ block: centre ? 'center' : 'nearest' })))
+}
 
 const struck = computed(() => struckWords(props.doc))
 
@@ -56,30 +114,36 @@ function stateOf(token: Token): string {
   return left === null ? '' : left < 0.08 ? 'cut' : left.toFixed(1)
 }
 
-/** What happens to each token; a paragraph's list is the same object until something in it changes. */
-let lists = new Map<number, string[]>()
-const states = computed(() => {
-  const now = new Map<number, string[]>()
-  for (const block of blocks.value) {
-    const list = block.tokens.map(stateOf)
-    const before = lists.get(block.key)
-    const same = before?.length === list.length && list.every((state, n) => state === before[n])
-    now.set(block.key, same ? before : list)
-  }
-  lists = now
-  return now
+const selection = useSelection(page, tokens, (token) => emit('go', token.start), { mounted, reveal })
+watch(selection.selected, (selected) => emit('selected', selected))
+
+function repaint() {
+  selection.repaint()
+  paintFound()
+}
+watch([toRef(props, 'doc'), shown, blocks], () => void nextTick(repaint))
+
+const wordTokens = computed(() => {
+  const places: number[] = []
+  tokens.value.forEach((token, n) => token.kind === 'word' && places.push(n))
+  return places
 })
 
-const selection = useSelection(page, tokens, (token) => emit('go', token.start))
-watch(selection.selected, (selected) => emit('selected', selected))
-watch(toRef(props, 'doc'), () => void nextTick(selection.repaint))
+function paintFound() {
+  const [first, last] = mounted()
+  const places = props.found
+    .map(([a, b]): [number, number] => [wordTokens.value[a] ?? -1, wordTokens.value[b] ?? -1])
+    .filter(([a, b]) => b >= first && a <= last)
+  selection.paint('found', ...places)
+}
+watch(() => props.found, paintFound)
 
 const following = ref(true)
 const spoken = computed(() => tokenAt(tokens.value, props.source))
 watch([spoken, () => props.playing], () => {
   const token = tokens.value[spoken.value]
   const heard = token?.kind === 'word' && props.source < token.end + 0.15
-  selection.paint('spoken', heard ? spoken.value : -1, spoken.value)
+  selection.paint('spoken', [heard ? spoken.value : -1, spoken.value])
   if (props.playing && following.value && token) keepInView(spoken.value)
 })
 watch(() => props.playing, (playing) => {
@@ -87,12 +151,10 @@ watch(() => props.playing, (playing) => {
 })
 
 function keepInView(n: number) {
-  const element = selection.element(n)
-  const around = page.value
-  if (!element || !around) return
-  const box = element.getBoundingClientRect()
-  const frame = around.getBoundingClientRect()
-  if (box.top < frame.top + 40 || box.bottom > frame.bottom - 80) element.scrollIntoView({ block: 'center' })
+  const box = selection.element(n)?.getBoundingClientRect()
+  const frame = page.value?.getBoundingClientRect()
+  if (!frame) return
+  if (!box || box.top < frame.top + 40 || box.bottom > frame.bottom - 80) reveal(n, true)
 }
 
 function scrolledAway() {
@@ -101,22 +163,136 @@ function scrolledAway() {
 
 function comeBack() {
   following.value = true
-  keepInView(spoken.value)
+  reveal(spoken.value, true)
 }
 
-defineExpose({ move: selection.move, clear: selection.clear })
+// Correcting in place. The words are held by id: their places shift when words are split or joined.
+const corrected = shallowRef<Word[] | null>(null)
+const editing = computed(() => {
+  const words = corrected.value
+  if (!words?.length) return null
+  const first = placeOf(tokens.value, words[0]!)
+  const last = placeOf(tokens.value, words.at(-1)!)
+  return first < 0 || last < 0 ? null : { first, last, text: words.map((word) => word.text).join(' ') }
+})
+
+/** Begin to correct the selected words. */
+function edit(): boolean {
+  const words = selection.selected.value.flatMap((token) => (token.kind === 'word' ? [token.word] : []))
+  if (!words.length || words.length > 40) return false
+  corrected.value = words
+  return true
+}
+
+function neighbour(step: number): Word | null {
+  const place = editing.value
+  if (!place) return null
+  for (let n = step > 0 ? place.last + 1 : place.first - 1; n >= 0 && n < tokens.value.length; n += step) {
+    const token = tokens.value[n]!
+    if (token.kind === 'word') return token.word
+  }
+  return null
+}
+
+function keep(text: string, step: number) {
+  const words = corrected.value
+  if (!words) return
+  const next = step ? neighbour(step) : null
+  const place = editing.value
+  corrected.value = next ? [next] : null
+  const doubt = words.some((word) => word.confidence < 1)
+  if (text.trim() && (text.trim() !== words.map((word) => word.text).join(' ') || (doubt && !step))) emit('rewrite', words, text.trim())
+  if (next) {
+    const n = placeOf(tokens.value, next)
+    selection.select(n)
+    reveal(n)
+  } else {
+    if (place) selection.select(place.first, place.last)
+    page.value?.focus()
+  }
+}
+
+function join(text: string, step: -1 | 1) {
+  const words = corrected.value
+  const other = neighbour(step)
+  corrected.value = null
+  page.value?.focus()
+  if (!words || !other) return
+  const joined = step < 0 ? other.text.replace(/[.,;:!?]+$/, '') + text : text.replace(/[.,;:!?]+$/, '') + other.text
+  emit('rewrite', step < 0 ? [other, ...words] : [...words, other], joined)
+}
+
+function drop() {
+  corrected.value = null
+  page.value?.focus()
+}
+
+function selectWords(words: Word[]) {
+  const first = words.length ? placeOf(tokens.value, words[0]!) : -1
+  if (first < 0) return
+  selection.select(first, placeOf(tokens.value, words.at(-1)!))
+  reveal(first, true)
+}
+
+function selectBlock(block: Block) {
+  selection.select(block.first, block.first + block.tokens.length - 1)
+  page.value?.focus()
+}
+
+/** The words a speaker's digit is meant for: those selected, or the whole paragraph of a single one. */
+function spokenBySelected(): Word[] {
+  const chosen = selection.selected.value.flatMap((token) => (token.kind === 'word' ? [token.word] : []))
+  if (chosen.length !== 1) return chosen
+  const block = blocks.value[blockOf(selection.first.value)]
+  return block ? block.tokens.flatMap((token) => (token.kind === 'word' ? [token.word] : [])) : chosen
+}
+
+useEventListener(document, 'copy', (event: ClipboardEvent) => {
+  if ((event.target as HTMLElement).closest?.('input, textarea') || !selection.selected.value.length) return
+  const lines: string[] = []
+  for (let b = blockOf(selection.first.value); b <= blockOf(selection.last.value); b++) {
+    const block = blocks.value[b]!
+    const from = Math.max(selection.first.value - block.first, 0)
+    const text = block.tokens
+      .slice(from, selection.last.value - block.first + 1)
+      .flatMap((token) => (token.kind === 'word' && token.word.kind !== 'sound' ? [token.word.text] : []))
+    if (text.length) lines.push(text.join(' '))
+  }
+  event.clipboardData?.setData('text/plain', lines.join('\n\n'))
+  event.preventDefault()
+})
+
+function moveLine(down: boolean, extend: boolean): boolean {
+  selection.move(selection.lineStep(down), extend)
+  return true
+}
+
+defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, selectWords, spokenBySelected, focus: () => page.value?.focus() })
 </script>
 
 <template>
   <div class="frame">
     <div ref="page" class="page" tabindex="0" aria-label="Transcript" v-on="selection.pointer" @wheel.passive="scrolledAway">
-      <section v-for="block in blocks" :key="block.key" class="paragraph">
-        <div class="side">
-          <span v-if="block.named" class="speaker">{{ block.speaker }}</span>
-          <span class="time quiet">{{ clock(block.start, false) }}</span>
-        </div>
-        <p><TokenText :tokens="block.tokens" :first="block.first" :state="states.get(block.key) ?? []" /></p>
-      </section>
+      <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
+        <section
+          v-for="item in shown" :key="String(item.key)" :ref="(element) => rows.measureElement(element as Element | null)" :data-index="item.index"
+          class="paragraph" :style="{ transform: `translateY(${item.start}px)` }"
+        >
+          <button class="side" tabindex="-1" title="Select this paragraph" @click="selectBlock(blocks[item.index]!)">
+            <span
+              v-if="blocks[item.index]!.named" class="speaker" :class="{ suggested: blocks[item.index]!.suggested }"
+              :style="{ color: blocks[item.index]!.colour }" :title="blocks[item.index]!.suggested ? 'Suggested from the voice' : undefined"
+            >{{ blocks[item.index]!.speaker }}{{ blocks[item.index]!.suggested ? '?' : '' }}</span>
+            <span class="time quiet">{{ clock(blocks[item.index]!.start, false) }}</span>
+          </button>
+          <p>
+            <TokenText
+              :tokens="blocks[item.index]!.tokens" :first="blocks[item.index]!.first" :state="blocks[item.index]!.tokens.map(stateOf)"
+              :editing="editing" @keep="keep" @drop="drop" @join="join"
+            />
+          </p>
+        </section>
+      </div>
     </div>
     <el-button v-if="playing && !following" class="back" round @click="comeBack">Back to what is heard</el-button>
   </div>
@@ -124,11 +300,13 @@ defineExpose({ move: selection.move, clear: selection.clear })
 
 <style scoped>
 .frame { position: relative; min-height: 0; height: 100%; }
-.page { height: 100%; overflow-y: auto; padding: 20px 28px 120px; user-select: none; touch-action: pan-y; outline: none; border-left: 2px solid transparent; }
-.paragraph { display: grid; grid-template-columns: 84px minmax(0, 62ch); gap: 16px; content-visibility: auto; contain-intrinsic-size: auto 120px; }
-.side { display: flex; flex-direction: column; align-items: flex-end; padding-top: 4px; text-align: right; }
-.speaker { font-size: 13px; font-weight: 600; line-height: 1.3; }
-p { margin: 0 0 18px; font: 18px/1.65 var(--serif); }
+.page { height: 100%; overflow-y: auto; padding: 0 28px; user-select: none; touch-action: pan-y; outline: none; border-left: 2px solid transparent; }
+.paragraph { position: absolute; top: 0; left: 0; right: 0; display: grid; grid-template-columns: 96px minmax(0, 62ch); gap: 16px; }
+.side { display: flex; flex-direction: column; align-items: flex-end; align-self: start; padding: 4px 0 0; border: 0; background: none; text-align: right; cursor: pointer; }
+.side:hover .time { color: var(--pencil); }
+.speaker { font-size: 13px; font-weight: 600; line-height: 1.3; overflow-wrap: anywhere; }
+.speaker.suggested { font-style: italic; font-weight: 500; }
+p { margin: 0; padding-bottom: 18px; font: 18px/1.65 var(--serif); }
 .back { position: absolute; left: 50%; bottom: 20px; transform: translateX(-50%); }
 .page:focus-visible { border-left-color: var(--pencil); }
 </style>

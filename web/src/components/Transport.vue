@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { clock } from '@/composables/format'
 
-defineProps<{ time: number; length: number; playing: boolean; ready: boolean }>()
-defineEmits<{ toggle: []; seek: [seconds: number] }>()
+defineProps<{ time: number; length: number; playing: boolean; ready: boolean; speed?: number }>()
+defineEmits<{ toggle: []; seek: [seconds: number]; speed: [rate: number] }>()
+
+const SPEEDS = [0.5, 0.75, 1, 1.25, 1.5, 2]
 </script>
 
 <template>
@@ -18,6 +20,12 @@ defineEmits<{ toggle: []; seek: [seconds: number] }>()
       @input="$emit('seek', Number(($event.target as HTMLInputElement).value))"
     />
     <span class="time" data-test="clock">{{ clock(time) }} <span class="quiet">/ {{ clock(length) }}</span></span>
+    <select
+      v-if="speed" :value="speed" class="speed" aria-label="Speed" title="Speed (J back, K pause, L play and faster)"
+      @change="$emit('speed', Number(($event.target as HTMLSelectElement).value))"
+    >
+      <option v-for="rate in SPEEDS" :key="rate" :value="rate">{{ rate }}×</option>
+    </select>
   </div>
 </template>
 
@@ -27,4 +35,5 @@ defineEmits<{ toggle: []; seek: [seconds: number] }>()
 .play:disabled { opacity: 0.4; cursor: default; }
 input { flex: 1; min-width: 0; accent-color: var(--pencil); }
 .time { white-space: nowrap; }
+.speed { padding: 2px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font: 13px var(--mono); }
 </style>

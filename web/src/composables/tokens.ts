@@ -68,6 +68,16 @@ export function bringingBack(piece: string, tokens: Token[]): Edit[] {
   ]
 }
 
+/** The place of the token of a word; -1 when it is not there. */
+export function placeOf(tokens: Token[], word: Word): number {
+  for (let n = Math.max(tokenAt(tokens, word.start) - 1, 0); n < tokens.length; n++) {
+    const token = tokens[n]!
+    if (token.kind === 'word' && token.word.id === word.id) return n
+    if (token.start > word.start + 1) break
+  }
+  return -1
+}
+
 /** The last token that begins at or before a time of the recording; -1 before the first. */
 export function tokenAt(tokens: Token[], seconds: number): number {
   let low = 0

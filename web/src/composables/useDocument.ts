@@ -5,6 +5,8 @@ import { tell, tellChange, tellError } from './tell'
 export type Doc = Schemas['DocumentOut']
 export type Edit = Schemas['Change']['edit']
 export type SweepKind = Schemas['Find']['kind']
+export type Correction = Schemas['Correcting']['correction']
+export type Finding = Schemas['Finding']
 
 const CUT: Record<string, [string, string]> = {
   filler: ['filler sound', 'filler sounds'],
@@ -31,7 +33,7 @@ function summary(counts: Partial<Record<string, number>>): string {
  * made on; when that is stale the newer document is taken in and the edit, which
  * names words and not places, is made again on top of it.
  */
-export function useDocument() {
+export function useDocument(onChange: (doc: Doc) => void = () => {}) {
   const doc = shallowRef<Doc | null>(null)
   let line: Promise<unknown> = Promise.resolve() // changes go out one after another
 
@@ -46,7 +48,7 @@ export function useDocument() {
       if (!(error instanceof ApiError) || error.status !== 409) throw error
       const newer = (error.body as { document?: Doc } | null)?.document
       if (!newer) throw error
-      doc.value = newer
+      taken(newer)
       if (!again) {
         tellChange('This was changed elsewhere. What you see is the newest; try once more.')
         return
@@ -70,8 +72,17 @@ export function useDocument() {
     return turn
   }
 
-  const taken = (newer: Doc) => {
+  function taken(newer: Doc) {
     doc.value = newer
+    onChange(newer)
+  }
+
+  /** Correct the transcript; what was corrected before waits its turn. */
+  function correct(correction: Correction) {
+    return queue(
+      (document_id, version) => got(api.POST('/api/documents/{document_id}/corrections', { params: { path: { document_id } }, body: { version, correction } })),
+      taken,
+    )
   }
 
   function edit(edits: Edit[]) {
@@ -89,14 +100,14 @@ export function useDocument() {
   const redo = () =>
     queue((document_id, version) => got(api.POST('/api/documents/{document_id}/redo', { params: { path: { document_id } }, body: { version } })), taken, false)
 
-  function sweep(kinds: SweepKind[], leave: string[] = []) {
+  function sweep(wanted: Finding) {
     return queue(
       (document_id, version) =>
-        got(api.POST('/api/documents/{document_id}/sweep', { params: { path: { document_id } }, body: { version, kinds, leave } })),
+        got(api.POST('/api/documents/{document_id}/sweep', { params: { path: { document_id } }, body: { version, ...wanted } })),
       (done) => {
         if (done.document.version === doc.value?.version) tell('Nothing left to sweep: nothing was found that is not cut already.')
         else tell(`${summary(done.counts)}: ${done.saved.toFixed(1)} s saved.`)
-        doc.value = done.document
+        taken(done.document)
       },
     )
   }
@@ -105,6 +116,7 @@ export function useDocument() {
     doc,
     plan: computed(() => doc.value?.plan ?? null),
     edit,
+    correct,
     undo,
     redo,
     sweep,

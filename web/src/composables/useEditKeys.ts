@@ -7,16 +7,18 @@ interface Actions {
   undo(): void
   redo(): void
   move(step: number, extend: boolean): void
+  moveLine?: (down: boolean, extend: boolean) => boolean
   clear(): void
+  more?: (event: KeyboardEvent) => boolean // keys of one view; true when it was one
 }
 
 /** The keys of an editing page. Keys typed into a field or on a button stay theirs. */
 export function useEditKeys(actions: Actions) {
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     const target = event.target as HTMLElement
-    if (target.closest('input, textarea, [contenteditable], .el-message-box, .el-select')) return
+    if (target.closest('input, textarea, [contenteditable], .el-message-box, .el-select, .el-dialog, .el-dropdown-menu')) return
     const onButton = target.closest('button, a, [role="button"]') !== null
-    const done = press(event, onButton)
+    const done = press(event, onButton) || (!(onButton && event.key === 'Enter') && (actions.more?.(event) ?? false))
     if (done) event.preventDefault()
   })
 
@@ -49,6 +51,9 @@ export function useEditKeys(actions: Actions) {
       case 'ArrowLeft':
         actions.move(event.key === 'ArrowRight' ? 1 : -1, event.shiftKey)
         return true
+      case 'ArrowDown':
+      case 'ArrowUp':
+        return actions.moveLine?.(event.key === 'ArrowDown', event.shiftKey) ?? false
       case 'Escape':
         actions.clear()
         return true

@@ -18,6 +18,7 @@ export function usePlayer(stage: Stage) {
   const time = ref(0)
   const playing = ref(false)
   const ready = ref(false)
+  const speed = ref(1)
   const player = shallowRef<Player | null>(null)
   let painter: Painter | null = null
   let captions: Captions | null = null
@@ -61,6 +62,7 @@ export function usePlayer(stage: Stage) {
       },
     })
     player.value = made
+    if (speed.value !== 1) void made.setSpeed(speed.value)
     made.open(url).then(() => (ready.value = true), tellError)
   }
 
@@ -78,6 +80,7 @@ export function usePlayer(stage: Stage) {
     },
     { flush: 'post' },
   )
+  watch(speed, (rate) => void player.value?.setSpeed(rate))
   if (stage.fonts) watch(stage.fonts, () => drawCaptions(time.value))
 
   onBeforeUnmount(() => {
@@ -89,11 +92,15 @@ export function usePlayer(stage: Stage) {
     time,
     playing,
     ready,
+    speed,
     source,
     length,
     toggle: () => (playing.value ? player.value?.pause() : void player.value?.play()),
+    play: () => void player.value?.play(),
     pause: () => player.value?.pause(),
     seek: (seconds: number) => void player.value?.seek(seconds),
-    seekSource: (seconds: number) => stage.plan.value && void player.value?.seek(toOutput(stage.plan.value, seconds) + 1e-4),
+    seekSource: async (seconds: number) => {
+      if (stage.plan.value) await player.value?.seek(toOutput(stage.plan.value, seconds) + 1e-4)
+    },
   }
 }

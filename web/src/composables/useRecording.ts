@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, type Ref } from 'vue'
 import { api, got, type Schemas } from '@/api/client'
+import type { Transcript } from './transcript'
 
 export type Recording = Schemas['RecordingOut']
 export type Job = Schemas['JobOut']
@@ -38,10 +39,15 @@ export function useRecording(id: Ref<string>) {
     queryFn: () => got(api.GET('/api/recordings/{recording_id}/transcript', path.value)),
     refetchInterval: (query) => (query.state.data?.complete ? false : 1500),
     staleTime: Infinity,
+    structuralSharing: false, // words are compared by the page itself
+    refetchOnMount: 'always',
   })
   return {
     recording,
     transcript,
+    setTranscript: (change: (before: Transcript) => Transcript) =>
+      client.setQueryData<Transcript>(['transcript', id.value], (before) => before && change(before)),
+    reread: () => client.invalidateQueries({ queryKey: ['transcript', id.value] }),
     refresh: () => client.invalidateQueries({ queryKey: ['recording', id.value] }),
   }
 }

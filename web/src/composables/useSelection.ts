@@ -1,11 +1,18 @@
 import { computed, ref, watch, type Ref } from 'vue'
 import type { Token } from './tokens'
 
+interface Options {
+  mounted?: () => [number, number] // the first and last token on the page, when not all are
+  reveal?: (n: number) => void // brings a token onto the page
+}
+
 /**
  * A selection of tokens, held as a pair of places and painted with the CSS
  * highlight API, so that selecting changes no element. Elements carry `data-t`.
  */
-export function useSelection(page: Ref<HTMLElement | null>, tokens: Ref<Token[]>, onClick: (token: Token) => void) {
+export function useSelection(
+  page: Ref<HTMLElement | null>, tokens: Ref<Token[]>, onClick: (token: Token) => void, options: Options = {},
+) {
   const anchor = ref(-1)
   const head = ref(-1)
   let dragged = false
@@ -20,8 +27,10 @@ export function useSelection(page: Ref<HTMLElement | null>, tokens: Ref<Token[]>
   }
 
   function rangeOver(from: number, to: number): Range | null {
-    const a = element(from)
-    const b = element(to)
+    const [first, last] = options.mounted?.() ?? [0, Infinity]
+    if (to < first || from > last) return null
+    const a = element(Math.max(from, first))
+    const b = element(Math.min(to, last))
     if (!a || !b) return null
     const range = new Range()
     range.setStartBefore(a)
@@ -29,14 +38,14 @@ export function useSelection(page: Ref<HTMLElement | null>, tokens: Ref<Token[]>
     return range
   }
 
-  function paint(name: string, from: number, to: number) {
-    const range = from >= 0 ? rangeOver(from, to) : null
-    if (range) CSS.highlights.set(name, new Highlight(range))
+  function paint(name: string, ...places: [number, number][]) {
+    const ranges = places.flatMap(([from, to]) => (from >= 0 ? (rangeOver(from, to) ?? []) : []))
+    if (ranges.length) CSS.highlights.set(name, new Highlight(...ranges))
     else CSS.highlights.delete(name)
   }
 
   function repaint() {
-    paint('selected', first.value, last.value)
+    paint('selected', [first.value, last.value])
   }
 
   function select(a: number, b = a) {
@@ -53,17 +62,44 @@ export function useSelection(page: Ref<HTMLElement | null>, tokens: Ref<Token[]>
     const next = Math.min(Math.max((head.value < 0 ? 0 : head.value + step), 0), tokens.value.length - 1)
     head.value = next
     if (!extend || anchor.value < 0) anchor.value = next
-    element(next)?.scrollIntoView({ block: 'nearest' })
+    if (options.reveal) options.reveal(next)
+    else element(next)?.scrollIntoView({ block: 'nearest' })
+  }
+
+  /** The token a line above or below the cursor. */
+  function lineStep(down: boolean): number {
+    const box = element(head.value)?.getBoundingClientRect()
+    if (!box) return down ? 8 : -8
+    for (let line = 1; line <= 4; line++) {
+      const y = (box.top + box.bottom) / 2 + (down ? 1 : -1) * line * 16
+      for (const x of [box.left + 2, box.left - 40, box.left + 60, box.left - 120]) {
+        const n = tokenAtPoint(x, y)
+        if (n >= 0 && Math.abs(element(n)!.getBoundingClientRect().top - box.top) > 8) return n - head.value
+      }
+    }
+    return down ? 8 : -8
   }
 
   function tokenUnder(event: PointerEvent): number {
-    const under = document.elementFromPoint(event.clientX, event.clientY)?.closest<HTMLElement>('[data-t]')
+    return tokenAtPoint(event.clientX, event.clientY)
+  }
+
+  function tokenAtPoint(x: number, y: number): number {
+    const under = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-t]')
     return under && page.value?.contains(under) ? Number(under.dataset.t) : -1
+  }
+
+  /** While dragging beyond the page, go on with it. */
+  function scrollAtEdge(y: number) {
+    const frame = page.value?.getBoundingClientRect()
+    if (!frame) return
+    if (y < frame.top + 16) page.value!.scrollBy(0, -24)
+    else if (y > frame.bottom - 16) page.value!.scrollBy(0, 24)
   }
 
   const pointer = {
     pointerdown(event: PointerEvent) {
-      if (event.button !== 0) return
+      if (event.button !== 0 || (event.target as HTMLElement).closest('input, button')) return
       const n = tokenUnder(event)
       if (n < 0) return
       page.value?.setPointerCapture(event.pointerId)
@@ -73,6 +109,7 @@ export function useSelection(page: Ref<HTMLElement | null>, tokens: Ref<Token[]>
     },
     pointermove(event: PointerEvent) {
       if (pressed < 0) return
+      scrollAtEdge(event.clientY)
       const n = tokenUnder(event)
       if (n < 0 || (n === pressed && !dragged)) return
       dragged = true
@@ -95,5 +132,5 @@ export function useSelection(page: Ref<HTMLElement | null>, tokens: Ref<Token[]>
     if (now.length !== before.length) clear()
   })
 
-  return { first, last, selected, select, clear, move, paint, repaint, pointer, element }
+  return { first, last, head, selected, select, clear, move, lineStep, paint, repaint, pointer, element }
 }

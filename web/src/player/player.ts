@@ -1,3 +1,5 @@
+import { SoundTouchNode } from '@soundtouchjs/audio-worklet'
+import processor from '@soundtouchjs/audio-worklet/processor?url'
 import type { VideoSample } from 'mediabunny'
 import { WorkingCopy } from './media'
 import { fadeIn, fps, segmentAt, sliceFrom, type Plan, type Slice } from './timeline'
@@ -35,6 +37,8 @@ export class Player {
   private queue: Shown[] = []
   private wake: (() => void) | null = null
   private showing = 0
+  private rate = 1 // seconds of the output played in one second
+  private pitch: SoundTouchNode | null = null // brings the pitch back when the speed is not 1
 
   constructor(private plan: Plan, private readonly look: Look) {}
 
@@ -53,7 +57,15 @@ export class Player {
 
   get time() {
     if (!this.run || !this.context) return this.at
-    return Math.min(Math.max(this.context.currentTime - this.began, 0), this.length)
+    return Math.min(Math.max((this.context.currentTime - this.began) * this.rate, 0), this.length)
+  }
+
+  /** Play at another speed, 0.5 to 2, with the pitch kept; goes on playing if it was. */
+  async setSpeed(rate: number) {
+    const wasPlaying = this.playing
+    this.stop()
+    this.rate = rate
+    if (wasPlaying) await this.play()
   }
 
   /** Play another plan from a place on; goes on playing if it was. */
@@ -74,12 +86,13 @@ export class Player {
     this.gain?.disconnect()
     this.gain = this.context.createGain()
     this.gain.gain.value = 10 ** ((this.plan.gain_db ?? 0) / 20)
-    this.gain.connect(this.context.destination)
+    this.gain.connect(await this.speaker(this.context))
+    if (run.signal.aborted) return
     this.look.playing(true)
     await this.context.resume()
     const first = await this.prepare(Math.round(this.at * this.plan.sample_rate), run.signal)
     if (run.signal.aborted) return
-    this.began = this.context.currentTime + PREROLL - this.at
+    this.began = this.context.currentTime + PREROLL - this.at / this.rate
     void this.feedSound(first, run.signal)
     void this.feedPicture(Math.floor(this.at * fps(this.plan)), run.signal)
     this.tick(run.signal)
@@ -133,6 +146,18 @@ export class Player {
     this.wake?.()
   }
 
+  /** Where the sound goes: straight out, or through what keeps the pitch at another speed. */
+  private async speaker(context: AudioContext): Promise<AudioNode> {
+    if (this.rate === 1) return context.destination
+    if (!this.pitch) {
+      await SoundTouchNode.register(context, processor)
+      this.pitch = new SoundTouchNode({ context })
+      this.pitch.connect(context.destination)
+    }
+    this.pitch.playbackRate.value = this.rate
+    return this.pitch
+  }
+
   /** Decode the sound of one slice, its joins faded as the export fades them. */
   private async prepare(sample: number, signal: AbortSignal): Promise<{ slice: Slice; buffer: AudioBuffer; at: number } | null> {
     const slice = sliceFrom(this.plan, sample, SLICE * this.plan.sample_rate)
@@ -163,9 +188,10 @@ export class Player {
       const node = this.context!.createBufferSource()
       node.buffer = ready.buffer
       node.connect(this.gain!)
-      const when = this.began + ready.at / rate
+      node.playbackRate.value = this.rate
+      const when = this.began + ready.at / rate / this.rate
       const late = Math.max(this.context!.currentTime - when, 0)
-      node.start(Math.max(when, 0), late)
+      node.start(Math.max(when, 0), late * this.rate)
       const next = ready.slice.segment.sample + ready.slice.first + ready.slice.count
       while (!signal.aborted && next / rate - this.time > AHEAD) await this.pauseFor(200)
       ready = signal.aborted ? null : await this.prepare(next, signal)

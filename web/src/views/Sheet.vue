@@ -149,7 +149,7 @@ async function remove() {
         <el-button :disabled="!doc?.can_undo" title="Undo (Ctrl+Z)" @click="undo">Undo</el-button>
         <el-button :disabled="!doc?.can_redo" title="Redo (Ctrl+Shift+Z)" @click="redo">Redo</el-button>
         <span class="sep" />
-        <el-button :disabled="!doc" @click="sweep(['filler', 'pause'])">Sweep</el-button>
+        <el-button :disabled="!doc" @click="sweep({ kinds: ['filler', 'pause'], leave: [], instead: [] })">Sweep</el-button>
         <span class="grow" />
         <span v-if="!exporting" class="quiet keys">Space plays · Delete cuts · B brings back</span>
       </div>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import { api, got } from '@/api/client'
+import { clock } from '@/composables/format'
+import { tellError } from '@/composables/tell'
+import type { Transcript } from '@/composables/transcript'
+import type { Correction } from '@/composables/useDocument'
+import { active, type Job } from '@/composables/useRecording'
+import JobLine from './JobLine.vue'
+
+/** Who speaks: named once, coloured, and given to words by a digit; the voices may make a suggestion. */
+const props = defineProps<{ recordingId: string; transcript: Transcript; jobs: Job[] }>()
+const emit = defineEmits<{ correct: [correction: Correction]; give: [speaker: string]; started: []; cancel: [job: Job] }>()
+
+const PALETTE = ['#2b5fc7', '#b4572f', '#4f7a4b', '#7a4b7f', '#8a6d00', '#1f7f8b', '#a03d63', '#5b6270']
+const count = ref(2)
+const job = computed(() => props.jobs.find((each) => each.kind === 'speakers'))
+
+const rows = computed(() => {
+  const seconds = new Map<string, number>()
+  let suggested = 0
+  for (const word of props.transcript.words) {
+    seconds.set(word.speaker, (seconds.get(word.speaker) ?? 0) + word.end - word.start)
+    if (word.speaker_by === 'voices') suggested++
+  }
+  const known = props.transcript.speakers.map((speaker) => ({ ...speaker, seconds: seconds.get(speaker.key) ?? 0 }))
+  return { known: known.sort((a, b) => Number(a.key.slice(1)) - Number(b.key.slice(1))), suggested }
+})
+const next = computed(() => `S${Math.max(0, ...rows.value.known.map((row) => Number(row.key.slice(1)) || 0)) + 1}`)
+
+function name(speaker: string, event: Event) {
+  const field = event.target as HTMLInputElement
+  emit('correct', { type: 'name_speaker', speaker, name: field.value.trim() })
+}
+
+function colour(speaker: string, value: string) {
+  emit('correct', { type: 'name_speaker', speaker, colour: value })
+}
+
+async function suggest() {
+  try {
+    await got(api.POST('/api/recordings/{recording_id}/speakers', { params: { path: { recording_id: props.recordingId } }, body: { count: count.value } }))
+    emit('started')
+  } catch (error) {
+    tellError(error)
+  }
+}
+</script>
+
+<template>
+  <section class="speakers">
+    <p class="quiet">Select words, or click the time beside a paragraph, then press a speaker’s digit.</p>
+    <ul>
+      <li v-for="row in rows.known" :key="row.key">
+        <button class="digit" :title="`Give the selected words to ${row.name} (${row.key.slice(1)})`" @click="emit('give', row.key)">{{ row.key.slice(1) }}</button>
+        <el-popover trigger="click" :width="212" placement="bottom-start">
+          <template #reference>
+            <button class="swatch" :style="{ background: row.colour }" :aria-label="`Colour of ${row.name}`"></button>
+          </template>
+          <div class="palette">
+            <button v-for="each in PALETTE" :key="each" class="swatch" :style="{ background: each }" :aria-label="each" @click="colour(row.key, each)"></button>
+          </div>
+        </el-popover>
+        <input :value="row.name" :aria-label="`Name of speaker ${row.key.slice(1)}`" maxlength="80" @change="name(row.key, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <span class="time quiet">{{ clock(row.seconds, false) }}</span>
+      </li>
+    </ul>
+    <el-button v-if="Number(next.slice(1)) <= 9" text size="small" @click="emit('correct', { type: 'name_speaker', speaker: next, name: '' })">
+      Add a speaker
+    </el-button>
+    <h3>Suggest from the voices</h3>
+    <JobLine v-if="job && (active(job) || job.state === 'failed')" :job="job" @cancel="emit('cancel', job)" @retry="suggest" />
+    <div v-else class="suggest">
+      <label>People who speak <el-input-number v-model="count" :min="1" :max="8" size="small" controls-position="right" /></label>
+      <el-button size="small" @click="suggest">Suggest</el-button>
+    </div>
+    <p class="quiet small">
+      <template v-if="rows.suggested">Names with a question mark are suggestions; give a paragraph its digit to settle it.</template>
+      <template v-else>A suggestion never changes what you set by hand. It is good on different voices and unsure on alike ones.</template>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+p { margin: 4px 0 10px; font-size: 14px; }
+.small { margin-top: 8px; font-size: 13px; }
+ul { margin: 0; padding: 0; list-style: none; }
+li { display: flex; gap: 8px; align-items: center; padding: 4px 0; border-bottom: 1px solid var(--rule); }
+.digit { width: 24px; height: 24px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper-2); font: 13px var(--mono); cursor: pointer; }
+.swatch { flex: none; width: 18px; height: 18px; border: 0; border-radius: 50%; cursor: pointer; }
+.palette { display: flex; gap: 6px; }
+input { flex: 1; min-width: 0; padding: 3px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); }
+input:hover, input:focus { border-color: var(--rule); background: #fff; }
+h3 { margin-top: 14px; font-size: 14px; }
+.suggest { display: flex; gap: 10px; align-items: center; justify-content: space-between; margin-top: 6px; font-size: 14px; }
+.suggest .el-input-number { width: 84px; margin-left: 6px; }
+</style>
