@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, get_args
 
+import numpy as np
 from pydantic import ValidationError
 
 from hovvet.core.captions.style import caption_style
@@ -25,6 +26,7 @@ from hovvet.core.plan.outlets import outlet
 from hovvet.core.render.export import Original, export
 from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet
+from hovvet.core.sound.silence import Levels, Sound, levels
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, find_silences, sweep, sweep_edit
@@ -99,7 +101,10 @@ def _sweep(options: argparse.Namespace) -> None:
     transcript = _read(options.words)
     settings = SweepSettings(kinds=options.kinds)
     _write(
-        options.out, sweep(transcript, _silences(options.media, probe(options.media)), settings).model_dump(mode="json")
+        options.out,
+        sweep(transcript, find_silences(_sound(options.media, probe(options.media)), SPEECH_RATE), settings).model_dump(
+            mode="json"
+        ),
     )
 
 
@@ -112,13 +117,15 @@ def _clip(options: argparse.Namespace) -> None:
     if not 0 <= options.start < end:
         raise CoreError(f"The clip would be empty: it would run from {options.start:g} s to {end:g} s.")
     sheet = Sheet(pieces=(Piece(id="p1", recording=_RECORDING, start=options.start, end=end),))
+    sound = _sound(options.media, media)
     if options.sweep:
         settings = SweepSettings(kinds=options.sweep)
-        finds = sweep(transcript, _silences(options.media, media), settings)
+        finds = sweep(transcript, find_silences(sound, SPEECH_RATE), settings)
         sheet = apply(sheet, sweep_edit(sheet.pieces[0], transcript, finds, settings))
     if media.has_sound:
         media = media.model_copy(update={"lufs": loudness(options.media, media.duration)})
-    plan = compile(sheet, {_RECORDING: Source(transcript, media)}, Edition(where, style))
+    source = Source(transcript, media, Levels(levels(sound, SPEECH_RATE)))
+    plan = compile(sheet, {_RECORDING: source}, Edition(where, style))
     export(plan, {_RECORDING: Original(options.media, media)}, options.out, _progress("exporting"))
     if options.srt:
         options.srt.write_text(subtitles(plan, "srt"))
@@ -133,13 +140,14 @@ def _recognised(path: Path, media: MediaInfo) -> Transcript:
         return transcribe(wav, WhisperRecogniser(), Aligner(), _progress("transcribing"))
 
 
-def _silences(path: Path, media: MediaInfo) -> list[tuple[float, float]]:
+def _sound(path: Path, media: MediaInfo) -> Sound:
+    """The sound at 16 kHz, mono; empty when there is none."""
     if not media.has_sound:
-        return []
+        return np.zeros(0, np.float32)
     with tempfile.TemporaryDirectory() as scratch:
         wav = Path(scratch) / "speech.wav"
         speech_wav(path, wav, media.duration)
-        return find_silences(read_wav(wav), SPEECH_RATE)
+        return read_wav(wav)
 
 
 def _read(path: Path) -> Transcript:

@@ -2,17 +2,19 @@
 
 import unittest
 
+import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.compile import Edition, Source, compile
-from hovvet.core.plan.kept import kept_spans, kept_words
+from hovvet.core.plan.kept import REACH, kept_spans, kept_words
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.rate import SAMPLE_RATE, Rate
 from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, EditError, SetOutlet, apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.passage import clip_sheet, desk_sheet
+from hovvet.core.sound.silence import Levels
 from hovvet.core.words.layout import pauses
 from hovvet.core.words.transcript import Transcript, Word
 from tests.media import even_words
@@ -50,6 +52,34 @@ def cut_sheets(draw) -> tuple[Transcript, Sheet]:
 def planned(transcript: Transcript, sheet: Sheet, rate: Rate = RATES[0]):
     media = MediaInfo(duration=transcript.duration, has_picture=True, has_sound=True, width=1280, height=720, rate=rate)
     return compile(sheet, {"r": Source(transcript, media)}, Edition(outlet("tall")))
+
+
+class QuietPlaces(unittest.TestCase):
+    @given(cut_sheets(), st.integers(0, 2**32 - 1))
+    def test_edges_move_little_and_never_into_a_kept_word(self, made, seed):
+        transcript, sheet = made
+        level = np.random.default_rng(seed).uniform(-70, -10, int(transcript.duration * 100) + 1)
+        piece = sheet.pieces[0]
+        plain, quiet = kept_spans(transcript, piece), kept_spans(transcript, piece, Levels(level))
+        for word in kept_words(transcript, piece):
+            self.assertTrue(
+                any(a - 1e-6 <= word.start and word.end <= b + 1e-6 for a, b in quiet) or not quiet, "kept whole"
+            )
+        kept = [sum(b - a for a, b in spans) for spans in (plain, quiet)]
+        self.assertLessEqual(abs(kept[0] - kept[1]), 2 * (REACH + 0.05) * (len(plain) + len(quiet)))
+
+    def test_a_cut_begins_where_it_is_quiet(self):
+        words = (
+            Word(id=1, text="a", start=0.5, end=1.0), Word(id=2, text="b", start=1.0, end=1.5),
+            Word(id=3, text="c", start=1.5, end=2.0),
+        )  # fmt: skip
+        transcript = Transcript(duration=2.5, words=words)
+        level = np.full(250, -20.0)
+        level[102], level[147] = -50.0, -50.0  # 20 ms into b, and 30 ms before its end
+        sheet = apply(desk_sheet("r", 2.5), CutWords(piece="p1", words=(2,)))
+        self.assertEqual(kept_spans(transcript, sheet.pieces[0], Levels(level)), [(0.0, 1.025), (1.475, 2.5)])
+        flat = kept_spans(transcript, sheet.pieces[0], Levels(np.full(250, -20.0)))
+        self.assertEqual(flat, kept_spans(transcript, sheet.pieces[0]))
 
 
 class Algebra(unittest.TestCase):

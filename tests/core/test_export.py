@@ -8,6 +8,7 @@ from hovvet.core.captions.style import caption_style
 from hovvet.core.errors import Cancelled, CoreError
 from hovvet.core.media.ffmpeg import MediaError
 from hovvet.core.media.frames import pick_frames
+from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.plan.compile import Edition, Source, compile
 from hovvet.core.plan.model import Plan
@@ -228,6 +229,23 @@ def _upright_top(path) -> bool:
     command = ["ffmpeg", "-v", "error", "-i", str(path), "-frames:v", "1", "-pix_fmt", "gray", "-f", "rawvideo", "-"]
     raw = np.frombuffer(subprocess.run(command, capture_output=True, check=True).stdout, np.uint8).reshape(320, 180)
     return bool(raw[40, 90] > raw[280, 90])
+
+
+class Joins(unittest.TestCase):
+    def test_the_room_does_not_jump_where_pauses_are_cut(self):
+        rng = np.random.default_rng(4)
+        room = rng.normal(0, 0.01, (48_000 * 20, 2)).astype(np.float32)
+        transcript = even_words(40)
+        sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=0, end=transcript.duration),))
+        sheet = apply(sheet, CutWords(piece="p1", words=tuple(range(2, 40, 3))))
+        media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
+        plan = compile(sheet, {"r": Source(transcript, media)}, Edition(SMALL, texts=False))
+        sound = assemble(plan, lambda _r, first, count: room[first : first + count])
+        self.assertGreater(len(plan.segments), 10)
+        half = plan.join_samples // 2
+        around = [sound[each.sample - half : each.sample + half] for each in plan.segments[1:]]
+        joined = 10 * np.log10(np.mean(np.concatenate(around) ** 2) / 0.01**2)
+        self.assertLess(abs(joined), 0.5, "dB between the room at the joins and elsewhere")
 
 
 class Assembled(unittest.TestCase):

@@ -13,6 +13,7 @@ from hovvet.core.plan.model import Plan, PlanWord, Segment
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.plan.rate import SAMPLE_RATE, Rate
 from hovvet.core.sheet.model import Piece, Sheet
+from hovvet.core.sound.silence import Levels
 from hovvet.core.words.transcript import Transcript
 
 QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
@@ -20,10 +21,11 @@ QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
 
 @dataclass(frozen=True)
 class Source:
-    """A recording as the plan needs it."""
+    """A recording as the plan needs it; with its ``levels``, cuts are placed where it is quiet."""
 
     transcript: Transcript
     media: MediaInfo
+    levels: Levels | None = None
 
 
 @dataclass(frozen=True)
@@ -65,7 +67,7 @@ def compile(sheet: Sheet, sources: Mapping[str, Source], edition: Edition) -> Pl
     words: list[PlanWord] = []
     for piece in sheet.pieces:
         transcript = sources[piece.recording].transcript
-        spans = kept_spans(transcript, piece)
+        spans = kept_spans(transcript, piece, sources[piece.recording].levels)
         if edition.texts:
             words += _heard(transcript, piece, spans, clock.seconds)
         for start, end in spans:

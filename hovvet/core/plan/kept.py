@@ -4,11 +4,13 @@ from bisect import bisect_left
 from collections.abc import Sequence
 
 from hovvet.core.sheet.model import Piece
+from hovvet.core.sound.silence import Levels
 from hovvet.core.spans import Span, merge, subtract
 from hovvet.core.words.layout import SHOWN_PAUSE
 from hovvet.core.words.transcript import Transcript, Word
 
 EDGE = 0.03  # seconds of a shown pause that go with a struck word: its breath and echo
+REACH = 0.03  # seconds by which an edge may move to a quieter place
 SLIVER = 0.05  # kept stretches without a word shorter than this are left out
 
 
@@ -23,16 +25,17 @@ def kept_words(transcript: Transcript, piece: Piece) -> tuple[Word, ...]:
     return tuple(word for word in piece_words(transcript, piece) if word.id not in struck)
 
 
-def kept_spans(transcript: Transcript, piece: Piece) -> list[Span]:
+def kept_spans(transcript: Transcript, piece: Piece, levels: Levels | None = None) -> list[Span]:
     """The stretches of the recording that stay, in order, not touching each other.
 
-    A kept word is never taken out, not even where a pause cut reaches over it.
+    A kept word is never taken out, not even where a pause cut reaches over it. Where the
+    ``levels`` of the recording are known, cuts of words begin and end at the quietest place nearby.
     """
     words = piece_words(transcript, piece)
     struck = _struck_places(transcript, words, piece)
     if words and len(struck) == len(words):
         return []  # the silence around words that are all gone is of no use
-    removed = _struck_spans(words, struck, piece)
+    removed = _struck_spans(words, struck, piece, levels)
     if piece.pause_cuts:
         gone = frozenset(struck)
         for start, end in merge([(cut.start, cut.end) for cut in piece.pause_cuts]):
@@ -62,7 +65,7 @@ def _struck_places(transcript: Transcript, words: Sequence[Word], piece: Piece) 
     return sorted(place for place in places if 0 <= place < len(words))
 
 
-def _struck_spans(words: Sequence[Word], struck: Sequence[int], piece: Piece) -> list[Span]:
+def _struck_spans(words: Sequence[Word], struck: Sequence[int], piece: Piece, levels: Levels | None) -> list[Span]:
     """One span for each run of struck words, pauses inside the run included."""
     spans: list[Span] = []
     n = 0
@@ -73,7 +76,12 @@ def _struck_spans(words: Sequence[Word], struck: Sequence[int], piece: Piece) ->
         a, b = struck[first], struck[n]
         left = words[a - 1].end if a else None
         right = words[b + 1].start if b + 1 < len(words) else None
-        spans.append(_around(words[a].start, words[b].end, left, right, piece))
+        start, end = _around(words[a].start, words[b].end, left, right, piece)
+        if levels and left is not None and start > piece.start:
+            start = levels.quietest(start, max(start - REACH, left), min(start + REACH, words[a].start + REACH, end))
+        if levels and right is not None and end < piece.end:
+            end = levels.quietest(end, max(end - REACH, words[b].end - REACH, start), min(end + REACH, right))
+        spans.append((start, end))
         n += 1
     return spans
 

@@ -15,8 +15,8 @@ Decode = Callable[[str, int, int], Stereo]  # (recording, first sample, count) a
 def assemble(plan: Plan, decode: Decode) -> Stereo:
     """Exactly ``plan.samples`` samples, shape (samples, 2).
 
-    At each join the sound before fades out while the sound after fades in, over
-    ``plan.join_samples`` centred on the cut, with sound from beyond both edges;
+    At each join the sound before fades out while the sound after fades in, at equal power, over
+    ``plan.join_samples`` centred on the cut, with sound from beyond both edges, so that the room goes on;
     the first and last edge fade from and to silence.
     """
     half = plan.join_samples // 2
@@ -39,5 +39,5 @@ def assemble(plan: Plan, decode: Decode) -> Stereo:
 
 @lru_cache(maxsize=4)
 def fade_in(count: int) -> NDArray[np.float32]:
-    """Raised cosine from 0 to 1 over ``count`` samples; it and its mirror image add up to 1."""
-    return (0.5 - 0.5 * np.cos(np.pi * (np.arange(count) + 0.5) / count)).astype(np.float32)
+    """Quarter of a sine from 0 to 1 over ``count`` samples: the squares of it and its mirror image add up to 1."""
+    return np.sin(np.pi / 2 * (np.arange(count) + 0.5) / count).astype(np.float32)

@@ -20,6 +20,28 @@ def levels(sound: Sound, rate: int) -> NDArray[np.float64]:
     return 10.0 * np.log10(power + 1e-12)
 
 
+class Levels:
+    """The levels of a whole recording, to find quiet places in; ``level`` in dB, one for each 10 ms."""
+
+    def __init__(self, level: NDArray[np.float64]) -> None:
+        self._level = level.astype(np.float32)
+
+    def quietest(self, near: float, low: float, high: float) -> float:
+        """The quietest moment from ``low`` to ``high`` (seconds); ``near`` itself unless another is clearly quieter.
+
+        A moment 10 ms further off must be 2 dB quieter to be taken.
+        """
+        first, last = int(np.ceil(low / STEP - 0.5)), int(np.floor(high / STEP - 0.5))
+        own = min(int(near / STEP), len(self._level) - 1)
+        places = np.arange(max(first, 0), min(last, len(self._level) - 1) + 1)
+        if own < 0 or len(places) == 0:
+            return near
+        moments = (places + 0.5) * STEP
+        cost = self._level[places] + 200 * np.abs(moments - near)
+        best = int(cost.argmin())
+        return float(moments[best]) if cost[best] < self._level[own] - 2 else near
+
+
 def silence_threshold(level: NDArray[np.float64]) -> float:
     """The level in dB under which nobody speaks.
 

@@ -74,7 +74,11 @@ def from_text(
         progress(0.9 * done / total)
     spoken = [word for word in heard if not is_filler_sound(word.text)]
     places = matched([word for word, _ in texts], spoken)
-    if sum(place is not None for place in places) < _FEWEST_KNOWN * len(texts):
+    known = sum(
+        place is not None and bare(word) == bare(spoken[place].text)
+        for (word, _), place in zip(texts, places, strict=True)
+    )
+    if known < _FEWEST_KNOWN * len(texts):
         raise CoreError("This text and this recording have hardly a word in common. Is it the right file?")
     keys = _speaker_keys(said)
     timed = list(_filled([word for word, _ in texts], places, spoken, total))

@@ -23,7 +23,8 @@ from hovvet.core.words.vocabulary import ends_sentence
 MOST_SPEAKERS = 8
 _PAUSE = 0.25  # seconds that end an utterance
 _LONGEST = 6.0
-_SHORTEST = 0.8  # an utterance shorter than this goes with its neighbour
+_SHORTEST = 0.8  # shorter utterances say too little of their voice to make a group
+_CHANGE = 0.6  # what it costs to change speakers, in mean squared deviations times seconds
 _FRAME, _STEP = 400, 160  # samples: 25 ms every 10 ms
 _MELS, _COEFFICIENTS = 26, 13
 _PITCH_WEIGHT = 2.0  # of the pitch against one coefficient
@@ -50,7 +51,8 @@ def suggest_speakers(
         for n, (a, b) in enumerate(parts):
             voices.append(_voice(sound, words[a].start, words[b - 1].end))
             progress((n + 1) / len(parts))
-        labels = _grouped(np.array(voices), count)
+        lengths = np.array([words[b - 1].end - words[a].start for a, b in parts])
+        labels = _grouped(np.array(voices), lengths, count)
     names: dict[int, str] = {}
     turns: list[Turn] = []
     for (a, b), label in zip(parts, labels, strict=True):
@@ -75,23 +77,32 @@ def utterances(words: Sequence[Word]) -> list[tuple[int, int]]:
                 continue
         runs.append((first, n))
         first = n
-    joined: list[tuple[int, int]] = []
-    for a, b in runs:
-        short = words[b - 1].end - words[a].start < _SHORTEST
-        near = joined and words[a].start - words[joined[-1][1] - 1].end < 2 * _PAUSE
-        if short and near:
-            joined[-1] = (joined[-1][0], b)
-        else:
-            joined.append((a, b))
-    return joined
+    return runs
 
 
-def _grouped(voices: Features, count: int) -> list[int]:
-    scale = voices.std(axis=0)
-    alike = (voices - voices.mean(axis=0)) / np.where(scale > 0, scale, 1.0)
+def _grouped(voices: Features, lengths: Features, count: int) -> list[int]:
+    """Which group each utterance belongs to: long ones make the groups, short ones follow them.
+
+    The likeliest row of speakers where changing from one to the next costs something (Viterbi): a
+    short utterance says little of its voice, and is more often than not by whoever spoke before.
+    """
+    enough = lengths >= min(_SHORTEST, float(np.sort(lengths)[-count]))
+    scale = voices[enough].std(axis=0)
+    alike = (voices - voices[enough].mean(axis=0)) / np.where(scale > 0, scale, 1.0)
     alike[:, -1] *= _PITCH_WEIGHT
-    found = fcluster(linkage(alike, "ward"), count, "maxclust")
-    return [int(label) for label in found]
+    groups = fcluster(linkage(alike[enough], "ward"), count, "maxclust")
+    centres = np.array([alike[enough][groups == k].mean(axis=0) for k in np.unique(groups)])
+    far = ((alike[:, None, :] - centres[None]) ** 2).mean(axis=2) * np.minimum(lengths, _LONGEST)[:, None]
+    cost = far[0]
+    came: list[NDArray[np.intp]] = []
+    for n in range(1, len(far)):
+        change = cost[:, None] + _CHANGE * (1 - np.eye(len(centres)))
+        came.append(change.argmin(axis=0))
+        cost = change.min(axis=0) + far[n]
+    labels = [int(cost.argmin())]
+    for back in reversed(came):
+        labels.append(int(back[labels[-1]]))
+    return labels[::-1]
 
 
 def _voice(sound: Sound | NDArray[np.int16], start: float, end: float) -> Features:

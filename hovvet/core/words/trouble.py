@@ -66,7 +66,8 @@ def unsure_stretches(words: Sequence[Word]) -> list[tuple[float, float]]:
     means = np.convolve(sure, np.ones(_UNSURE_WORDS) / _UNSURE_WORDS, mode="valid")
     found: list[tuple[float, float]] = []
     for n in map(int, np.flatnonzero(means < _UNSURE)):
-        start, end = words[n].start, words[n + _UNSURE_WORDS - 1].end
+        unsure = [word for word in words[n : n + _UNSURE_WORDS] if word.confidence < _UNSURE]
+        start, end = unsure[0].start, unsure[-1].end
         if found and start <= found[-1][1]:
             found[-1] = (found[-1][0], end)
         else:

@@ -8,6 +8,7 @@ once, to the transcript of the correction before it.
 import uuid
 from collections import OrderedDict
 from functools import lru_cache
+from pathlib import Path
 from threading import Lock
 
 from pydantic import TypeAdapter
@@ -15,6 +16,7 @@ from pydantic import TypeAdapter
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.wav import read_wav
 from hovvet.core.plan.compile import Source
+from hovvet.core.sound.silence import Levels, levels
 from hovvet.core.spans import Span
 from hovvet.core.sweep.sweep import find_silences
 from hovvet.core.words.corrections import Correction, correct
@@ -91,15 +93,17 @@ def source_of(recording: Recording) -> Source:
     transcript, media = transcript_of(recording), recording.media
     if media is None:
         raise Problem(409, "This recording is still being prepared. Cutting starts when its file has been looked into.")
-    return Source(transcript, media)
+    wav = recording.folder / "speech.wav"
+    return Source(transcript, media, _heard(wav)[0] if wav.exists() else None)
 
 
 @lru_cache(maxsize=32)
-def _silences(recording_id: uuid.UUID) -> tuple[Span, ...]:
-    wav = Recording.objects.get(pk=recording_id).folder / "speech.wav"
-    return tuple(find_silences(read_wav(wav), SPEECH_RATE)) if wav.exists() else ()
+def _heard(wav: Path) -> tuple[Levels, tuple[Span, ...]]:
+    sound = read_wav(wav)
+    return Levels(levels(sound, SPEECH_RATE)), tuple(find_silences(sound, SPEECH_RATE))
 
 
 def silences_of(recording: Recording) -> tuple[Span, ...]:
     """The silences in the sound of a recording, in seconds."""
-    return _silences(recording.pk)
+    wav = recording.folder / "speech.wav"
+    return _heard(wav)[1] if wav.exists() else ()

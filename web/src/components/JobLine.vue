@@ -28,7 +28,8 @@ defineEmits<{ cancel: []; retry: [] }>()
 
 <style scoped>
 .job { display: flex; gap: 10px; align-items: center; font-size: 13px; min-width: 0; }
-.stage { white-space: nowrap; }
-.el-progress { flex: 1; min-width: 90px; }
+.stage { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.el-progress { flex: 1; min-width: 76px; }
+.job .el-button { margin-left: auto; }
 .left { white-space: nowrap; }
 </style>

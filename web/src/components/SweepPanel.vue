@@ -194,16 +194,18 @@ function press(event: KeyboardEvent) {
           </li>
         </ul>
       </div>
-      <p v-if="opened" class="hint quiet">Arrows walk · H hears it, once more hears it cut · Enter takes or leaves<template v-if="opened === 'retake'"> · E keeps the earlier</template></p>
-      <div class="line">
-        <select v-model.number="sure" aria-label="How sure">
-          <option v-for="[value, name] in SURE" :key="value" :value="value">{{ name }}</option>
-        </select>
-        <span v-if="doc && chosen && length !== null" class="time" data-test="after">{{ clock(doc.seconds) }} → {{ clock(length) }}</span>
-      </div>
-      <div class="done">
-        <el-button type="primary" :disabled="!chosen" :loading="busy" @click="cutChosen">Cut {{ chosen }}<template v-if="doc && chosen && length !== null">, {{ (doc.seconds - length).toFixed(1) }} s</template></el-button>
-        <el-button text @click="finds = null">Close</el-button>
+      <div class="foot">
+        <p v-if="opened" class="hint quiet">Arrows walk · H hears it, once more hears it cut · Enter takes or leaves<template v-if="opened === 'retake'"> · E keeps the earlier</template></p>
+        <div class="line">
+          <select v-model.number="sure" aria-label="How sure">
+            <option v-for="[value, name] in SURE" :key="value" :value="value">{{ name }}</option>
+          </select>
+          <span v-if="doc && chosen && length !== null" class="time" data-test="after">{{ clock(doc.seconds) }} → {{ clock(length) }}</span>
+        </div>
+        <div class="done">
+          <el-button type="primary" :disabled="!chosen" :loading="busy" @click="cutChosen">Cut {{ chosen }}<template v-if="doc && chosen && length !== null">, {{ (doc.seconds - length).toFixed(1) }} s</template></el-button>
+          <el-button text @click="finds = null">Close</el-button>
+        </div>
       </div>
     </div>
     <el-button v-if="doc" text size="small" class="settings" :aria-expanded="setting" @click="setting = !setting">What a sweep looks for</el-button>
@@ -227,7 +229,8 @@ li.leave s { text-decoration-color: var(--rule); }
 .keep { display: block; font-size: 13px; }
 select { padding: 2px 4px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font-size: 13px; }
 s { color: var(--ink-2); text-decoration-color: var(--pencil); text-decoration-thickness: 2px; }
-.line { display: flex; gap: 8px; align-items: center; justify-content: space-between; margin-top: 10px; }
-.done { margin-top: 10px; }
+.foot { position: sticky; bottom: 0; padding: 6px 0; background: var(--paper); }
+.line { display: flex; gap: 8px; align-items: center; justify-content: space-between; }
+.done { margin-top: 8px; }
 .settings { margin: 6px 0 0 -8px; }
 </style>

@@ -35,5 +35,5 @@ const SPEEDS = [0.5, 0.75, 1, 1.25, 1.5, 2]
 .play:disabled { opacity: 0.4; cursor: default; }
 input { flex: 1; min-width: 0; accent-color: var(--pencil); }
 .time { white-space: nowrap; }
-.speed { padding: 2px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font: 13px var(--mono); }
+.speed { width: 62px; padding: 2px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font: 13px var(--mono); }
 </style>

@@ -22,8 +22,3 @@ export function size(bytes: number): string {
   if (bytes >= 1e9) return `${(bytes / 1e9).toFixed(1)} GB`
   return `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`
 }
-
-/** "S1" is what the recogniser calls a speaker nobody has named. */
-export function speakerName(speaker: string): string {
-  return /^S\d+$/.test(speaker) ? `Speaker ${speaker.slice(1)}` : speaker
-}

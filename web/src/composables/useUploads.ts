@@ -1,4 +1,4 @@
-import { Upload } from 'tus-js-client'
+import { defaultOptions, Upload } from 'tus-js-client'
 import { reactive, ref } from 'vue'
 import { csrfToken } from '@/api/client'
 
@@ -12,15 +12,41 @@ export interface Sending {
   problem: string
 }
 
+/** What goes with a file: the show it belongs to, and its words where there are some already. */
+export interface Along {
+  show?: string | null
+  words?: File
+}
+
+export interface Unfinished {
+  name: string
+  forget: () => void
+}
+
+const KEPT = 48 * 3600 * 1000 // milliseconds for which the server keeps an unfinished upload
 const CHUNK = 16 * 1024 * 1024
 
 /** Files on their way to the server by the tus protocol: they go on after a lost connection or a reload. */
-export function useUploads(done: () => void) {
+export function useUploads(done: (recording: string, along: Along) => void) {
   const list = ref<Sending[]>([])
   const uploads = new Map<number, Upload>()
+  const unfinished = ref<Unfinished[]>([])
   let next = 1
 
-  function start(file: File) {
+  /** Uploads that a reload or a lost connection broke off: choosing the same file again goes on with them. */
+  async function lookForUnfinished() {
+    const storage = defaultOptions.urlStorage
+    const found = await storage.findAllUploads()
+    unfinished.value = found
+      .filter((each) => Date.now() - Date.parse(each.creationTime) < KEPT && !list.value.some((sending) => sending.name === each.metadata.filename))
+      .map((each) => ({
+        name: each.metadata.filename ?? 'A file',
+        forget: () => void storage.removeUpload(each.urlStorageKey).then(lookForUnfinished),
+      }))
+  }
+  void lookForUnfinished()
+
+  function start(file: File, along: Along = {}) {
     const entry = reactive<Sending>({ key: next++, name: file.name, bytes: file.size, sent: 0, speed: 0, state: 'sending', problem: '' })
     list.value.push(entry)
     if (file.size === 0) {
@@ -35,7 +61,7 @@ export function useUploads(done: () => void) {
       retryDelays: [0, 1000, 3000, 5000, 10_000, 20_000],
       removeFingerprintOnSuccess: true,
       headers: { 'X-CSRFToken': csrfToken() },
-      metadata: { filename: file.name },
+      metadata: { filename: file.name, ...(along.show ? { show: along.show } : {}) },
       onProgress(sent) {
         const now = performance.now()
         if (mark.sent < 0) mark = { at: now, sent }
@@ -45,10 +71,10 @@ export function useUploads(done: () => void) {
         }
         entry.sent = sent
       },
-      onSuccess() {
+      onSuccess({ lastResponse }) {
         entry.state = 'done'
         list.value = list.value.filter((each) => each.key !== entry.key)
-        done()
+        done(lastResponse.getHeader('Hovvet-Recording') ?? '', along)
       },
       onError(error) {
         entry.state = 'failed'
@@ -60,6 +86,7 @@ export function useUploads(done: () => void) {
     void upload.findPreviousUploads().then((found) => {
       if (found[0]) upload.resumeFromPreviousUpload(found[0])
       upload.start()
+      void lookForUnfinished()
     })
   }
 
@@ -79,5 +106,5 @@ export function useUploads(done: () => void) {
     list.value = list.value.filter((each) => each.key !== entry.key)
   }
 
-  return { list, start, pause, goOn, cancel }
+  return { list, unfinished, start, pause, goOn, cancel }
 }

@@ -60,9 +60,9 @@ export function keptWithin(plan: Plan, start: number, end: number): number {
   return kept / plan.sample_rate
 }
 
-/** Raised cosine from 0 to 1, as the export joins; it and its mirror image add up to 1. */
+/** Quarter of a sine from 0 to 1, as the export joins: the squares of it and its mirror image add up to 1. */
 export function fadeIn(count: number): Float32Array {
-  return Float32Array.from({ length: count }, (_, n) => 0.5 - 0.5 * Math.cos((Math.PI * (n + 0.5)) / count))
+  return Float32Array.from({ length: count }, (_, n) => Math.sin((Math.PI / 2) * ((n + 0.5) / count)))
 }
 
 /** A part of a segment's sound that is decoded and scheduled as one buffer; samples of the output. */

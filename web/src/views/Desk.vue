@@ -241,10 +241,9 @@ const rewrite = (changing: Word[], text: string) => void fixing.rewrite(changing
       <p v-else-if="transcript.data.value?.complete" class="empty quiet">There are no words in this recording.</p>
     </div>
     <aside>
-      <div class="stage">
+      <div v-show="!now?.media || now.media.has_picture" class="stage">
         <canvas ref="picture" width="640" :height="Math.round(640 / shape)" :style="{ aspectRatio: shape }"></canvas>
-        <span v-if="now?.media && !now.media.has_picture" class="nopicture">Sound only</span>
-        <span v-else-if="now && !now.playable" class="nopicture">The picture is being prepared…</span>
+        <span v-if="now && !now.playable" class="nopicture">The picture is being prepared…</span>
       </div>
       <Transport
         :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value" :speed="player.speed.value"

@@ -1,28 +1,80 @@
 <script setup lang="ts">
 import { ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
-import { api, got } from '@/api/client'
+import { api, csrfToken, got, ApiError } from '@/api/client'
 import JobLine from '@/components/JobLine.vue'
+import LinkDialog from '@/components/LinkDialog.vue'
+import ShowBar from '@/components/ShowBar.vue'
 import Skyline from '@/components/Skyline.vue'
 import UploadLine from '@/components/UploadLine.vue'
-import { clock, speakerName } from '@/composables/format'
-import { tellError } from '@/composables/tell'
+import { clock } from '@/composables/format'
+import { tell, tellChange, tellError } from '@/composables/tell'
 import { active, cancelJob, prepareAgain, useRecordings, type Recording } from '@/composables/useRecording'
+import { useShows } from '@/composables/useShows'
 import { useUploads } from '@/composables/useUploads'
 
-const recordings = useRecordings()
-const uploads = useUploads(() => void recordings.refetch())
-const chooser = ref<HTMLInputElement | null>(null)
-const over = ref(false)
-const list = computed(() => recordings.data.value ?? [])
+const WORDS = /\.(srt|vtt|txt)$/i
+const stem = (name: string) => name.replace(/\.[^.]+$/, '').toLowerCase()
 
-function take(files: FileList | null | undefined) {
-  for (const file of files ?? []) uploads.start(file)
+const recordings = useRecordings()
+const shows = useShows()
+const uploads = useUploads(async (id, along) => {
+  if (along.words && id) await giveWords(id, along.words)
+  await recordings.refetch()
+  void shows.refresh()
+})
+const chooser = ref<HTMLInputElement | null>(null)
+const wordsChooser = ref<HTMLInputElement | null>(null)
+const wordsFor = ref<string | null>(null)
+const over = ref(false)
+const linking = ref(false)
+const show = ref<string | null>(null) // the show looked at; null for all
+const all = computed(() => recordings.data.value ?? [])
+const list = computed(() => (show.value ? all.value.filter((each) => each.show === show.value) : all.value))
+
+/** Files that were chosen or dropped. Words go with the recording of the same name. */
+async function take(files: FileList | null | undefined) {
+  const given = [...(files ?? [])]
+  const words = given.filter((file) => WORDS.test(file.name))
+  for (const file of given.filter((each) => !WORDS.test(each.name))) {
+    const twin = all.value.find((each) => each.file_name === file.name && each.size === file.size)
+    if (twin) {
+      const again = await ElMessageBox.confirm(`“${twin.title}” was made from a file of this name and size. Bring it in again?`, {
+        confirmButtonText: 'Bring in again', cancelButtonText: 'Leave it',
+      }).catch(() => null)
+      if (!again) continue
+    }
+    const own = words.findIndex((each) => stem(each.name) === stem(file.name))
+    uploads.start(file, { show: show.value, words: own < 0 ? undefined : words.splice(own, 1)[0] })
+  }
+  for (const file of words) {
+    const recording = all.value.find((each) => stem(each.file_name) === stem(file.name))
+    if (recording) await giveWords(recording.id, file)
+    else tellChange(`“${file.name}” has words for no recording of that name. Drop both together, or use “Use a words file” in its menu.`)
+  }
+}
+
+async function giveWords(id: string, file: File) {
+  const body = new FormData()
+  body.append('file', file)
+  try {
+    const answer = await fetch(`/api/recordings/${id}/words-file`, { method: 'POST', body, headers: { 'X-CSRFToken': csrfToken() } })
+    if (!answer.ok) throw new ApiError(answer.status, ((await answer.json()) as { detail: string }).detail)
+    tell(`The words of “${file.name}” are used.`)
+  } catch (error) {
+    tellError(error)
+  }
+  await recordings.refetch()
+}
+
+function chooseWords(files: FileList | null | undefined) {
+  if (wordsFor.value && files?.[0]) void giveWords(wordsFor.value, files[0])
+  if (wordsChooser.value) wordsChooser.value.value = ''
 }
 
 function drop(event: DragEvent) {
   over.value = false
-  take(event.dataTransfer?.files)
+  void take(event.dataTransfer?.files)
 }
 
 async function act(work: Promise<unknown>) {
@@ -30,13 +82,41 @@ async function act(work: Promise<unknown>) {
   await recordings.refetch()
 }
 
+const path = (recording: Recording) => ({ params: { path: { recording_id: recording.id } } })
+
 async function remove(recording: Recording) {
   const clips = recording.clips.length ? ` with its ${recording.clips.length} clip${recording.clips.length > 1 ? 's' : ''}` : ''
   const sure = await ElMessageBox.confirm(`Delete “${recording.title}”${clips}? The file is removed and this cannot be undone.`, {
     confirmButtonText: 'Delete',
     cancelButtonText: 'Keep',
   }).catch(() => null)
-  if (sure) await act(got(api.DELETE('/api/recordings/{recording_id}', { params: { path: { recording_id: recording.id } } })))
+  if (sure) await act(got(api.DELETE('/api/recordings/{recording_id}', path(recording))))
+}
+
+async function rename(recording: Recording) {
+  const given = await ElMessageBox.prompt('Title', { inputValue: recording.title, confirmButtonText: 'Rename', cancelButtonText: 'Keep' }).catch(() => null)
+  const title = given?.value.trim()
+  if (title) await act(got(api.PATCH('/api/recordings/{recording_id}', { ...path(recording), body: { title } })))
+}
+
+async function move(recording: Recording, to: string) {
+  await act(got(api.PATCH('/api/recordings/{recording_id}', { ...path(recording), body: { show: to || null } })))
+  void shows.refresh()
+}
+
+function command(recording: Recording, name: string) {
+  if (name === 'rename') void rename(recording)
+  else if (name === 'delete') void remove(recording)
+  else {
+    wordsFor.value = recording.id
+    wordsChooser.value?.click()
+  }
+}
+
+async function fetchLink(link: string) {
+  linking.value = false
+  await act(got(api.POST('/api/recordings/links', { body: { link, show: show.value } })))
+  void shows.refresh()
 }
 
 function state(recording: Recording): string {
@@ -52,25 +132,43 @@ function state(recording: Recording): string {
     class="recordings" :class="{ over }" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop"
   >
     <Teleport defer to="#actions">
+      <el-button @click="linking = true">From a link</el-button>
       <el-button type="primary" @click="chooser?.click()">Bring in a recording</el-button>
     </Teleport>
-    <input ref="chooser" type="file" multiple accept="video/*,audio/*,.mkv,.mxf" hidden data-test="files" @change="take(chooser?.files)" />
+    <input
+      ref="chooser" type="file" multiple accept="video/*,audio/*,.mkv,.mxf,.srt,.vtt,.txt" hidden data-test="files"
+      @change="take(chooser?.files).then(() => { if (chooser) chooser.value = '' })"
+    />
+    <input ref="wordsChooser" type="file" accept=".srt,.vtt,.txt" hidden data-test="words-file" @change="chooseWords(wordsChooser?.files)" />
+    <LinkDialog :open="linking" @close="linking = false" @fetch="fetchLink" />
     <h1>Recordings</h1>
+    <ShowBar v-model="show" :shows="shows" :total="all.length" />
     <UploadLine
       v-for="entry in uploads.list.value" :key="entry.key" :entry="entry"
       @pause="uploads.pause(entry)" @go-on="uploads.goOn(entry)" @cancel="uploads.cancel(entry)"
     />
+    <p v-for="each in uploads.unfinished.value" :key="each.name" class="unfinished">
+      <b>{{ each.name }}</b> was not brought in completely. Choose the same file again, and it goes on from where it stopped.
+      <el-button text size="small" @click="each.forget()">Forget it</el-button>
+    </p>
     <p v-if="recordings.error.value" class="alarm" role="alert">{{ recordings.error.value.message }}</p>
     <div v-else-if="recordings.data.value && !list.length" class="empty">
       <h2>Nothing here yet</h2>
-      <p class="quiet">Drop a talk, a podcast or an interview on this page, video or sound, or press <b>Bring in a recording</b>.</p>
+      <p class="quiet">
+        Drop a talk, a podcast or an interview on this page, video or sound, or press <b>Bring in a recording</b>.<br />
+        If its words are in an SRT, VTT or TXT file already, drop that with it.
+      </p>
     </div>
     <ul>
       <li v-for="recording in list" :key="recording.id">
         <div class="what">
           <RouterLink :to="{ name: 'desk', params: { id: recording.id } }">{{ recording.title }}</RouterLink>
-          <span class="quiet">{{ recording.speakers.map(speakerName).join(', ') || recording.file_name }}</span>
+          <span class="quiet">{{ recording.speakers.join(', ') || recording.file_name }}</span>
         </div>
+        <select class="show" :value="recording.show ?? ''" :aria-label="`Show of ${recording.title}`" @change="move(recording, ($event.target as HTMLSelectElement).value)">
+          <option value="">No show</option>
+          <option v-for="each in shows.query.data.value?.shows" :key="each.id" :value="each.id">{{ each.name }}</option>
+        </select>
         <Skyline :levels="recording.skyline" :duration="recording.duration" :clips="recording.clips" />
         <span class="time">{{ recording.duration ? clock(recording.duration, false) : '' }}</span>
         <div class="state">
@@ -81,25 +179,37 @@ function state(recording: Recording): string {
           <span v-if="!recording.jobs.some(active)" class="quiet">{{ state(recording) }}</span>
           <span v-if="recording.notice" class="notice">{{ recording.notice }}</span>
         </div>
-        <el-button text :aria-label="`Delete ${recording.title}`" @click="remove(recording)">Delete</el-button>
+        <el-dropdown trigger="click" @command="command(recording, $event)">
+          <el-button text :aria-label="`More for ${recording.title}`">More</el-button>
+          <template #dropdown>
+            <el-dropdown-menu>
+              <el-dropdown-item command="rename">Rename…</el-dropdown-item>
+              <el-dropdown-item command="words">Use a words file (SRT, VTT, TXT)…</el-dropdown-item>
+              <el-dropdown-item command="delete" divided>Delete…</el-dropdown-item>
+            </el-dropdown-menu>
+          </template>
+        </el-dropdown>
       </li>
     </ul>
-    <p v-if="list.length" class="hint quiet">Drop more files anywhere on this page.</p>
+    <p v-if="list.length" class="hint quiet">Drop more files anywhere on this page. Words in an SRT, VTT or TXT file of the same name are used instead of listening.</p>
   </div>
 </template>
 
 <style scoped>
 .recordings { height: 100%; padding: 24px 32px; overflow-y: auto; }
 .over { outline: 3px dashed var(--pencil); outline-offset: -10px; }
-ul { margin: 16px 0 0; padding: 0; list-style: none; border-top: 1px solid var(--rule); }
-li { display: grid; grid-template-columns: 270px minmax(0, 1fr) 64px 290px auto; gap: 20px; align-items: center; padding: 14px 0; border-bottom: 1px solid var(--rule); }
+ul { margin: 12px 0 0; padding: 0; list-style: none; border-top: 1px solid var(--rule); }
+li { display: grid; grid-template-columns: 230px 116px minmax(0, 1fr) 56px 290px auto; gap: 18px; align-items: center; padding: 14px 0; border-bottom: 1px solid var(--rule); }
 .what { display: flex; flex-direction: column; min-width: 0; }
 .what a { overflow: hidden; color: var(--ink); font-weight: 600; text-decoration: none; text-overflow: ellipsis; }
 .what a:hover { color: var(--pencil); text-decoration: underline; }
-.what .quiet { font-size: 13px; }
+.what .quiet { font-size: 13px; overflow-wrap: anywhere; }
+.show { min-width: 0; padding: 3px 4px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink-2); font-size: 13px; }
+.show:hover, .show:focus { border-color: var(--rule); }
 .time { text-align: right; }
 .state { display: flex; flex-direction: column; gap: 4px; font-size: 13px; min-width: 0; }
 .notice { color: var(--rust); }
+.unfinished { margin: 0; padding: 10px 0; border-bottom: 1px solid var(--rule); font-size: 14px; }
 .empty { margin-top: 80px; text-align: center; }
 .hint { font-size: 13px; }
 </style>
