@@ -78,6 +78,15 @@ def even_words(count: int, length: float = 0.3, gap: float = 0.1, start: float =
     return Transcript(duration=start + count * step + 0.5, words=words)
 
 
+def spoken(text: str) -> Transcript:
+    """These words, each 0.3 s long and 0.1 s apart, which the recogniser was not sure of."""
+    words = tuple(
+        Word(id=n + 1, text=each, start=round(n * 0.4, 3), end=round(n * 0.4 + 0.3, 3), confidence=0.6)
+        for n, each in enumerate(text.split())
+    )
+    return Transcript(duration=len(words) * 0.4 + 1, words=words)
+
+
 @cache
 def demo_transcript(name: str = "talk") -> Transcript:
     return Transcript.model_validate_json((DEMO / "words" / f"{name}.json").read_bytes())

@@ -19,16 +19,7 @@ from hovvet.core.words.corrections import (
 from hovvet.core.words.glossary import Term, apply_terms, hints, with_term
 from hovvet.core.words.replace import occurrences
 from hovvet.core.words.transcript import Transcript, Word
-from tests.media import even_words
-
-
-def said(text: str) -> Transcript:
-    """Each word 0.3 s, 0.1 s apart."""
-    words = tuple(
-        Word(id=n + 1, text=each, start=round(n * 0.4, 3), end=round(n * 0.4 + 0.3, 3), confidence=0.4)
-        for n, each in enumerate(text.split())
-    )
-    return Transcript(duration=len(words) * 0.4 + 1, words=words)
+from tests.media import even_words, spoken
 
 
 def read(transcript: Transcript) -> str:
@@ -58,7 +49,7 @@ def rewrites(draw) -> tuple[Transcript, Rewrite]:
 
 class Rewriting(unittest.TestCase):
     def test_a_corrected_word_keeps_its_id_and_time_and_is_certain(self):
-        before = said("Quill haven mends")
+        before = spoken("Quill haven mends")
         after = rewrite(before, ((3,), "repairs"))
         self.assertEqual(read(after), "Quill haven repairs")
         self.assertEqual((after.words[2].id, after.words[2].start, after.words[2].end), (3, 0.8, 1.1))
@@ -66,24 +57,24 @@ class Rewriting(unittest.TestCase):
         self.assertEqual(before.words[2].text, "mends", "the transcript given is not changed")
 
     def test_joined_words_reach_from_the_first_to_the_last(self):
-        after = rewrite(said("at Quill haven now"), ((2, 3), "Quillhaven"))
+        after = rewrite(spoken("at Quill haven now"), ((2, 3), "Quillhaven"))
         self.assertEqual([(word.id, word.text) for word in after.words], [(1, "at"), (2, "Quillhaven"), (4, "now")])
         self.assertEqual((after.words[1].start, after.words[1].end), (0.4, 1.1))
 
     def test_a_split_word_shares_its_time_by_letters(self):
-        after = rewrite(said("a cannotgo b"), ((2,), "cannot go"), fresh=500)
+        after = rewrite(spoken("a cannotgo b"), ((2,), "cannot go"), fresh=500)
         one, two = after.words[1:3]
         self.assertEqual((one.id, two.id), (2, 500))
         self.assertEqual((one.start, one.end, two.end), (0.4, two.start, 0.7))
         self.assertGreater(one.end - one.start, two.end - two.start)
 
     def test_an_um_becomes_a_filler_and_a_sound_a_word(self):
-        self.assertEqual(rewrite(said("bomb we"), ((1,), "um,")).words[0].kind, "filler")
+        self.assertEqual(rewrite(spoken("bomb we"), ((1,), "um,")).words[0].kind, "filler")
         sound = Transcript(duration=2, words=(Word(id=1, text="[sound]", start=0, end=1, kind="sound"),))
         self.assertEqual(rewrite(sound, ((1,), "yes")).words[0].kind, "word")
 
     def test_what_cannot_be_is_refused_in_words(self):
-        words = said("one two three")
+        words = spoken("one two three")
         for changes, about in [
             ([((9,), "x")], "no longer in the transcript"),
             ([((1, 3), "x")], "side by side"),
@@ -125,7 +116,7 @@ class Rewriting(unittest.TestCase):
 
 class Speakers(unittest.TestCase):
     def test_a_suggestion_never_changes_what_was_set_by_hand(self):
-        words = correct(said("a b c d e"), SetSpeaker(words=(2, 3), speaker="S2"))
+        words = correct(spoken("a b c d e"), SetSpeaker(words=(2, 3), speaker="S2"))
         after = correct(words, SuggestSpeakers(turns=(Turn(first=1, last=4, speaker="S3"),)))
         self.assertEqual([word.speaker for word in after.words], ["S3", "S2", "S2", "S3", "S1"])
         self.assertEqual([word.speaker_by for word in after.words], ["voices", "hand", "hand", "voices", "nobody"])
@@ -133,7 +124,7 @@ class Speakers(unittest.TestCase):
         self.assertEqual(settled.words[0].speaker_by, "hand", "the same speaker, now by hand")
 
     def test_names_and_colours(self):
-        words = correct(said("a b"), SetSpeaker(words=(2,), speaker="S2"))
+        words = correct(spoken("a b"), SetSpeaker(words=(2,), speaker="S2"))
         words = correct(words, NameSpeaker(speaker="S2", name=" Maren "))
         words = correct(words, NameSpeaker(speaker="S2", colour="#112233"))
         one, two = words.cast()
@@ -143,7 +134,7 @@ class Speakers(unittest.TestCase):
 
 class Everywhere(unittest.TestCase):
     def test_punctuation_and_sentence_beginnings_stay(self):
-        words = said("Quill haven, we said. “Quill Haven” is far. near quill haven. The haven")
+        words = spoken("Quill haven, we said. “Quill Haven” is far. near quill haven. The haven")
         found = occurrences(words, "quill haven", "Quillhaven")
         self.assertEqual([each.change.text for each in found], ["Quillhaven,", "“Quillhaven”", "Quillhaven."])
         self.assertEqual(found[0].after, "we said. “Quill Haven” is")
@@ -152,16 +143,16 @@ class Everywhere(unittest.TestCase):
         self.assertEqual(occurrences(after, "quill haven", "Quillhaven"), [])
 
     def test_a_lower_case_word_opens_a_sentence_with_a_capital(self):
-        found = occurrences(said("Naren came. naren went"), "naren", "somebody")
+        found = occurrences(spoken("Naren came. naren went"), "naren", "somebody")
         self.assertEqual([each.change.text for each in found], ["Somebody", "Somebody"])
-        found = occurrences(said("Then naren went"), "naren", "somebody")
+        found = occurrences(spoken("Then naren went"), "naren", "somebody")
         self.assertEqual([each.change.text for each in found], ["somebody"])
 
     def test_names_and_terms_put_known_mishearings_right(self):
         terms = with_term(with_term([], "Quillhaven", "quill haven"), "Oddvik", "odd vic")
         terms = with_term(terms, "Quillhaven", "kool-haven")
         self.assertEqual(terms[-1], Term(text="Quillhaven", heard=("quill haven", "kool-haven")))
-        words = said("At Kool-haven. Odd Vic of quill haven, quill and haven")
+        words = spoken("At Kool-haven. Odd Vic of quill haven, quill and haven")
         self.assertEqual(read(apply_terms(words, terms)), "At Quillhaven. Oddvik of Quillhaven, quill and haven")
         self.assertEqual(hints(terms), ["Oddvik", "Quillhaven"])
         self.assertEqual(apply_terms(words, []), words)

@@ -5,6 +5,7 @@ from django.test import Client
 from hovvet.server.clips.documents import desk_of, make_clip
 from hovvet.server.delivery.models import Export
 from hovvet.server.jobs.running import start_job
+from hovvet.server.recordings.models import Show
 from tests.server.base import ServerCase
 
 
@@ -45,6 +46,8 @@ class OtherWorkspaces(ServerCase):
             workspace=self.workspace, document=clip, outlet="tall", version=1, plan={"samples": 1, "sample_rate": 48000}
         )
         job = start_job(self.workspace, "export", export.pk)
+        show = Show.objects.create(workspace=self.workspace, name="Talks")
+        correction = {"type": "rewrite", "changes": [{"words": [2], "text": "mine"}]}
         edit = {"version": 1, "edit": {"type": "set_outlet", "outlet": "wide"}}
         asked = [
             ("get", f"/api/recordings/{recording.pk}", None),
@@ -69,6 +72,21 @@ class OtherWorkspaces(ServerCase):
             ("post", f"/api/exports/{export.pk}/retry", {}),
             ("delete", f"/api/exports/{export.pk}", None),
             ("post", f"/api/jobs/{job.pk}/cancel", {}),
+            ("post", f"/api/documents/{desk.pk}/corrections", {"version": 1, "correction": correction}),
+            ("get", f"/api/documents/{desk.pk}/finds", None),
+            ("post", f"/api/documents/{desk.pk}/sweep/preview", {}),
+            ("post", f"/api/recordings/{recording.pk}/occurrences", {"find": "w2", "put": "x"}),
+            ("get", f"/api/recordings/{recording.pk}/terms", None),
+            ("post", f"/api/recordings/{recording.pk}/terms", {"text": "x"}),
+            ("put", f"/api/recordings/{recording.pk}/terms", {"terms": []}),
+            ("get", f"/api/recordings/{recording.pk}/terms/occurrences", None),
+            ("get", f"/api/recordings/{recording.pk}/sweep-settings", None),
+            ("put", f"/api/recordings/{recording.pk}/sweep-settings", {}),
+            ("post", f"/api/recordings/{recording.pk}/speakers", {"count": 2}),
+            ("get", f"/api/recordings/{recording.pk}/transcript.txt", None),
+            ("post", "/api/recordings/links", {"link": "/drive/files/x", "show": str(show.pk)}),
+            ("patch", f"/api/shows/{show.pk}", {"name": "mine"}),
+            ("delete", f"/api/shows/{show.pk}", None),
         ]
         theirs, nobody = Client(), Client()
         theirs.force_login(stranger)

@@ -22,9 +22,13 @@ def listing(request: HttpRequest) -> HttpResponse:
         return HttpResponse("Sign in to Hovvet first.", status=401, content_type="text/plain")
     rows = format_html_join(
         "",
-        "<tr><td>{}</td><td>{:.1f} MB</td><td><code>{}</code></td></tr>",
+        "<tr><td>{}</td><td>{} MB</td><td><code>{}</code></td></tr>",
         (
-            (file.name, file.stat().st_size / 1e6, request.build_absolute_uri(f"/drive/files/{quote(file.name)}"))
+            (
+                file.name,
+                f"{file.stat().st_size / 1e6:.1f}",
+                request.build_absolute_uri(f"/drive/files/{quote(file.name)}"),
+            )
             for file in shared_files()
         ),
     )

@@ -2,7 +2,7 @@
 
 import uuid
 
-from django.db import IntegrityError
+from django.db import IntegrityError, transaction
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
@@ -55,7 +55,8 @@ def _change(show: Show, given: ShowChange) -> ShowOut:
             raise Problem(422, "Hovvet does not know that language.")
         show.language = given.language
     try:
-        show.save()
+        with transaction.atomic():
+            show.save()
     except IntegrityError:
         raise Problem(409, f"There is a show called “{show.name}” already.") from None
     return _out(show)

@@ -124,18 +124,22 @@ def find_terms(request: HttpRequest, recording_id: uuid.UUID) -> list[Occurrence
 
 
 @router.get("/{recording_id}/sweep-settings", response=SweepSettings)
-def read_sweep_settings(request: HttpRequest, recording_id: uuid.UUID) -> SweepSettings:
+def read_sweep_settings(request: HttpRequest, recording_id: uuid.UUID) -> HttpResponse:
     """What a sweep looks for in this recording and its show."""
-    return _recording(request, recording_id).defaults.sweep
+    return _settings(_recording(request, recording_id).defaults.sweep)
+
+
+def _settings(settings: SweepSettings) -> HttpResponse:
+    return HttpResponse(settings.model_dump_json(), content_type="application/json")
 
 
 @router.put("/{recording_id}/sweep-settings", response=SweepSettings)
-def write_sweep_settings(request: HttpRequest, recording_id: uuid.UUID, given: SweepSettings) -> SweepSettings:
+def write_sweep_settings(request: HttpRequest, recording_id: uuid.UUID, given: SweepSettings) -> HttpResponse:
     """Change what a sweep looks for, for the whole show if there is one."""
     kept_with = _recording(request, recording_id).defaults
     kept_with.sweep_json = given.model_dump(mode="json")
     kept_with.save(update_fields=["sweep_json"])
-    return given
+    return _settings(given)
 
 
 @router.post("/{recording_id}/speakers", response=JobOut)
