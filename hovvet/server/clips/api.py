@@ -48,7 +48,7 @@ class WordsChange(Schema):
     gone: list[int]
     come: list[Word]
     paragraphs: list[Paragraph]
-    pauses: list[Pause]
+    pauses: list[Pause] | None  # None when they are as before
     speakers: list[Speaker]
 
 
@@ -169,14 +169,16 @@ def _words_change(document: Document, before: Corrected) -> WordsChange | None:
     if now == before:
         return None
     transcript = transcript_at(document.recording, now)
-    gone, come = difference(transcript_at(document.recording, before), transcript)
+    earlier = transcript_at(document.recording, before)
+    gone, come = difference(earlier, transcript)
+    same = not gone and len(earlier.words) == len(transcript.words)
     return WordsChange(
         before=before or 0,
         now=now or 0,
         gone=list(gone),
         come=list(come),
         paragraphs=paragraphs(transcript.words),
-        pauses=pauses(transcript.words, transcript.duration),
+        pauses=None if same else pauses(transcript.words, transcript.duration),
         speakers=transcript.cast(),
     )
 
@@ -232,7 +234,7 @@ def _find(request: HttpRequest, document_id: uuid.UUID) -> Document:
 
 
 def _documents() -> QuerySet[Document]:
-    return Document.objects.select_related("head", "recording__show")
+    return Document.objects.select_related("head", "recording__show").defer("recording__transcript_json")
 
 
 @router.get("/choices", response=Choices)

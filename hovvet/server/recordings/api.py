@@ -123,7 +123,7 @@ def _with_clips(request: HttpRequest) -> list[Recording]:
 def _rows() -> QuerySet[Recording]:
     """Recordings without their words, which may be many."""
     ready = ExpressionWrapper(Q(transcript_json__isnull=False), output_field=BooleanField())
-    return Recording.objects.defer("transcript_json").annotate(words_ready=ready)
+    return Recording.objects.annotate(words_ready=ready)
 
 
 def _latest_jobs(recordings: list[Recording]) -> dict[uuid.UUID, list[Job]]:

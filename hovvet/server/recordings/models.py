@@ -51,6 +51,14 @@ class Show(Defaults):
         return self.name
 
 
+class Recordings(models.Manager["Recording"]):
+    """Recordings without their words, which may be many and are read only where they are needed."""
+
+    def get_queryset(self) -> models.QuerySet["Recording"]:
+        """All rows, the transcript left behind."""
+        return super().get_queryset().defer("transcript_json")
+
+
 class Recording(Defaults):
     """One long recording. Its files stand together in a folder of the storage.
 
@@ -74,8 +82,11 @@ class Recording(Defaults):
     notice = models.TextField(default="")  # something the person should know, which is no error
     created = models.DateTimeField(auto_now_add=True)
 
+    objects = Recordings()
+
     class Meta:
         ordering = ["-created"]
+        base_manager_name = "objects"
 
     def __str__(self) -> str:
         return self.title

@@ -61,7 +61,7 @@ class SpeakerCount(Schema):
 
 
 def _recording(request: HttpRequest, recording_id: uuid.UUID) -> Recording:
-    return find(request, Recording.objects.select_related("show").defer("transcript_json"), pk=recording_id)
+    return find(request, Recording.objects.select_related("show"), pk=recording_id)
 
 
 @router.post("/{recording_id}/occurrences", response=list[Occurrence])

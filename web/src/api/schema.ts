@@ -1499,7 +1499,7 @@ export interface components {
             /** Paragraphs */
             paragraphs: components["schemas"]["Paragraph"][];
             /** Pauses */
-            pauses: components["schemas"]["Pause"][];
+            pauses: components["schemas"]["Pause"][] | null;
             /** Speakers */
             speakers: components["schemas"]["Speaker"][];
         };

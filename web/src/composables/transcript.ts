@@ -23,7 +23,14 @@ export function changed(before: Transcript, change: WordsChange): Transcript {
     words.push(...come.values())
     words.sort((a, b) => a.start - b.start)
   }
-  return { ...before, words, words_at: change.now, paragraphs: change.paragraphs, pauses: change.pauses, speakers: change.speakers }
+  return { ...before, words, words_at: change.now, paragraphs: change.paragraphs, pauses: change.pauses ?? before.pauses, speakers: change.speakers }
+}
+
+/** The transcript as it will read, shown at once: words under new texts, as many as before. */
+export function reading(before: Transcript, words: Word[], texts: string[]): Transcript {
+  const come = words.map((word, n) => ({ ...word, text: texts[n]!, confidence: 1 }))
+  const { words_at, paragraphs, speakers } = before
+  return changed(before, { before: words_at, now: words_at, gone: [], come, paragraphs, pauses: null, speakers })
 }
 
 /** Whether a word should be looked at: the recogniser was not sure of it. */

@@ -33,7 +33,7 @@ function summary(counts: Partial<Record<string, number>>): string {
  * made on; when that is stale the newer document is taken in and the edit, which
  * names words and not places, is made again on top of it.
  */
-export function useDocument(onChange: (doc: Doc) => void = () => {}) {
+export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: () => void = () => {}) {
   const doc = shallowRef<Doc | null>(null)
   let line: Promise<unknown> = Promise.resolve() // changes go out one after another
 
@@ -66,6 +66,7 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}) {
         if (result !== undefined) take(result)
       } catch (error) {
         tellError(error)
+        onFailure()
       }
     })
     line = turn

@@ -40,6 +40,7 @@ export function useRecording(id: Ref<string>) {
     refetchInterval: (query) => (query.state.data?.complete ? false : 1500),
     staleTime: Infinity,
     structuralSharing: false, // words are compared by the page itself
+    shallow: true, // and there are many
     refetchOnMount: 'always',
   })
   return {

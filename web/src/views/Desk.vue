@@ -13,7 +13,7 @@ import TranscriptPage from '@/components/TranscriptPage.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
 import { tellError } from '@/composables/tell'
-import { changed, doubtful, type Word } from '@/composables/transcript'
+import { changed, doubtful, reading, type Word } from '@/composables/transcript'
 import { useCorrecting } from '@/composables/useCorrecting'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument, type Finding } from '@/composables/useDocument'
@@ -32,7 +32,7 @@ const sheet = useDocument((doc) => {
   const at = transcript.data.value?.words_at
   if (words && words.before === at) setTranscript((before) => changed(before, words))
   else if (doc.words_at !== at) void reread()
-})
+}, () => void reread())
 const { doc, undo, redo, sweep, correct } = sheet
 const fixing = useCorrecting(id, sheet)
 
@@ -164,7 +164,12 @@ function download(kind: string) {
 
 const saved = computed(() => (doc.value ? doc.value.uncut - doc.value.seconds : 0))
 const preparing = computed(() => now.value?.jobs.filter((job) => job.kind !== 'speakers') ?? [])
-const rewrite = (changing: Word[], text: string) => void fixing.rewrite(changing, text)
+
+function rewrite(changing: Word[], text: string) {
+  const texts = text.split(/\s+/)
+  if (texts.length === changing.length) setTranscript((before) => reading(before, changing, texts))
+  void fixing.rewrite(changing, text)
+}
 </script>
 
 <template>

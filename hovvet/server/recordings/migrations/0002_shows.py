@@ -84,4 +84,8 @@ class Migration(migrations.Migration):
             model_name="show",
             constraint=models.UniqueConstraint(fields=("workspace", "name"), name="one_show_of_a_name"),
         ),
+        migrations.AlterModelOptions(
+            name="recording",
+            options={"base_manager_name": "objects", "ordering": ["-created"]},
+        ),
     ]
