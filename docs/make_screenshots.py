@@ -63,7 +63,7 @@ def take_all(page: Page) -> None:
     page.wait_for_selector(".play:not([disabled])")
     swept = page.locator(".word.cut").count()
     if not swept:
-        page.locator("aside").get_by_role("button", name="Sweep").click()
+        page.locator("aside").get_by_role("button", name="Sweep", exact=True).click()
         page.wait_for_selector(".word.cut")
     page.locator(".word").nth(60).click()
     page.wait_for_load_state("networkidle")
