@@ -14,6 +14,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
+from rapidfuzz.distance import Levenshtein
 
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE.parent))
@@ -34,7 +35,7 @@ from hovvet.core.words.compare import normal_words, word_error_rate
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript
-from hovvet.core.words.vocabulary import is_filler_sound
+from hovvet.core.words.vocabulary import bare, is_filler_sound
 
 RATE = 16_000
 PLANTED = ("filler", "phrase", "repeat", "restart", "retake", "pause")
@@ -121,9 +122,27 @@ def measure(name: str, noise: float | None, scratch: Path) -> None:
     )
 
 
+def measure_edges(name: str, noise: float | None, scratch: Path) -> None:
+    """How far the edges of words that were recognised lie from where they are known to be."""
+    truth = json.loads((HERE / "labelled" / "edges.json").read_text())
+    wav = scratch / "edges.wav"
+    decode(HERE / "labelled" / f"edges-{name}.opus", wav, noise)
+    found = heard(wav).words
+    off = []
+    for op in Levenshtein.opcodes([bare(word["text"]) for word in truth], [bare(word.text) for word in found]):
+        if op.tag == "equal":
+            for n in range(op.src_end - op.src_start):
+                label, word = truth[op.src_start + n], found[op.dest_start + n]
+                off += [abs(word.start - label["start"]), abs(word.end - label["end"])]
+    print(
+        f"{name}, {'clean' if noise is None else f'noise at {noise:g} dB'}: {len(off)} word edges, "
+        f"median {np.median(off) * 1000:.0f} ms, 95th percentile {np.percentile(off, 95) * 1000:.0f} ms"
+    )
+
+
 if __name__ == "__main__":
     with tempfile.TemporaryDirectory() as folder:
         for voice in ("maren", "tolliver"):
-            measure(voice, None, Path(folder))
-            if "--noise" in sys.argv:
-                measure(voice, 20.0, Path(folder))
+            for noise in (None, 20.0) if "--noise" in sys.argv else (None,):
+                measure_edges(voice, noise, Path(folder))
+                measure(voice, noise, Path(folder))

@@ -10,8 +10,8 @@ from hovvet.server.drive.files import shared_file, shared_files
 from hovvet.server.ranges import ranged_file
 
 _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><title>Harbour drive</title>
-<style>body {{ font: 16px/1.6 sans-serif; max-width: 46rem; margin: 3rem auto; color: #20242b; background: #faf6ee }}
-td {{ padding: .3rem 1.5rem .3rem 0 }} code {{ user-select: all }}</style>
+<style>body {{ font: 16px/1.6 sans-serif; max-width: 64rem; margin: 3rem auto; color: #20242b; background: #faf6ee }}
+td {{ padding: .3rem 1.5rem .3rem 0; white-space: nowrap }} code {{ user-select: all }}</style>
 <h1>Harbour drive</h1><p>A pretend drive that ships with Hovvet. Copy a link, then bring it in from your recordings.</p>
 <table>{rows}</table></html>"""
 
@@ -22,11 +22,11 @@ def listing(request: HttpRequest) -> HttpResponse:
         return HttpResponse("Sign in to Hovvet first.", status=401, content_type="text/plain")
     rows = format_html_join(
         "",
-        "<tr><td>{}</td><td>{} MB</td><td><code>{}</code></td></tr>",
+        "<tr><td>{}</td><td>{} kB</td><td><code>{}</code></td></tr>",
         (
             (
                 file.name,
-                f"{file.stat().st_size / 1e6:.1f}",
+                f"{file.stat().st_size / 1e3:.0f}",
                 request.build_absolute_uri(f"/drive/files/{quote(file.name)}"),
             )
             for file in shared_files()

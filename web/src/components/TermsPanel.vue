@@ -60,7 +60,7 @@ function without(term: Term, form?: string) {
     <p v-else-if="terms.data.value" class="quiet">None yet. Add the names people and places in your recordings have, as they should be written.</p>
     <form @submit.prevent="add">
       <input v-model="text" placeholder="Name or term" aria-label="Name or term" maxlength="120" />
-      <input v-model="heard" placeholder="Heard as (if known)" aria-label="Heard as" maxlength="120" />
+      <input v-model="heard" placeholder="Heard as" aria-label="Heard as" maxlength="120" />
       <el-button size="small" native-type="submit" :disabled="!text.trim()">Add</el-button>
     </form>
     <el-button :disabled="!terms.data.value?.terms.length" @click="emit('review')">Apply to this recording…</el-button>

@@ -276,7 +276,7 @@ defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, sel
       <div :style="{ height: `${rows.getTotalSize()}px`, position: 'relative' }">
         <section
           v-for="item in shown" :key="String(item.key)" :ref="(element) => rows.measureElement(element as Element | null)" :data-index="item.index"
-          class="paragraph" :style="{ transform: `translateY(${item.start}px)` }"
+          class="paragraph" :style="{ top: `${Math.round(item.start)}px` }"
         >
           <button class="side" tabindex="-1" title="Select this paragraph" @click="selectBlock(blocks[item.index]!)">
             <span
@@ -301,7 +301,7 @@ defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, sel
 <style scoped>
 .frame { position: relative; min-height: 0; height: 100%; }
 .page { height: 100%; overflow-y: auto; padding: 0 28px; user-select: none; touch-action: pan-y; outline: none; border-left: 2px solid transparent; }
-.paragraph { position: absolute; top: 0; left: 0; right: 0; display: grid; grid-template-columns: 96px minmax(0, 62ch); gap: 16px; }
+.paragraph { position: absolute; left: 0; right: 0; display: grid; grid-template-columns: 96px minmax(0, 62ch); gap: 16px; }
 .side { display: flex; flex-direction: column; align-items: flex-end; align-self: start; padding: 4px 0 0; border: 0; background: none; text-align: right; cursor: pointer; }
 .side:hover .time { color: var(--pencil); }
 .speaker { font-size: 13px; font-weight: 600; line-height: 1.3; overflow-wrap: anywhere; }

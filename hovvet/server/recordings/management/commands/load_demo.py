@@ -10,14 +10,17 @@ from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand
 from django.db import transaction
 
+from hovvet.core.media.wav import open_wav
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import sweep, sweep_edit
+from hovvet.core.words.corrections import NameSpeaker, SuggestSpeakers
 from hovvet.core.words.glossary import Term
+from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
-from hovvet.server.clips.documents import apply_edit, describe_words, make_clip, sheet_of
+from hovvet.server.clips.documents import apply_edit, correct_words, describe_words, desk_of, make_clip, sheet_of
 from hovvet.server.jobs.running import run_job, start_job
-from hovvet.server.recordings.loaded import silences_of, source_of
+from hovvet.server.recordings.loaded import silences_of, source_of, transcript_of
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
@@ -42,7 +45,7 @@ class Command(BaseCommand):
             notes, _ = Show.objects.get_or_create(workspace=workspace, name="Bench Notes")
             if not notes.terms:
                 set_terms(notes, [Term(text="Quillhaven", heard=("Quill Haven",)), Term(text="Oddvik")])
-            self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus", notes)
+            self._tell_apart(self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus", notes))
         if not workspace.recordings.filter(title=_TALK).exists():
             talks, _ = Show.objects.get_or_create(workspace=workspace, name="Evening talks")
             talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)
@@ -73,6 +76,17 @@ class Command(BaseCommand):
             raise SystemExit(f"The demo could not be prepared: {job.error} {job.error_detail}")
         recording.refresh_from_db()
         return recording
+
+    def _tell_apart(self, notes: Recording) -> None:
+        """The two who speak, as the voices suggest and a person named them."""
+        turns = suggest_speakers(open_wav(notes.folder / "speech.wav"), transcript_of(notes).words, 2)
+        desk = desk_of(notes)
+        for correction in (
+            SuggestSpeakers(turns=tuple(turns)),
+            NameSpeaker(speaker="S1", name="Tolliver"),
+            NameSpeaker(speaker="S2", name="Maren"),
+        ):
+            desk = correct_words(desk, desk.version, correction, None)
 
     def _first_clip(self, talk: Recording) -> None:
         """A clip of the passage that gave the talk its name, swept."""
