@@ -30,9 +30,13 @@ _UNFINISHED = frozenset(
     ).split()
 )
 
+# Nothing said on purpose ends with one of these.
+_NEVER_LAST = frozenset("a an the my your our their".split())
+
 _RETAKE_WITHIN = 60.0  # seconds between the two takes
 _RETAKE_WORDS = 4  # the shortest sentence that counts
 _RETAKE_ALIKE = 84.0  # of 100
+_PHRASE_PAUSE = 0.25  # seconds between two phrases
 _SENTENCE_PAUSE = 0.6  # seconds of silence that end a sentence without a full stop
 _REMARK = frozenset(
     "sorry again restart over retake take redo once more wait scratch okay let me try start say".split()
@@ -120,7 +124,9 @@ def _is_restart(all_words: Sequence[Word], said: Sequence[Word], texts: Sequence
     begins = first == 0 or ends_phrase(said[first - 1].text) or said[first].start - said[first - 1].end >= 0.15
     if not parted or not (unfinished or _outgrown(said, first, again, same)):
         return False
-    return same >= 2 or (begins and texts[first] not in ("and", "the", "a", "of", "to", "in"))
+    if same >= 2 or texts[again - 1] in _NEVER_LAST:
+        return True
+    return begins and texts[first] not in ("and", "the", "a", "of", "to", "in")
 
 
 def _outgrown(said: Sequence[Word], first: int, again: int, same: int) -> bool:
@@ -164,12 +170,16 @@ def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
         for m in range(n + 1, min(n + 8, len(parts))):
             if parts[m][0].start - part[-1].end > _RETAKE_WITHIN:
                 break
-            later = max((parts[m], _joined(parts, m)), key=lambda take: _alike(part, take))
-            alike = _alike(part, later)
+            takes = [
+                (_alike(earlier, later), earlier, later)
+                for later in (parts[m], _joined(parts, m), _beginning(_joined(parts, m), len(part)))
+                for earlier in (part, _ending(part, len(later)))
+            ]
+            alike, earlier, later = max(takes, key=lambda take: (take[0], len(take[1])))
             if alike < _RETAKE_ALIKE:
                 continue
             remark = [word for each in parts[n + 1 : m] for word in each]
-            goes = [*part, *remark] if _is_remark(remark) else list(part)
+            goes = [*earlier, *remark] if _is_remark(remark) else list(earlier)
             found.append(
                 find_of("retake", goes, round(alike / 100, 2)).model_copy(
                     update={"instead": tuple(word.id for word in later)}
@@ -185,9 +195,34 @@ def _joined(parts: Sequence[Sequence[Word]], m: int) -> Sequence[Word]:
     return [word for part in parts[m : m + 2] for word in part]
 
 
+def _ending(part: Sequence[Word], length: int) -> Sequence[Word]:
+    """The last words of a sentence, about ``length`` of them, from where a phrase begins; none when none does there.
+
+    Recognisers often write a comma where one sentence ends and the next begins.
+    """
+    for first in sorted(range(1, len(part)), key=lambda n: abs(len(part) - n - length)):
+        if abs(len(part) - first - length) > 2:
+            break
+        if ends_phrase(part[first - 1].text) or part[first].start - part[first - 1].end >= _PHRASE_PAUSE:
+            return part[first:]
+    return ()
+
+
+def _beginning(part: Sequence[Word], length: int) -> Sequence[Word]:
+    """The first words of a sentence, about ``length`` of them, up to where a phrase ends; none when none does there."""
+    for end in sorted(range(1, len(part)), key=lambda n: abs(n - length)):
+        if abs(end - length) > 2:
+            break
+        if ends_phrase(part[end - 1].text):
+            return part[:end]
+    return ()
+
+
 def _alike(one: Sequence[Word], two: Sequence[Word]) -> float:
     a, b = _bare(one), _bare(two)
-    if len(b) < _RETAKE_WORDS or (len(b) < len(a) and not _ends(two[-1])):
+    if len(a) < _RETAKE_WORDS:
+        return 0.0
+    if len(b) < _RETAKE_WORDS or (len(b) < len(a) and not ends_phrase(two[-1].text)):
         return 0.0  # the later take is no better than the earlier
     whole = fuzz.ratio(" ".join(a), " ".join(b)) if abs(len(a) - len(b)) <= max(len(a), len(b)) * 0.4 else 0.0
     broken = not _ends(one[-1]) or _trails_off(one[-1].text)
