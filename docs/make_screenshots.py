@@ -61,6 +61,7 @@ def take_all(page: Page) -> None:
 
     page.click("text=From a link")
     page.fill("#link", f"{ADDRESS}/drive/files/bench-notes-teaser.opus")
+    page.wait_for_timeout(600)  # the dialog comes up
     shot(page, "bring-in")
     page.click("text=Leave it >> visible=true")
 
