@@ -6,7 +6,7 @@ import sys
 import tempfile
 from collections.abc import Sequence
 from pathlib import Path
-from typing import Any, get_args
+from typing import get_args
 
 import numpy as np
 from pydantic import ValidationError
@@ -15,11 +15,12 @@ from hovvet.core.captions.style import caption_style
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
-from hovvet.core.formats.transcripts import document
+from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
+from hovvet.core.formats.words_in import Said, read_words
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
-from hovvet.core.media.wav import read_wav
+from hovvet.core.media.wav import open_wav, read_wav
 from hovvet.core.media.working import loudness
 from hovvet.core.plan.compile import Edition, Source, compile
 from hovvet.core.plan.outlets import outlet
@@ -30,6 +31,9 @@ from hovvet.core.sound.silence import Levels, Sound, levels
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, find_silences, sweep, sweep_edit
+from hovvet.core.words.corrections import SuggestSpeakers, correct
+from hovvet.core.words.given import from_cues, from_text
+from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript
@@ -60,7 +64,10 @@ def _parser() -> argparse.ArgumentParser:
 
     command = commands.add_parser("transcribe", help="recognise the speech in a file")
     command.add_argument("media", type=Path, metavar="FILE")
-    command.add_argument("-o", dest="out", type=Path, required=True, metavar="words.json")
+    command.add_argument("-o", dest="out", type=Path, required=True, metavar="words.json", help="or .txt, .srt, .vtt")
+    command.add_argument("--words", type=Path, metavar="FILE", help="an SRT, VTT or TXT file with the words said")
+    command.add_argument("--term", action="append", default=[], metavar="NAME", help="a name or term to expect")
+    command.add_argument("--speakers", type=int, metavar="N", help="suggest who speaks, from N voices")
     command.set_defaults(run=_transcribe)
 
     command = commands.add_parser("sweep", help="find what could be taken out")
@@ -68,6 +75,7 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--media", type=Path, required=True, metavar="FILE")
     command.add_argument("-o", dest="out", type=Path, required=True, metavar="finds.json")
     command.add_argument("--kinds", type=_kinds, default=ALL_KINDS, metavar="KIND,...")
+    _pauses(command)
     command.set_defaults(run=_sweep)
 
     command = commands.add_parser("clip", help="export a captioned clip")
@@ -76,12 +84,29 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--start", type=float, default=0.0, metavar="S", help="seconds")
     command.add_argument("--end", type=float, default=None, metavar="S", help="seconds")
     command.add_argument("--sweep", type=_kinds, default=frozenset(), metavar="KIND,...", help="take these out")
+    _pauses(command)
     command.add_argument("--outlet", default="tall")
     command.add_argument("--captions", default="bold", metavar="STYLE|none")
     command.add_argument("--srt", type=Path, metavar="out.srt")
     command.add_argument("--transcript", type=Path, metavar="words.json", help="use this instead of recognising")
     command.set_defaults(run=_clip)
     return parser
+
+
+def _pauses(command: argparse.ArgumentParser) -> None:
+    usual = SweepSettings()
+    command.add_argument(
+        "--pause-from", type=float, default=usual.pause_from, metavar="S", help="shorten pauses from here on"
+    )
+    command.add_argument("--pause-left", type=float, default=usual.pause_left, metavar="S", help="what is left of them")
+
+
+def _settings(options: argparse.Namespace, kinds: frozenset[FindKind]) -> SweepSettings:
+    try:
+        return SweepSettings(kinds=kinds, pause_from=options.pause_from, pause_left=options.pause_left)
+    except ValidationError as error:
+        first = error.errors()[0]
+        raise CoreError(f"--{str(first['loc'][0]).replace('_', '-')}: {first['msg']}.") from None
 
 
 def _kinds(text: str) -> frozenset[FindKind]:
@@ -94,18 +119,19 @@ def _kinds(text: str) -> frozenset[FindKind]:
 
 
 def _transcribe(options: argparse.Namespace) -> None:
-    _write(options.out, document(_recognised(options.media, probe(options.media))))
+    kind = options.out.suffix.lower().lstrip(".")
+    if kind not in get_args(TranscriptKind):
+        kind = "json"
+    said = read_words(options.words.read_bytes(), options.words.name) if options.words else None
+    media = probe(options.media)
+    _write(options.out, transcript_file(_recognised(options.media, media, said, options.term, options.speakers), kind))
 
 
 def _sweep(options: argparse.Namespace) -> None:
     transcript = _read(options.words)
-    settings = SweepSettings(kinds=options.kinds)
-    _write(
-        options.out,
-        sweep(transcript, find_silences(_sound(options.media, probe(options.media)), SPEECH_RATE), settings).model_dump(
-            mode="json"
-        ),
-    )
+    silent = find_silences(_sound(options.media, probe(options.media)), SPEECH_RATE)
+    found = sweep(transcript, silent, _settings(options, options.kinds))
+    _write(options.out, json.dumps(found.model_dump(mode="json"), ensure_ascii=False) + "\n")
 
 
 def _clip(options: argparse.Namespace) -> None:
@@ -119,7 +145,7 @@ def _clip(options: argparse.Namespace) -> None:
     sheet = Sheet(pieces=(Piece(id="p1", recording=_RECORDING, start=options.start, end=end),))
     sound = _sound(options.media, media)
     if options.sweep:
-        settings = SweepSettings(kinds=options.sweep)
+        settings = _settings(options, options.sweep)
         finds = sweep(transcript, find_silences(sound, SPEECH_RATE), settings)
         sheet = apply(sheet, sweep_edit(sheet.pieces[0], transcript, finds, settings))
     if media.has_sound:
@@ -131,13 +157,29 @@ def _clip(options: argparse.Namespace) -> None:
         options.srt.write_text(subtitles(plan, "srt"))
 
 
-def _recognised(path: Path, media: MediaInfo) -> Transcript:
+def _recognised(
+    path: Path,
+    media: MediaInfo,
+    said: Sequence[Said] | None = None,
+    terms: Sequence[str] = (),
+    speakers: int | None = None,
+) -> Transcript:
     if not media.has_sound:
         return Transcript(duration=media.duration)
     with tempfile.TemporaryDirectory() as scratch:
         wav = Path(scratch) / "speech.wav"
         speech_wav(path, wav, media.duration)
-        return transcribe(wav, WhisperRecogniser(), Aligner(), _progress("transcribing"))
+        recogniser, aligner, progress = WhisperRecogniser(), Aligner(), _progress("transcribing")
+        if said and said[0].start is None:
+            transcript = from_text(wav, said, recogniser, aligner, progress)
+        elif said:
+            transcript = from_cues(wav, said, aligner, progress)
+        else:
+            transcript = transcribe(wav, recogniser, aligner, progress, terms)
+        if speakers:
+            turns = suggest_speakers(open_wav(wav), transcript.words, speakers)
+            transcript = correct(transcript, SuggestSpeakers(turns=tuple(turns)))
+        return transcript
 
 
 def _sound(path: Path, media: MediaInfo) -> Sound:
@@ -161,9 +203,9 @@ def _read(path: Path) -> Transcript:
         ) from None
 
 
-def _write(path: Path, made: dict[str, Any]) -> None:
+def _write(path: Path, made: str) -> None:
     part = path.with_name(path.name + ".part")
-    part.write_text(json.dumps(made, ensure_ascii=False) + "\n")
+    part.write_text(made)
     part.replace(path)
 
 

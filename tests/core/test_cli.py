@@ -36,6 +36,30 @@ class CommandLine(ScratchCase):
         self.assertEqual(set(document["words"][0]), {"id", "text", "start", "end", "confidence", "speaker", "kind"})
         self.assertIn("evening", " ".join(word["text"] for word in document["words"]))
 
+    def test_words_that_are_known_and_every_kind_of_file(self):
+        drive = DEMO / "drive"
+        media, out = drive / "bench-notes-teaser.opus", self.scratch / "w.json"
+        code, told = self.run_it("transcribe", media, "--words", drive / "bench-notes-teaser.srt", "-o", out)
+        self.assertEqual((code, told), (0, ""))
+        transcript = Transcript.model_validate_json(out.read_text())
+        self.assertEqual([each.name for each in transcript.speakers], ["Tolliver", "Maren"])
+        for kind, begins in (("txt", "Tolliver: This is"), ("srt", "1\n00:00:0"), ("vtt", "WEBVTT")):
+            out = self.scratch / f"w.{kind}"
+            self.run_it("transcribe", media, "--words", drive / "bench-notes-teaser.srt", "-o", out)
+            self.assertTrue(out.read_text().startswith(begins), kind)
+
+    def test_how_pauses_are_shortened_can_be_said(self):
+        media, words = self.talk()
+        saved = []
+        for left in ("0.2", "0.6"):
+            finds = self.scratch / "f.json"
+            self.run_it("sweep", words, "--media", media, "-o", finds, "--kinds", "pause", "--pause-left", left)
+            saved.append(json.loads(finds.read_text())["saves"])
+        self.assertGreater(saved[0], saved[1] + 0.3)
+        code, told = self.run_it("sweep", words, "--media", media, "-o", self.scratch / "f.json", "--pause-from", "0")
+        self.assertEqual(code, 1)
+        self.assertIn("--pause-from", told)
+
     def test_sweep_then_clip(self):
         media, words = self.talk()
         finds = self.scratch / "finds.json"

@@ -21,7 +21,7 @@ class SweepSettings(BaseModel):
 
     model_config = ConfigDict(frozen=True, extra="forbid")
 
-    kinds: frozenset[FindKind] = frozenset({"filler", "pause"})
+    kinds: frozenset[FindKind] = Field(default_factory=lambda: frozenset[FindKind]({"filler", "pause"}))
     pause_from: float = Field(default=0.7, ge=0.3, le=10)
     pause_left: float = Field(default=0.35, ge=0.1, le=2)
     fillers: Annotated[tuple[Phrase, ...], Field(max_length=200)] = tuple(sorted(FILLER_SOUNDS))

@@ -798,14 +798,8 @@ export interface components {
          *     they say nothing; others are taken wherever they stand.
          */
         SweepSettings: {
-            /**
-             * Kinds
-             * @default [
-             *       "pause",
-             *       "filler"
-             *     ]
-             */
-            kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
+            /** Kinds */
+            kinds?: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
             /**
              * Pause From
              * @default 0.7

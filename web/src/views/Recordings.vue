@@ -173,7 +173,7 @@ function state(recording: Recording): string {
         <span class="time">{{ recording.duration ? clock(recording.duration, false) : '' }}</span>
         <div class="state">
           <JobLine
-            v-for="job in recording.jobs.filter((each) => each.state !== 'done')" :key="job.id" :job="job"
+            v-for="job in recording.jobs.filter((each) => each.state !== 'done' && (each.kind !== 'speakers' || active(each)))" :key="job.id" :job="job"
             @cancel="act(cancelJob(job))" @retry="act(prepareAgain(recording))"
           />
           <span v-if="!recording.jobs.some(active)" class="quiet">{{ state(recording) }}</span>
