@@ -141,6 +141,17 @@ class Drive(ServerCase):
         self.assertEqual(Job.objects.get(target=row.pk, kind="prepare").state, "done")
         self.assertAlmostEqual(self.client.get(f"/api/recordings/{row.pk}").json()["duration"], 52, delta=0.5)
 
+    def test_fetching_that_failed_can_be_tried_again(self):
+        link = {"link": "/drive/files/bench-notes-teaser.opus"}
+        row = Recording.objects.get(pk=self.post("/api/recordings/links", link).json()["id"])
+        with mock.patch.object(SharedDrive, "fetch", side_effect=CoreError("The connection was lost while fetching.")):
+            run_job.func(str(Job.objects.get(target=row.pk).pk))
+        seen = self.client.get(f"/api/recordings/{row.pk}").json()["jobs"][0]
+        self.assertEqual((seen["state"], seen["error"]), ("failed", "The connection was lost while fetching."))
+        self.assertEqual(self.post(f"/api/recordings/{row.pk}/prepare").status_code, 200)
+        run_job.func(str(Job.objects.get(target=row.pk, state="queued").pk))
+        self.assertTrue(self.client.get(f"/api/recordings/{row.pk}").json()["playable"])
+
     def test_a_link_that_cannot_be_fetched_makes_no_recording(self):
         for link, about in [
             ("http://localhost:8000/drive/files/nothing.opus", "no longer shared"),

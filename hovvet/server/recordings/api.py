@@ -183,7 +183,7 @@ def delete_recording(request: HttpRequest, recording_id: uuid.UUID) -> HttpRespo
 def retry(request: HttpRequest, recording_id: uuid.UUID) -> RecordingOut:
     """Go on preparing a recording after it was cancelled or failed; finished stages are kept."""
     recording = find(request, Recording.objects.all(), pk=recording_id)
-    if not recording.original.exists():
+    if not recording.original.exists() and not recording.link:
         raise Problem(409, "The original file is gone, so this cannot be retried. Bring the recording in again.")
     start_job(recording.workspace, PREPARE, recording.pk)
     return read_recording(request, recording_id)
