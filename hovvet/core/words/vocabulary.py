@@ -1,6 +1,7 @@
 """Telling filler sounds from words by their spelling."""
 
 import re
+from functools import lru_cache
 
 # What recognisers write for the sounds people make while they think.
 FILLER_SOUNDS = frozenset(
@@ -9,6 +10,7 @@ FILLER_SOUNDS = frozenset(
 _EDGE = re.compile(r"^[^\w]+|[^\w]+$")
 
 
+@lru_cache(maxsize=50_000)
 def bare(text: str) -> str:
     """The word without case and surrounding punctuation: ``"Um,"`` gives ``"um"``."""
     return _EDGE.sub("", text).lower().replace("’", "'")
