@@ -148,6 +148,8 @@ class Kinds(unittest.TestCase):
             ("No, no, that is fine.", []),
             ("So many toasters. So many toasters.", []),
             ("It said that that was all.", []),
+            ("So, so we gave it one.", ["So,"]),
+            ("It was so, so good.", []),
         ):
             self.assertEqual(self.found("repeat", text), words, text)
 
@@ -156,6 +158,9 @@ class Kinds(unittest.TestCase):
             ("We opened the, we opened a library.", ["We opened the,"]),
             ("Last year we, um, last year they came.", ["Last year we,"]),
             ("I was going to, I was asked to stay.", ["I was going to,"]),
+            ("It needed oil, and a, and the little patience.", ["and a,"]),
+            ("It opened in the two, in the quietest part of the talk.", ["in the two,"]),
+            ("It opened in the morning, in the evening, at night.", []),
             ("I went to the shop, I went to the bank.", []),
             ("You need a table, you need a lamp.", []),
             ("They are tired, and they are happy.", []),
@@ -170,6 +175,12 @@ class Kinds(unittest.TestCase):
         self.assertEqual(
             self.found("retake", "We mended the old kettle. We sold the old bicycle. We kept the lamp."), []
         )
+
+    def test_takes_are_found_where_commas_join_sentences_and_fillers_part_them(self):
+        text = "At the end of the season, | the old camera still had film in it. | | The old camera still had film in it. Good."
+        self.assertEqual(self.found("retake", text), ["the old camera still had film in it."])
+        text = "They mended the gate in the rain. | | They mended the gate. | You know, | in the rain. We left."
+        self.assertEqual(self.found("retake", text), ["They mended the gate in the rain."])
 
     def test_a_take_broken_off_counts(self):
         text = "In our first winter we were | | In our first winter we were given nineteen hammers."

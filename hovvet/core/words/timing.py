@@ -31,6 +31,7 @@ _SAME = 0.35  # seconds within which another filler is the same one
 _LEFT_OUT = 0.4  # confidence of a filler that the recogniser left out
 _SHORTEST_FILLER = 0.12  # seconds
 _CLEAR = 28.0  # dB between room and speech from which on a room is not noisy
+_FADE = 8.0  # dB under the threshold that still belong to the end of a word
 _NOISE = 3.0  # dB by which the levels of a noisy room rise above its 10th percentile by themselves
 _REACH = 0.16  # seconds an edge at a pause may be moved
 _RISE = 3  # consecutive 10 ms levels above the threshold that make speech
@@ -225,8 +226,9 @@ def at_pauses(words: Sequence[Heard], sound: Sound) -> list[Heard]:
     threshold = silence_threshold(level)
     loud = level > threshold
     room, speech = np.percentile(level, [10, 90])
-    # The end of a word dies away: in a noisy room most of it lies under the threshold.
-    fading = loud if speech - room >= _CLEAR else level > room + _NOISE
+    # The end of a word dies away under the threshold, in a noisy room most of it.
+    faint = max(threshold - _FADE, room + _NOISE) if speech - room >= _CLEAR else room + _NOISE
+    fading = level > faint
     moved = list(words)
     for n, word in enumerate(moved):
         before = moved[n - 1].end if n else 0.0
