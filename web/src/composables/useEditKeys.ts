@@ -16,7 +16,7 @@ interface Actions {
 export function useEditKeys(actions: Actions) {
   useEventListener(window, 'keydown', (event: KeyboardEvent) => {
     const target = event.target as HTMLElement
-    if (target.closest('input, textarea, [contenteditable], .el-message-box, .el-select, .el-dialog, .el-dropdown-menu')) return
+    if (target.closest('input, textarea, select, [contenteditable], .el-message-box, .el-select, .el-dialog, .el-dropdown-menu')) return
     const onButton = target.closest('button, a, [role="button"]') !== null
     const done = press(event, onButton) || (!(onButton && event.key === 'Enter') && (actions.more?.(event) ?? false))
     if (done) event.preventDefault()
