@@ -20,7 +20,7 @@ def write_export(report: Report) -> None:
         raise CoreError("The original recording is gone, so the clip cannot be made from it. Bring it in again.")
     plan = Plan.model_validate(row.plan)
     row.folder.mkdir(parents=True, exist_ok=True)
-    report.stage("Drawing and encoding", 0, 1)
+    report.stage("Encoding", 0, 1)
     for kind in ("srt", "vtt"):
         row.file(kind).write_text(subtitles(plan, kind))
     export(plan, {str(recording.pk): Original(recording.original, media)}, row.file("mp4"), report)
