@@ -239,10 +239,12 @@ class WordsFiles(ServerCase):
     def test_words_are_taken_from_a_file_instead_of_the_recogniser(self):
         row = self.recording()
         ffmpeg("-t", "20", "-i", DEMO / "speech" / "talk.opus", "-ac", "1", "-ar", "16000", row.folder / "speech.wav")
+        self.assertEqual(len(self.client.get(f"/api/recordings/{row.pk}/transcript").json()["words"]), 20)
         srt = b"1\n00:00:01,000 --> 00:00:04,000\nMaren: Good evening to everybody here\n"
         answer = self.give(row, "words.srt", srt)
         self.assertEqual(answer.status_code, 200)
         self.assertFalse(self.client.get(f"/api/recordings/{row.pk}").json()["words_ready"])
+        self.assertEqual(self.client.get(f"/api/documents/desk/{row.pk}").status_code, 409, "the old words are gone")
         run_job.func(str(Job.objects.get(target=row.pk).pk))
         page = self.client.get(f"/api/recordings/{row.pk}/transcript").json()
         self.assertEqual(

@@ -4,6 +4,7 @@ import uuid
 from pathlib import Path, PurePath
 
 from django.db import transaction
+from django.db.models import F
 from django.http import HttpRequest
 from ninja import Field, File, Router, Schema
 from ninja.files import UploadedFile
@@ -76,7 +77,9 @@ def give_words(request: HttpRequest, recording_id: uuid.UUID, file: File[Uploade
             Document.objects.filter(pk=desk.pk).update(head=None)
             desk.delete()
         recording.stretches.all().delete()
-        Recording.objects.filter(pk=recording.pk).update(transcript_json=None, word_count=0, speaker_names=[])
+        Recording.objects.filter(pk=recording.pk).update(
+            transcript_json=None, words_version=F("words_version") + 1, word_count=0, speaker_names=[]
+        )
         if (recording.folder / "speech.wav").exists():
             start_job(recording.workspace, TRANSCRIBE, recording.pk)
     return BroughtIn(id=recording.pk)

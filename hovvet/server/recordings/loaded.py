@@ -61,14 +61,15 @@ def transcript_at(recording: Recording, corrected: Corrected) -> Transcript:
 
 
 def _first(recording: Recording) -> Transcript:
-    found = _look_up(recording.pk, 0)
+    version = Recording.objects.values_list("words_version", flat=True).get(pk=recording.pk)
+    found = _look_up(recording.pk, -version)
     if found is None:
         found = Recording.objects.get(pk=recording.pk).first_transcript
         if found is None:
             raise Problem(
                 409, "This recording is still being prepared. Its words can be read; cutting starts when all are there."
             )
-        keep(recording.pk, 0, found)
+        keep(recording.pk, -version, found)
     return found
 
 
@@ -81,7 +82,7 @@ def _look_up(recording_id: uuid.UUID, corrected: int) -> Transcript | None:
 
 
 def keep(recording_id: uuid.UUID, corrected: int, transcript: Transcript) -> None:
-    """Keep a transcript in memory; 0 stands for the one before any correction."""
+    """Keep a transcript in memory; 0 and below stand for the one before any correction, by its version."""
     with _lock:
         _kept[recording_id, corrected] = transcript
         while len(_kept) > _KEPT:

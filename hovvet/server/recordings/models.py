@@ -76,6 +76,7 @@ class Recording(Defaults):
     link = models.URLField(max_length=2000, default="")  # where it is fetched from, if it was not uploaded
     media_json = models.JSONField(null=True)
     transcript_json = models.JSONField(null=True)
+    words_version = models.PositiveIntegerField(default=0)  # grows whenever the first transcript is another one
     skyline = models.JSONField(default=list)
     word_count = models.PositiveIntegerField(default=0)
     speaker_names = models.JSONField(default=list)
