@@ -254,6 +254,25 @@ class WordsFiles(ServerCase):
         for one, two in itertools.pairwise(page["words"]):
             self.assertLessEqual(one["end"], two["start"])
 
+    def test_the_wrong_text_is_told_and_retrying_listens_instead(self):
+        row = self.recording()
+        for name, arguments in (
+            ("original", ["-c", "copy", "-f", "ogg"]),
+            ("speech.wav", ["-ac", "1", "-ar", "16000"]),
+        ):
+            ffmpeg("-t", "12", "-i", DEMO / "speech" / "talk.opus", *arguments, row.folder / name)
+        self.give(row, "other.txt", b"Volcanic islands rise out of a very deep and quiet ocean. " * 5)
+        job = Job.objects.get(target=row.pk, kind="transcribe")
+        run_job.func(str(job.pk))
+        job.refresh_from_db()
+        self.assertEqual(job.state, "failed")
+        self.assertRegex(job.error, "hardly a word in common.*press Retry to have the words recognised")
+        self.post(f"/api/recordings/{row.pk}/prepare")
+        for kind in ("prepare", "transcribe"):
+            run_job.func(str(Job.objects.get(target=row.pk, kind=kind, state="queued").pk))
+        page = self.client.get(f"/api/recordings/{row.pk}/transcript").json()
+        self.assertIn("evening", " ".join(word["text"] for word in page["words"]))
+
     def test_what_would_lose_work_or_makes_no_sense_is_refused(self):
         row = self.recording()
         make_clip(row, 2, 5)

@@ -14,7 +14,7 @@ from django.conf import settings
 from django.db import transaction
 
 from hovvet.core.engines.whisper import WhisperRecogniser
-from hovvet.core.errors import CoreError
+from hovvet.core.errors import Cancelled, CoreError
 from hovvet.core.formats.words_in import read_words
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.info import MediaInfo
@@ -197,11 +197,17 @@ def _placed(recording: Recording, wav: Path, report: Report) -> Transcript:
     """The words of the file that was given, at the times they are said."""
     given = recording.given_words
     assert given
-    said = read_words(given.read_bytes(), given.name)
     report.stage("Placing your words", 0, 1)
-    if given.suffix == ".txt":
-        return from_text(wav, said, _recogniser("en"), _aligner(), report)
-    return from_cues(wav, said, _aligner(), report)
+    try:
+        said = read_words(given.read_bytes(), given.name)
+        if given.suffix == ".txt":
+            return from_text(wav, said, _recogniser("en"), _aligner(), report)
+        return from_cues(wav, said, _aligner(), report)
+    except Cancelled:
+        raise
+    except CoreError as error:
+        given.unlink(missing_ok=True)
+        raise CoreError(f"{error} Give another words file, or press Retry to have the words recognised.") from None
 
 
 def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:
