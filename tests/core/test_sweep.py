@@ -161,6 +161,7 @@ class Kinds(unittest.TestCase):
             ("It needed oil, and a, and the little patience.", ["and a,"]),
             ("It opened in the two, in the quietest part of the talk.", ["in the two,"]),
             ("It opened in the morning, in the evening, at night.", []),
+            ("It is strange to be on the side of the, um, the microphone.", []),
             ("I went to the shop, I went to the bank.", []),
             ("You need a table, you need a lamp.", []),
             ("They are tired, and they are happy.", []),
@@ -179,12 +180,30 @@ class Kinds(unittest.TestCase):
     def test_takes_are_found_where_commas_join_sentences_and_fillers_part_them(self):
         text = "At the end of the season, | the old camera still had film in it. | | The old camera still had film in it. Good."
         self.assertEqual(self.found("retake", text), ["the old camera still had film in it."])
+        text = "They are ashamed that they broke it. | They are ashamed that they, um, | do not know how it works."
+        self.assertEqual(self.found("retake", text), [], "said alike on purpose")
         text = "They mended the gate in the rain. | | They mended the gate. | You know, | in the rain. We left."
         self.assertEqual(self.found("retake", text), ["They mended the gate in the rain."])
 
     def test_a_take_broken_off_counts(self):
         text = "In our first winter we were | | In our first winter we were given nineteen hammers."
         self.assertEqual(self.found("retake", text), ["In our first winter we were"])
+
+    def test_what_another_speaker_says_again_is_an_answer(self):
+        for kind, text, turn in (
+            ("repeat", "And after that, after that, a torch.", 3),
+            ("restart", "Do you open the, do you open a lamp first?", 4),
+            ("retake", "You open the pepper mill first. You open the pepper mill first. Yes.", 6),
+        ):
+            transcript = said(text)
+            settings = SweepSettings(kinds=frozenset({kind}))
+            self.assertEqual([find.kind for find in sweep(transcript, [], settings).finds], [kind])
+            words = tuple(
+                word.model_copy(update={"speaker": "S1" if n < turn else "S2"})
+                for n, word in enumerate(transcript.words)
+            )
+            two = transcript.model_copy(update={"words": words})
+            self.assertEqual(sweep(two, [], settings).finds, (), text)
 
     def test_no_word_is_in_two_finds(self):
         text = "We opened the, um, we opened a library. You know, you know, it was, um, um, good."

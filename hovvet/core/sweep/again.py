@@ -79,8 +79,8 @@ def _is_repeat(said: Sequence[Word], texts: Sequence[str], n: int, k: int) -> bo
     if k == 1 and texts[n] in _DOUBLED and not _goes_on_anew(said, texts, n):
         return False
     first, second = said[n : n + k], said[n + k : n + 2 * k]
-    if any(_ends(word) for word in first):
-        return False  # the end of one sentence and the beginning of the next
+    if any(_ends(word) for word in first) or first[0].speaker != second[0].speaker:
+        return False  # the end of one sentence and the beginning of the next, or a question and its answer
     return second[0].start - first[-1].end <= _REPEAT_GAP
 
 
@@ -115,6 +115,8 @@ def _is_restart(all_words: Sequence[Word], said: Sequence[Word], texts: Sequence
     if any(_ends(word) for word in said[first:again]):
         return False
     broke = said[again - 1]
+    if said[first].speaker != said[again].speaker:
+        return False
     if said[again].start - broke.end > _RESTART_GAP:
         return False
     between = said[again].id - broke.id > 1  # fillers stood there
@@ -124,9 +126,9 @@ def _is_restart(all_words: Sequence[Word], said: Sequence[Word], texts: Sequence
     begins = first == 0 or ends_phrase(said[first - 1].text) or said[first].start - said[first - 1].end >= 0.15
     if not parted or not (unfinished or _outgrown(said, first, again, same)):
         return False
-    if same >= 2 or texts[again - 1] in _NEVER_LAST:
+    if same >= 2:
         return True
-    return begins and texts[first] not in ("and", "the", "a", "of", "to", "in")
+    return begins and (texts[first] not in ("and", "the", "a", "of", "to", "in") or texts[again - 1] in _NEVER_LAST)
 
 
 def _outgrown(said: Sequence[Word], first: int, again: int, same: int) -> bool:
@@ -170,9 +172,15 @@ def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
         for m in range(n + 1, min(n + 8, len(parts))):
             if parts[m][0].start - part[-1].end > _RETAKE_WITHIN:
                 break
+            if parts[m][0].speaker != part[0].speaker:
+                continue
             takes = [
                 (_alike(earlier, later), earlier, later)
-                for later in (parts[m], _joined(parts, m), _beginning(_joined(parts, m), len(part)))
+                for later in (
+                    parts[m],
+                    _joined(parts, m),
+                    _beginning(_joined(parts, m), len(part), bare(part[-1].text)),
+                )
                 for earlier in (part, _ending(part, len(later)))
             ]
             alike, earlier, later = max(takes, key=lambda take: (take[0], len(take[1])))
@@ -208,13 +216,13 @@ def _ending(part: Sequence[Word], length: int) -> Sequence[Word]:
     return ()
 
 
-def _beginning(part: Sequence[Word], length: int) -> Sequence[Word]:
-    """The first words of a sentence, about ``length`` of them, up to where a phrase ends; none when none does there."""
+def _beginning(part: Sequence[Word], length: int, last: str) -> Sequence[Word]:
+    """The first words of a sentence, about ``length`` of them, up to where a phrase ends with ``last``; else none."""
     for end in sorted(range(1, len(part)), key=lambda n: abs(n - length)):
         if abs(end - length) > 2:
             break
         if ends_phrase(part[end - 1].text):
-            return part[:end]
+            return part[:end] if bare(part[end - 1].text) == last else ()
     return ()
 
 
