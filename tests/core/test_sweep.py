@@ -189,6 +189,22 @@ class Kinds(unittest.TestCase):
         text = "In our first winter we were | | In our first winter we were given nineteen hammers."
         self.assertEqual(self.found("retake", text), ["In our first winter we were"])
 
+    def test_what_is_found_does_not_hang_on_the_ids(self):
+        text = "We opened the um we opened a library. And we, and we left. In our first winter we were | | In our first winter we were given two."
+        transcript = said(text)
+        ids = [1000 - each.id for each in transcript.words]  # as after words were joined and split
+        other = transcript.model_copy(
+            update={
+                "words": tuple(
+                    each.model_copy(update={"id": new}) for each, new in zip(transcript.words, ids, strict=True)
+                )
+            }
+        )
+        settings = SweepSettings(kinds=frozenset({"filler", "repeat", "restart", "retake"}))
+        finds = [[(each.kind, each.text) for each in sweep(one, [], settings).finds] for one in (transcript, other)]
+        self.assertEqual({kind for kind, _ in finds[0]}, settings.kinds)
+        self.assertEqual(finds[0], finds[1])
+
     def test_what_another_speaker_says_again_is_an_answer(self):
         for kind, text, turn in (
             ("repeat", "And after that, after that, a torch.", 3),

@@ -52,7 +52,10 @@ class Story(BrowserCase):
         page.keyboard.press("Space")
         expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:1[4-9]\."), timeout=60_000)
         page.evaluate(
-            "async () => { while (!CSS.highlights.has('spoken')) await new Promise(requestAnimationFrame) }"
+            """async () => { const until = performance.now() + 10000
+                while (!CSS.highlights.has('spoken')) {
+                  if (performance.now() > until) throw new Error('the spoken word is not marked')
+                  await new Promise(requestAnimationFrame) } }"""
         )  # between two words nothing is marked
         page.keyboard.press("Space")
 

@@ -95,18 +95,24 @@ def restarts(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[
     """A phrase begun, abandoned and begun again: "We opened the, we opened a library"."""
     said = [word for word in words if word.id not in gone]
     texts = _bare(said)
+    places = _places(words)
     found: list[Find] = []
     taken = 0
     for again in range(2, len(said)):
         for first in range(max(taken, again - _RESTART_WORDS), again - 1):
-            if _is_restart(words, said, texts, first, again):
+            if _is_restart(places, said, texts, first, again):
                 found.append(find_of("restart", said[first:again], 0.75))
                 taken = again
                 break
     return found
 
 
-def _is_restart(all_words: Sequence[Word], said: Sequence[Word], texts: Sequence[str], first: int, again: int) -> bool:
+def _places(words: Sequence[Word]) -> dict[int, int]:
+    """Where each word stands, by id: ids say nothing of it once words were joined or split."""
+    return {word.id: n for n, word in enumerate(words)}
+
+
+def _is_restart(places: dict[int, int], said: Sequence[Word], texts: Sequence[str], first: int, again: int) -> bool:
     same = 0
     while again + same < len(said) and first + same < again and texts[first + same] == texts[again + same]:
         same += 1
@@ -119,7 +125,7 @@ def _is_restart(all_words: Sequence[Word], said: Sequence[Word], texts: Sequence
         return False
     if said[again].start - broke.end > _RESTART_GAP:
         return False
-    between = said[again].id - broke.id > 1  # fillers stood there
+    between = places[said[again].id] - places[broke.id] > 1  # fillers stood there
     parted = ends_phrase(broke.text) or _trails_off(broke.text) or said[again].start - broke.end >= 0.2 or between
     # A word broken off is often misheard: the recogniser is not sure of it.
     unfinished = texts[again - 1] in _UNFINISHED or _trails_off(broke.text) or broke.confidence < _DOUBTFUL
@@ -144,15 +150,21 @@ def _outgrown(said: Sequence[Word], first: int, again: int, same: int) -> bool:
     return length >= fragment + 2
 
 
-def sentences(words: Sequence[Word]) -> list[Sequence[Word]]:
-    """The words in sentences: up to a full stop, or a silence of 0.6 s in which nothing was left out."""
+def sentences(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[Sequence[Word]]:
+    """The words not in ``gone`` in sentences: up to a full stop, or a silence of 0.6 s in which nothing was left out."""
+    said = [word for word in words if word.id not in gone]
+    places = _places(words)
     made: list[Sequence[Word]] = []
     first = 0
-    for n, word in enumerate(words):
-        last = n + 1 == len(words)
-        silent = not last and words[n + 1].id == word.id + 1 and words[n + 1].start - word.end >= _SENTENCE_PAUSE
-        if last or silent or _ends(word):
-            made.append(words[first : n + 1])
+    for n, word in enumerate(said):
+        following = said[n + 1] if n + 1 < len(said) else None
+        silent = (
+            following is not None
+            and places[following.id] == places[word.id] + 1
+            and following.start - word.end >= _SENTENCE_PAUSE
+        )
+        if following is None or silent or _ends(word):
+            made.append(said[first : n + 1])
             first = n + 1
     return made
 
@@ -163,7 +175,7 @@ def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
     The earlier take goes. A take broken off half-way counts when it is the
     beginning of the later one.
     """
-    parts = sentences([word for word in words if word.id not in gone])
+    parts = sentences(words, gone)
     found: list[Find] = []
     skip = 0
     for n, part in enumerate(parts):

@@ -48,19 +48,24 @@ def occurrences(transcript: Transcript, find: str, put: str) -> list[Occurrence]
     words = transcript.words
     made = []
     for first, end in places(words, find):
-        now = plain_text(words[first:end])
         text = _fitted(words, first, end, put)
-        if text != now:
-            made.append(
-                Occurrence(
-                    change=Rewritten(words=tuple(word.id for word in words[first:end]), text=text),
-                    now=now,
-                    start=words[first].start,
-                    before=plain_text(words[max(first - _CONTEXT, 0) : first]),
-                    after=plain_text(words[end : end + _CONTEXT]),
-                )
-            )
+        if text != plain_text(words[first:end]):
+            made.append(in_context(transcript, Rewritten(words=tuple(w.id for w in words[first:end]), text=text)))
     return made
+
+
+def in_context(transcript: Transcript, change: Rewritten) -> Occurrence:
+    """A place that is to be changed, with the words around it."""
+    words = transcript.words
+    first = transcript.position[change.words[0]]
+    end = first + len(change.words)
+    return Occurrence(
+        change=change,
+        now=plain_text(words[first:end]),
+        start=words[first].start,
+        before=plain_text(words[max(first - _CONTEXT, 0) : first]),
+        after=plain_text(words[end : end + _CONTEXT]),
+    )
 
 
 def _fitted(words: Sequence[Word], first: int, end: int, put: str) -> str:

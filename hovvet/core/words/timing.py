@@ -6,7 +6,7 @@ alignment with PocketSphinx), then their edges at pauses are moved to where the
 sound's level rises and falls.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import lru_cache
 from typing import Any
 
@@ -63,15 +63,9 @@ class Aligner:
         Where the alignment fails, the recogniser's own times stay.
         """
         refined: list[Heard] = []
-        n = 0
-        for start, end in parts:
-            inside = []
-            while n < len(words) and (words[n].start + words[n].end) / 2 < end:
-                inside.append(words[n])
-                n += 1
-            if inside:
-                refined += self._align(inside, sound, start, end)
-        refined += words[n:]
+        for (start, end), inside in _by_part(words, parts):
+            refined += self._align(inside, sound, start, end)
+        refined += words[len(refined) :]
         return settle(at_pauses(refined, sound), len(sound) / SPEECH_RATE)
 
     def refine_with_fillers(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
@@ -88,19 +82,12 @@ class Aligner:
         return self.refine([refined[n] for n in kept], sound, parts)
 
     def _left_out(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
-        found: list[Heard] = []
-        n = 0
-        for start, end in parts:
-            inside = []
-            while n < len(words) and (words[n].start + words[n].end) / 2 < end:
-                inside.append(words[n])
-                n += 1
-            found += [
-                Heard(FILLER_TEXT, a, b, _LEFT_OUT)
-                for a, b in self._between(inside, sound, start, end)
-                if _is_filler(sound, a, b)
-            ]
-        return found
+        return [
+            Heard(FILLER_TEXT, a, b, _LEFT_OUT)
+            for (start, end), inside in _by_part(words, parts)
+            for a, b in self._between(inside, sound, start, end)
+            if _is_filler(sound, a, b)
+        ]
 
     def _between(self, words: list[Heard], sound: Sound, start: float, end: float) -> list[Span]:
         """Where a search with optional fillers puts fillers, in seconds of the sound."""
@@ -176,6 +163,18 @@ class Aligner:
             for name, text in missing.items():
                 decoder.add_word(name, said[text], False)
         return decoder
+
+
+def _by_part(words: Sequence[Heard], parts: Sequence[Span]) -> Iterator[tuple[Span, list[Heard]]]:
+    """Each chunk that has words, with its words, in order; words after the last chunk are in none."""
+    n = 0
+    for part in parts:
+        inside = []
+        while n < len(words) and (words[n].start + words[n].end) / 2 < part[1]:
+            inside.append(words[n])
+            n += 1
+        if inside:
+            yield part, inside
 
 
 def _is_filler(sound: Sound, start: float, end: float) -> bool:

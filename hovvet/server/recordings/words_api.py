@@ -10,9 +10,8 @@ from pydantic import ValidationError
 from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.glossary import Term, rewrites, with_term
-from hovvet.core.words.replace import Occurrence, occurrences
+from hovvet.core.words.replace import Occurrence, in_context, occurrences
 from hovvet.core.words.speakers import MOST_SPEAKERS
-from hovvet.core.words.transcript import plain_text
 from hovvet.server.accounts.access import find
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
@@ -106,21 +105,7 @@ def find_terms(request: HttpRequest, recording_id: uuid.UUID) -> list[Occurrence
     """Every place that was heard as another form of a name or term."""
     recording = _recording(request, recording_id)
     transcript = transcript_of(recording)
-    words = transcript.words
-    made = []
-    for change in rewrites(transcript, recording.defaults.terms):
-        first = transcript.position[change.words[0]]
-        end = first + len(change.words)
-        made.append(
-            Occurrence(
-                change=change,
-                now=plain_text(words[first:end]),
-                start=words[first].start,
-                before=plain_text(words[max(first - 5, 0) : first]),
-                after=plain_text(words[end : end + 5]),
-            )
-        )
-    return made
+    return [in_context(transcript, change) for change in rewrites(transcript, recording.defaults.terms)]
 
 
 @router.get("/{recording_id}/sweep-settings", response=SweepSettings)
