@@ -2,9 +2,10 @@
 
 PYTHON := .venv/bin/python
 SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
+LOCK := pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-options
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package.json 2>/dev/null)
 
-.PHONY: demo serve test check setup system bench voices words fonts types screenshots clean
+.PHONY: demo serve test check setup system bench lock licences voices words fonts types screenshots clean
 
 demo: setup
 	$(PYTHON) manage.py load_demo
@@ -17,6 +18,7 @@ test: setup check
 	$(PYTHON) -W ignore manage.py test tests --timing
 
 check: setup
+	$(PYTHON) tools/no_machine_paths.py
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	.venv/bin/mypy
@@ -27,29 +29,42 @@ check: setup
 	cd web && npx openapi-typescript ../docs/openapi.json -o ../data/schema.ts
 	diff -u web/src/api/schema.ts data/schema.ts || { echo "The front end's types are stale: run make types"; exit 1; }
 	cd web && npm run -s check && npm run -s lint && npm run -s test
+	$(PYTHON) tools/licences.py --check
 
-setup: system .venv/ready web/node_modules/ready web/dist/index.html
-	@mkdir -p data
-	@$(PYTHON) manage.py migrate -v 0
+# Prints a line a step; the rest goes to data/setup.log.
+setup: system .venv/ready web/node_modules/ready web/dist/packages.json
+	@tools/quietly "Bringing the database up to date" $(PYTHON) manage.py migrate -v 0
 
 system:
-	@command -v ffmpeg >/dev/null && command -v chromium >/dev/null && command -v espeak-ng >/dev/null || \
-	  { $(SUDO) apt-get update -q && DEBIAN_FRONTEND=noninteractive $(SUDO) apt-get install -yq --no-install-recommends ffmpeg chromium espeak-ng; }
+	@command -v ffmpeg >/dev/null && command -v chromium >/dev/null && command -v espeak-ng >/dev/null && command -v setpriv >/dev/null || \
+	  { tools/quietly "Reading Debian's list of packages" $(SUDO) apt-get update && \
+	    tools/quietly "Installing ffmpeg, Chromium and espeak-ng" $(SUDO) env DEBIAN_FRONTEND=noninteractive \
+	      apt-get install -y --no-install-recommends ffmpeg chromium espeak-ng util-linux; }
 
-.venv/ready: requirements.lock pyproject.toml
-	python3 -m venv .venv
-	.venv/bin/pip install -q -r requirements.lock
-	.venv/bin/pip install -q --no-deps -e .
+.venv/ready: requirements.lock requirements-dev.lock pyproject.toml
+	@tools/quietly "Making a Python environment" python3 -m venv .venv
+	@tools/quietly "Installing Python packages" .venv/bin/pip install --require-hashes -r requirements-dev.lock
+	@tools/quietly "Installing Hovvet" .venv/bin/pip install --no-deps --no-build-isolation -e .
 	@touch $@
 
 web/node_modules/ready: web/package-lock.json
-	cd web && npm ci --no-audit --no-fund
+	@cd web && ../tools/quietly "Installing npm packages" npm ci --no-audit --no-fund
 	@touch $@
 
-web/dist/index.html: web/node_modules/ready $(WEB_SOURCES)
-	cd web && npm run -s build
+web/dist/packages.json: web/node_modules/ready $(WEB_SOURCES)
+	@cd web && ../tools/quietly "Building the page" npm run -s build
+	@touch $@
 
 # What follows is run by hand when something it makes should change.
+
+lock:
+	python3 -m venv .venv-lock
+	.venv-lock/bin/pip install -q pip-tools
+	.venv-lock/bin/$(LOCK) -o requirements.lock pyproject.toml
+	.venv-lock/bin/$(LOCK) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
+
+licences: setup
+	$(PYTHON) tools/licences.py
 
 types: .venv/ready web/node_modules/ready
 	$(PYTHON) manage.py export_openapi_schema --api hovvet.server.api.api --indent 1 --output docs/openapi.json
@@ -73,4 +88,4 @@ screenshots: setup
 	$(PYTHON) docs/make_screenshots.py
 
 clean:
-	rm -rf .venv web/node_modules web/dist data
+	rm -rf .venv .venv-lock web/node_modules web/dist data

@@ -26,16 +26,16 @@ from hovvet.core.plan.compile import Edition, Source, compile
 from hovvet.core.plan.kept import kept_spans
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.sheet.edits import apply
-from hovvet.core.sheet.passage import desk_sheet
+from hovvet.core.sheet.starting import desk_sheet
 from hovvet.core.sound.assemble import assemble
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, find_silences, sweep, sweep_edit
-from hovvet.core.words.compare import normal_words, word_error_rate
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript
 from hovvet.core.words.vocabulary import bare, is_filler_sound
+from tests.compare import normal_words, word_error_rate
 
 RATE = 16_000
 PLANTED = ("filler", "phrase", "repeat", "restart", "retake", "pause")

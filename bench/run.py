@@ -26,7 +26,7 @@ from hovvet.core.plan.outlets import outlet
 from hovvet.core.render.export import Original, export
 from hovvet.core.sheet.edits import CutWords, apply
 from hovvet.core.sheet.model import Piece, Sheet
-from hovvet.core.sheet.passage import desk_sheet
+from hovvet.core.sheet.starting import desk_sheet
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript, Word

@@ -20,9 +20,9 @@ sys.path.insert(0, str(ROOT / "bench"))
 
 from accuracy import ALIGNER, RATE, RECOGNISER, heard, write
 
-from hovvet.core.words.compare import normal_words, word_error_rate
 from hovvet.core.words.transcribe import stretches
 from hovvet.core.words.vocabulary import is_filler_sound
+from tests.compare import normal_words, word_error_rate
 
 MINUTES = 30
 

@@ -4,22 +4,24 @@ from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from hovvet.server.accounts.api import router as accounts
+from hovvet.server.choices import router as choices
 from hovvet.server.clips.api import router as clips
+from hovvet.server.clips.sweep_api import router as sweeping
+from hovvet.server.clips.words_api import router as words
 from hovvet.server.delivery.api import router as delivery
 from hovvet.server.jobs.api import router as jobs
 from hovvet.server.problems import handle_problems
 from hovvet.server.recordings.api import router as recordings
-from hovvet.server.recordings.bring_in_api import router as bringing_in
 from hovvet.server.recordings.shows_api import router as shows
-from hovvet.server.recordings.words_api import router as words
 
 api = NinjaAPI(title="Hovvet", version="1", auth=django_auth, docs_url=None)
 api.add_router("/session", accounts)
+api.add_router("/choices", choices)
 api.add_router("/shows", shows)
-api.add_router("/recordings", bringing_in)
-api.add_router("/recordings", words)
 api.add_router("/recordings", recordings)
+api.add_router("/recordings", words)
 api.add_router("/documents", clips)
+api.add_router("/documents", sweeping)
 api.add_router("", delivery)
 api.add_router("/jobs", jobs)
 handle_problems(api)

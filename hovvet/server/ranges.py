@@ -3,10 +3,12 @@
 import re
 from collections.abc import Iterator
 from pathlib import Path
+from urllib.parse import quote
 
 from django.http import FileResponse, Http404, HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 
 _BLOCK = 256 * 1024
+_RANGE = re.compile(r"bytes=([0-9]{0,18})-([0-9]{0,18})")  # anything else is answered as if nothing had been asked
 
 
 def ranged_file(request: HttpRequest, path: Path, kind: str, download: str | None = None) -> HttpResponseBase:
@@ -17,7 +19,7 @@ def ranged_file(request: HttpRequest, path: Path, kind: str, download: str | Non
     if not path.is_file():
         raise Http404("That file is not there yet, or it has been deleted.")
     size = path.stat().st_size
-    asked = re.fullmatch(r"bytes=(\d*)-(\d*)", request.headers.get("Range", ""))
+    asked = _RANGE.fullmatch(request.headers.get("Range", ""))
     response: HttpResponseBase
     if not asked or not any(asked.groups()):
         response = FileResponse(path.open("rb"), content_type=kind)
@@ -33,9 +35,15 @@ def ranged_file(request: HttpRequest, path: Path, kind: str, download: str | Non
     response["Cache-Control"] = "private, no-cache"
     response["X-Content-Type-Options"] = "nosniff"
     if download:
-        safe = re.sub(r"[^\w .()-]", "_", download)
-        response["Content-Disposition"] = f'attachment; filename="{safe}"'
+        response["Content-Disposition"] = attachment(download)
     return response
+
+
+def attachment(name: str) -> str:
+    """A header that saves a file under a name of any script (RFC 6266, RFC 5987), without what a disk cannot keep."""
+    safe = re.sub(r'[\x00-\x1f\x7f/\\:*?"<>|]', "_", name).strip(" .") or "Hovvet"
+    plain = safe.encode("ascii", "replace").decode().replace("?", "_")
+    return f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(safe, safe='')}"
 
 
 def _read(path: Path, first: int, last: int) -> Iterator[bytes]:

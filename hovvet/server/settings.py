@@ -4,6 +4,8 @@ import os
 import secrets
 from pathlib import Path
 
+from hovvet.core.media.intake import LONGEST
+
 BASE_DIR = Path(__file__).resolve().parent.parent.parent
 DATA_DIR = Path(os.environ.get("HOVVET_DATA", BASE_DIR / "data"))
 
@@ -43,8 +45,10 @@ INSTALLED_APPS = [
     "hovvet.server.recordings",
     "hovvet.server.clips",
     "hovvet.server.delivery",
+    "hovvet.server.upkeep",
 ]
 MIDDLEWARE = [
+    "hovvet.server.middleware.Numbered",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -52,7 +56,7 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "hovvet.server.policy.content_policy",
+    "hovvet.server.middleware.content_policy",
 ]
 ROOT_URLCONF = "hovvet.server.urls"
 WSGI_APPLICATION = "hovvet.server.wsgi.application"
@@ -94,10 +98,16 @@ AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
 
+# How many proxies of ours stand before the server. Only they are believed when they say where a request came from.
+PROXIES = int(os.environ.get("HOVVET_PROXIES", 0))
+
+# Finished jobs, their tasks and old sessions are forgotten after this long.
+KEPT_DAYS = 30
+
 # Limits on what is brought in.
 UPLOAD_BYTES = int(os.environ.get("HOVVET_UPLOAD_BYTES", 20 * 1024**3))
 UPLOAD_HOURS = 48  # an unfinished upload is kept this long
-RECORDING_SECONDS = int(os.environ.get("HOVVET_RECORDING_SECONDS", 4 * 3600))
+RECORDING_SECONDS = float(os.environ.get("HOVVET_RECORDING_SECONDS", LONGEST))
 FREE_BYTES = int(os.environ.get("HOVVET_FREE_BYTES", 500 * 1024**2))  # always left free on the disk
 
 # Fetching from links: only these hosts are ever contacted.
@@ -110,13 +120,15 @@ DRIVE_DIR = BASE_DIR / "demo" / "drive"  # what the stand-in drive shares
 # The folder of a larger speech model in CTranslate2 form, where the user has one.
 SPEECH_MODEL = os.environ.get("HOVVET_SPEECH_MODEL") or None
 
-# A running job whose worker has not been heard of for this long is handed out again.
-JOB_STALE_SECONDS = 20
+# A running job of a worker on another machine that has not been heard of for this long is handed out again.
+JOB_STALE_SECONDS = 120
 JOB_ATTEMPTS = 3
+JOB_FORGOTTEN_SECONDS = 30  # a queued job without a task behind it is handed out again after this long
 
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "formatters": {"line": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
     "loggers": {"hovvet": {"handlers": ["console"], "level": "INFO"}},
 }

@@ -1,5 +1,7 @@
 """Addresses: the API, uploads, and the page, which has addresses of its own."""
 
+import sys
+
 from django.conf import settings
 from django.http import Http404, HttpRequest, HttpResponse
 from django.urls import path, re_path
@@ -7,6 +9,8 @@ from django.views.decorators.csrf import ensure_csrf_cookie
 
 from hovvet.server.api import api
 from hovvet.server.drive.views import download, listing
+from hovvet.server.health import health
+from hovvet.server.problems import unexpected
 from hovvet.server.recordings.tus import OneUpload, Uploads
 
 
@@ -19,11 +23,18 @@ def page(_request: HttpRequest) -> HttpResponse:
     return HttpResponse(index.read_bytes(), headers={"Cache-Control": "no-cache"})
 
 
+def broken(request: HttpRequest) -> HttpResponse:
+    """The answer where even the middleware failed (a full disk, most often)."""
+    return unexpected(request, sys.exc_info()[1] or RuntimeError("unknown"))
+
+
+handler500 = broken
 urlpatterns = [
+    path("healthz", health),
     path("api/uploads", Uploads.as_view()),
     path("api/uploads/<uuid:upload_id>", OneUpload.as_view()),
     path("api/", api.urls),
     path("drive/", listing),
     path("drive/files/<str:name>", download),
-    re_path(r"^(?!api/|static/|drive/).*$", page),
+    re_path(r"^(?!api/|static/|drive/|healthz).*$", page),
 ]

@@ -18,7 +18,7 @@ from hovvet.core.plan.compile import Edition, Source, compile
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.rate import Rate
-from hovvet.core.sheet.passage import desk_sheet
+from hovvet.core.sheet.starting import desk_sheet
 from tests.media import ScratchCase, demo_transcript
 
 RATE = Rate()

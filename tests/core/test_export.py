@@ -6,10 +6,10 @@ import numpy as np
 
 from hovvet.core.captions.style import caption_style
 from hovvet.core.errors import Cancelled, CoreError
-from hovvet.core.media.ffmpeg import MediaError
 from hovvet.core.media.frames import pick_frames
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
+from hovvet.core.media.process import MediaError
 from hovvet.core.plan.compile import Edition, Source, compile
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import OUTLETS, Outlet

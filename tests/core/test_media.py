@@ -5,10 +5,10 @@ import unittest
 import numpy as np
 
 from hovvet.core.media.decode import sound, speech_wav
-from hovvet.core.media.ffmpeg import MediaError
 from hovvet.core.media.frames import pick_frames
 from hovvet.core.media.peaks import PEAKS_PER_SECOND, skyline, write_peaks
 from hovvet.core.media.probe import probe
+from hovvet.core.media.process import MediaError
 from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.media.working import loudness, thumbnails, working_copy
 from hovvet.core.plan.rate import Rate, output_rate

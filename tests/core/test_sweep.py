@@ -9,7 +9,7 @@ from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.wav import read_wav
 from hovvet.core.plan.kept import kept_spans
 from hovvet.core.sheet.edits import apply
-from hovvet.core.sheet.passage import desk_sheet
+from hovvet.core.sheet.starting import desk_sheet
 from hovvet.core.sound.silence import silences
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import find_silences, sweep, sweep_edit

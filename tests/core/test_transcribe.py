@@ -12,10 +12,10 @@ from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.wav import read_wav
 from hovvet.core.sound.silence import levels
 from hovvet.core.words.chunks import chunks
-from hovvet.core.words.compare import normal_words, word_error_rate
 from hovvet.core.words.timing import Aligner, at_pauses, settle
 from hovvet.core.words.transcribe import stretches, to_words, transcribe, unheard
 from hovvet.core.words.vocabulary import bare
+from tests.compare import normal_words, word_error_rate
 from tests.media import DEMO, ScratchCase, demo_truth, ffmpeg
 
 SECONDS = 70.0

@@ -11,9 +11,9 @@ from playwright.sync_api import expect
 
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.decode import speech_wav
-from hovvet.core.words.compare import normal_words
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
+from tests.compare import normal_words
 from tests.e2e.base import PASSWORD, BrowserCase, draw_talk
 from tests.media import DEMO, ffmpeg, streams
 

@@ -71,7 +71,7 @@ class Editing(ServerCase):
         self.assertEqual(self.client.get(self.path).json()["version"], 1)
 
     def test_a_sweep_is_one_undo(self):
-        with mock.patch("hovvet.server.clips.api.silences_of", return_value=((6.1, 6.2), (8.0, 8.5))):
+        with mock.patch("hovvet.server.clips.sweep_api.silences_of", return_value=((6.1, 6.2), (8.0, 8.5))):
             done = self.post(f"{self.path}/sweep", {"version": 1, "kinds": ["filler", "pause"]}).json()
         self.assertEqual(done["counts"], {"filler": 0, "pause": 0})
         unknown = self.post(f"{self.path}/sweep", {"version": 1, "kinds": ["breath"]})
@@ -84,7 +84,7 @@ class SweepingOnce(ServerCase):
 
         row = self.recording(demo_transcript())
         desk = desk_of(row)
-        with mock.patch("hovvet.server.clips.api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
+        with mock.patch("hovvet.server.clips.sweep_api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
             done = self.post(f"/api/documents/{desk.pk}/sweep", {"version": 1}).json()
         fillers = sum(word.kind == "filler" for word in demo_transcript().words)
         self.assertEqual(done["counts"], {"filler": fillers, "pause": 2})
@@ -135,7 +135,7 @@ class GoingThrough(ServerCase):
         from tests.media import demo_transcript
 
         desk = desk_of(self.recording(demo_transcript()))
-        with mock.patch("hovvet.server.clips.api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
+        with mock.patch("hovvet.server.clips.sweep_api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
             listed = self.client.get(f"/api/documents/{desk.pk}/finds").json()
             kinds = {each["find"]["kind"] for each in listed}
             self.assertLessEqual({"filler", "repeat", "pause"}, kinds)

@@ -11,7 +11,7 @@ from hovvet.server.clips.documents import desk_of, make_clip
 from hovvet.server.clips.models import Document
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
-from hovvet.server.recordings import loaded
+from hovvet.server.clips import transcripts
 from hovvet.server.recordings.models import Recording, Show
 from tests.media import DEMO, demo_transcript, ffmpeg, spoken
 from tests.server.base import ServerCase
@@ -61,7 +61,7 @@ class Correcting(WordsCase):
         self.assertEqual(self.step("undo")["words"]["come"][0]["text"], "w3")
         self.assertEqual(self.texts()[2], "w3")
         self.step("redo")
-        loaded._kept.clear()  # as after the server was started again
+        transcripts._kept.clear()  # as after the server was started again
         self.assertEqual(self.texts()[2], "Quillhaven")
 
     def test_cuts_and_corrections_are_one_row_of_undo(self):
@@ -319,7 +319,7 @@ class LargeTranscripts(WordsCase):
         for word in rng.permutation(np.arange(1, 21))[:12]:
             self.rewrite([int(word)], f"x{word}")
         texts = self.texts()
-        loaded._kept.clear()
+        transcripts._kept.clear()
         self.assertEqual(self.texts(), texts)
         self.assertEqual(
             json.loads(self.client.get(f"{self.path}/transcript.json").content)["words"][0]["text"], texts[0]

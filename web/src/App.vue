@@ -1,9 +1,14 @@
 <script setup lang="ts">
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
+import PasswordDialog from './components/PasswordDialog.vue'
+import { useUnsent } from './composables/useUnsent'
 import { useSession } from './stores/session'
 
 const session = useSession()
 const router = useRouter()
+const { saving } = useUnsent()
+const changing = ref(false)
 
 async function leave() {
   await session.signOut()
@@ -14,26 +19,42 @@ async function leave() {
 <template>
   <div class="app">
     <header v-if="session.user">
-      <RouterLink :to="{ name: 'recordings' }" class="mark">
-        <img src="/mark.svg" alt="" width="24" height="24" /> Hovvet
+      <RouterLink :to="{ name: 'recordings' }" class="mark" aria-label="Hovvet, to your recordings">
+        <img src="/mark.svg" alt="" width="24" height="24" /> <span>Hovvet</span>
       </RouterLink>
       <span id="crumbs"></span>
+      <span id="saved" class="quiet" role="status">{{ saving ? 'Saving…' : '' }}</span>
       <span class="grow" />
       <span id="actions"></span>
-      <span class="quiet workspace">{{ session.workspace }}</span>
-      <el-button text @click="leave">Sign out</el-button>
+      <el-dropdown trigger="click" @command="$event === 'leave' ? leave() : (changing = true)">
+        <el-button text class="who">{{ session.user }}</el-button>
+        <template #dropdown>
+          <el-dropdown-menu>
+            <el-dropdown-item disabled>{{ session.workspace }}</el-dropdown-item>
+            <el-dropdown-item command="password">Change password…</el-dropdown-item>
+            <el-dropdown-item command="leave">Sign out</el-dropdown-item>
+          </el-dropdown-menu>
+        </template>
+      </el-dropdown>
+      <PasswordDialog :open="changing" @close="changing = false" />
     </header>
-    <main><RouterView /></main>
+    <main tabindex="-1"><RouterView /></main>
   </div>
 </template>
 
 <style scoped>
 .app { display: grid; grid-template-rows: auto minmax(0, 1fr); height: 100%; }
-header { display: flex; align-items: center; gap: 16px; height: 52px; padding: 0 20px; border-bottom: 1px solid var(--rule); }
+header { display: flex; gap: 14px; align-items: center; min-height: 52px; padding: 0 20px; border-bottom: 1px solid var(--rule); }
 .mark { display: flex; gap: 8px; align-items: center; color: var(--ink); font-weight: 600; text-decoration: none; }
 .grow { flex: 1; }
-.workspace { font-size: 13px; white-space: nowrap; }
+.who { max-width: 120px; overflow: hidden; text-overflow: ellipsis; }
 #crumbs { display: flex; gap: 12px; align-items: baseline; min-width: 0; }
-#actions { display: flex; gap: 8px; align-items: center; }
-main { min-height: 0; grid-row: 2; }
+#saved { font-size: 13px; white-space: nowrap; }
+#actions { display: flex; flex: none; gap: 8px; align-items: center; }
+main { position: relative; min-height: 0; grid-row: 2; }
+@media (width < 900px) {
+  header { gap: 8px; min-height: 44px; padding: 0 10px; }
+  .mark span { display: none; }
+  .who { max-width: 70px; }
+}
 </style>

@@ -13,8 +13,12 @@ import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
+import { listen } from './commands/registry'
+import { warnBeforeLeaving } from './composables/useUnsent'
 import { router } from './router'
 
+listen()
+warnBeforeLeaving()
 createApp(App)
   .use(createPinia())
   .use(router)

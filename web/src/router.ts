@@ -12,6 +12,15 @@ export const router = createRouter({
   ],
 })
 
+/** After going somewhere, the focus is where the work goes on: on what the view marks, or on its whole. */
+router.afterEach((to, from) => {
+  if (to.name === from.name && to.path === from.path) return
+  requestAnimationFrame(() => {
+    const main = document.querySelector<HTMLElement>('main')
+    if (!main?.contains(document.activeElement)) main?.focus()
+  })
+})
+
 router.beforeEach(async (to) => {
   const session = useSession()
   await session.load()

@@ -1,17 +1,27 @@
-"""Words that a person already has: SRT and VTT cues, or a plain text."""
+"""Words that a person already has: SRT and VTT cues, or a plain text.
 
+``python -m hovvet.core.formats.words_in FILE`` reads one as a program of its own (see ``words_apart``).
+"""
+
+import json
 import re
-from dataclasses import dataclass
-from pathlib import PurePath
+import sys
+from dataclasses import asdict, dataclass
+from pathlib import Path, PurePath
 
 import pysubs2
 
 from hovvet.core.errors import CoreError
 
 LARGEST = 5_000_000  # bytes
+_MOST_CUES = 50_000
+_MOST_WORDS = 200_000
+_LONGEST_LINE = 5_000  # characters of a line in a file of cues
 KINDS = (".srt", ".vtt", ".txt")
 _SPEAKER = re.compile(r"^([^\W\d_][\w .'-]{0,38}[\w.]):\s+(?=\S)")
 _TAG = re.compile(r"<[^<>]*>")
+_OVERRIDE = re.compile(r"\{\\[^{}\n]{0,200}\}")
+_ROUND = str.maketrans("{}", "()")  # pysubs2 takes quadratic time over braces that are never closed
 
 
 @dataclass(frozen=True)
@@ -33,8 +43,11 @@ def read_words(data: bytes, name: str) -> list[Said]:
         raise CoreError(f"The file is larger than {LARGEST // 1_000_000} MB, too large for a transcript.")
     text = _decoded(data)
     said = _plain(text) if kind == ".txt" else _cues(text, kind)
-    if not any(each.text for each in said):
+    count = sum(len(each.text.split()) for each in said)
+    if count == 0:
         raise CoreError("There are no words in this file.")
+    if count > _MOST_WORDS:
+        raise CoreError(f"There are {count:,} words in this file. The most Hovvet takes is {_MOST_WORDS:,}.")
     return said
 
 
@@ -62,10 +75,15 @@ def _plain(text: str) -> list[Said]:
 
 
 def _cues(text: str, kind: str) -> list[Said]:
+    if any(len(line) > _LONGEST_LINE for line in text.splitlines()):
+        raise CoreError("A line of this file is far too long for a subtitle. Export it again as SRT or VTT.")
+    text = _OVERRIDE.sub("", text).translate(_ROUND)
     try:
         file = pysubs2.SSAFile.from_string(text, format_=kind[1:])
     except (pysubs2.Pysubs2Error, ValueError, IndexError):
         raise CoreError("The cues of this file could not be read. Export it again as SRT or VTT.") from None
+    if len(file.events) > _MOST_CUES:
+        raise CoreError(f"There are {len(file.events):,} cues in this file. The most Hovvet takes is {_MOST_CUES:,}.")
     said = []
     for event in sorted((each for each in file.events if not each.is_comment), key=lambda each: each.start):
         line = " ".join(_TAG.sub("", event.plaintext).split())
@@ -75,3 +93,17 @@ def _cues(text: str, kind: str) -> list[Said]:
         if line and event.end > event.start:
             said.append(Said(line, speaker, event.start / 1000, event.end / 1000))
     return said
+
+
+def main(path: str) -> None:
+    """Print what a words file says as JSON, or what is wrong with it."""
+    file = Path(path)
+    try:
+        answer: dict[str, object] = {"said": [asdict(each) for each in read_words(file.read_bytes(), file.name)]}
+    except CoreError as error:
+        answer = {"wrong": str(error)}
+    json.dump(answer, sys.stdout)
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])

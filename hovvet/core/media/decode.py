@@ -5,7 +5,8 @@ from pathlib import Path
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.media.ffmpeg import GUARD, Progress, encode, no_progress, run, source
+from hovvet.core.media.ffmpeg import GUARD, Progress, encode, no_progress, source
+from hovvet.core.media.process import limits, run
 
 SPEECH_RATE = 16_000
 
@@ -19,7 +20,7 @@ def speech_wav(path: Path, out: Path, duration: float, progress: Progress = no_p
     encode(
         [*GUARD, "-i", source(path), "-map", "0:a:0", "-vn", "-sn", "-dn", "-af", _ON_CLOCK, "-ac", "1",
          "-ar", str(SPEECH_RATE), "-c:a", "pcm_s16le", "-f", "wav", str(out)],
-        duration, progress, seconds=120 + duration,
+        duration, progress, limits(duration, 1, 2 * SPEECH_RATE * 2),
     )  # fmt: skip
 
 
@@ -31,7 +32,7 @@ def sound(path: Path, start: float, seconds: float, rate: int, channels: int = 2
         "-map", "0:a:0", "-vn", "-sn", "-dn", "-t", f"{seconds + lead + 0.1:.6f}",
         "-af", f"{_ON_CLOCK},aresample={rate}", "-ac", str(channels), "-f", "f32le", "-",
     ]  # fmt: skip
-    raw = np.frombuffer(run(command, seconds=120 + seconds), dtype=np.float32).reshape(-1, channels)
+    raw = np.frombuffer(run(command, limits(seconds, 1)), dtype=np.float32).reshape(-1, channels)
     first, count = round(lead * rate), round(seconds * rate)
     raw = raw[first : first + count]
     if len(raw) < count:

@@ -8,7 +8,8 @@ import av
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.media.ffmpeg import GUARD_OPTIONS, MediaError
+from hovvet.core.media.ffmpeg import GUARD_OPTIONS
+from hovvet.core.media.process import MediaError
 from hovvet.core.plan.rate import Rate
 
 _SEEK_BEYOND = 8.0  # seconds: a shorter way forward is decoded through, a longer one is sought

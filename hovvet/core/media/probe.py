@@ -5,12 +5,14 @@ from fractions import Fraction
 from pathlib import Path
 from typing import Any
 
-from hovvet.core.media.ffmpeg import GUARD, MediaError, run, source
+from hovvet.core.media.ffmpeg import GUARD, source
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.process import Limits, MediaError, run
 from hovvet.core.plan.rate import output_rate
 
-_SECONDS = 60.0
+_LIMITS = Limits(seconds=60, cpu=60, output=0, memory=2 * 1024**3)
 _LARGEST_SIDE = 8192  # pixels
+_LOWEST_RATE = 4000  # samples a second
 
 
 def probe(path: Path) -> MediaInfo:
@@ -19,7 +21,7 @@ def probe(path: Path) -> MediaInfo:
         raise MediaError("The file is empty. Choose the recording again.")
     command = ["ffprobe", "-v", "error", *GUARD, "-show_format", "-show_streams", "-of", "json", source(path)]
     try:
-        found = json.loads(run(command, _SECONDS))
+        found = json.loads(run(command, _LIMITS))
     except MediaError as error:
         if "moov atom not found" in error.detail and _begins_like_mp4(path):
             message = "The file is not complete: its end is missing. Copy it again from where it was recorded."
@@ -30,6 +32,8 @@ def probe(path: Path) -> MediaInfo:
     audio = next((s for s in streams if s.get("codec_type") == "audio" and int(s.get("sample_rate") or 0) > 0), None)
     if video is None and audio is None:
         raise MediaError("There is neither sound nor picture in this file. Choose a video or audio recording.")
+    if audio and int(audio["sample_rate"]) < _LOWEST_RATE:
+        raise MediaError(f"The sound has {audio['sample_rate']} samples a second, too few for speech. Record it again.")
     duration = _duration(found, video, audio)
     width, height, rotation = _shape(video) if video else (0, 0, 0)
     if max(width, height) > _LARGEST_SIDE:

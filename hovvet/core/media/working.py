@@ -3,13 +3,15 @@
 import re
 from pathlib import Path
 
-from hovvet.core.media.ffmpeg import GUARD, Progress, encode, no_progress, run, source
+from hovvet.core.media.ffmpeg import GUARD, Progress, encode, no_progress, source
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.process import limits, run
 
 WORKING_HEIGHT = 540  # pixels
 KEY_SECONDS = 0.5  # a key frame this often keeps seeking quick
 THUMB_WIDTH, THUMB_HEIGHT = 96, 54  # pixels
 THUMBS_ACROSS, THUMBS_DOWN = 10, 6
+_BYTES_PER_SECOND = 2_000_000  # a working copy never comes near this
 
 
 def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = no_progress) -> None:
@@ -39,7 +41,7 @@ def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = n
         [*arguments, "-movflags", "+faststart", "-f", "mp4", str(out)],
         media.duration,
         progress,
-        600 + 8 * media.duration,
+        limits(media.duration, 8, _BYTES_PER_SECOND),
     )
 
 
@@ -54,7 +56,7 @@ def thumbnails(path: Path, media: MediaInfo, out: Path) -> None:
         "ffmpeg", "-v", "error", "-nostdin", "-y", "-skip_frame", "nokey", *GUARD, "-i", source(path), "-map", "0:v:0",
         "-an", "-vf", scale, "-frames:v", "1", "-q:v", "5", "-f", "mjpeg", str(out),
     ]  # fmt: skip
-    run(command, seconds=300 + media.duration)
+    run(command, limits(media.duration, 1))
 
 
 def loudness(path: Path, duration: float) -> float | None:
@@ -63,5 +65,5 @@ def loudness(path: Path, duration: float) -> float | None:
         "ffmpeg", "-v", "error", "-nostdin", *GUARD, "-i", source(path), "-map", "0:a:0", "-vn",
         "-af", "ebur128=framelog=verbose:metadata=1,ametadata=mode=print:key=lavfi.r128.I:file=-", "-f", "null", "-",
     ]  # fmt: skip
-    found = re.findall(r"lavfi\.r128\.I=(-?[\d.]+)", run(command, seconds=300 + duration).decode())
+    found = re.findall(r"lavfi\.r128\.I=(-?[\d.]+)", run(command, limits(duration, 1)).decode())
     return float(found[-1]) if found and float(found[-1]) > -69 else None

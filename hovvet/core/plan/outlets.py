@@ -33,6 +33,11 @@ OUTLETS: dict[str, Outlet] = {
 }
 
 
+def outlet_name(key: str) -> str:
+    """What an outlet is called; its key where it is not known (any more)."""
+    return OUTLETS[key].name if key in OUTLETS else key
+
+
 def outlet(key: str) -> Outlet:
     """The outlet with this key. Raises CoreError when there is none."""
     try:

@@ -2,7 +2,6 @@
 
 import subprocess
 import tempfile
-import threading
 import time
 import wave
 from collections.abc import Iterator, Mapping
@@ -15,14 +14,17 @@ import numpy as np
 from hovvet.core.captions.ass import for_bt709
 from hovvet.core.captions.style import FONTS
 from hovvet.core.errors import CoreError
-from hovvet.core.media.ffmpeg import MediaError, Progress, failure, no_progress
+from hovvet.core.media.checked import check_media, published
+from hovvet.core.media.ffmpeg import Progress, no_progress
 from hovvet.core.media.frames import pick_frames, planes
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.process import limits, running
 from hovvet.core.plan.model import Plan
 from hovvet.core.render.runs import SoundReader
 from hovvet.core.sound.assemble import Stereo, assemble
 
 STAGE = "0x20242B"  # behind a recording without a picture
+_BYTES_PER_SECOND = 4_000_000  # a clip never comes near this
 _SOUND_PART = 0.08  # of the progress goes to the sound
 
 
@@ -50,22 +52,21 @@ def export(
     """
     if plan.frames == 0:
         raise CoreError("Nothing is left to export: every word of this clip is cut. Bring some back first.")
-    part = out.with_name(f"{out.name}.part")
-    with tempfile.TemporaryDirectory(dir=out.parent, prefix=".export-") as scratch:
-        try:
-            mixed = Path(scratch) / "sound.wav"
-            files = {key: each.path if each.media.has_sound else None for key, each in originals.items()}
-            _write_wav(mixed, assemble(plan, SoundReader(plan, files)), plan)
-            progress(_SOUND_PART)
-            _encode(plan, originals, Path(scratch), mixed, part, progress, preset, crf)
-            part.replace(out)
-        except OSError as error:
-            if error.errno == 28:
-                raise MediaError("The disk is full. Free some space, then export again.", str(error)) from None
-            raise
-        finally:
-            part.unlink(missing_ok=True)
+    with (
+        published(out, lambda made: check_clip(made, plan)) as part,
+        tempfile.TemporaryDirectory(dir=out.parent, prefix=".export-") as scratch,
+    ):
+        mixed = Path(scratch) / "sound.wav"
+        files = {key: each.path if each.media.has_sound else None for key, each in originals.items()}
+        _write_wav(mixed, assemble(plan, SoundReader(plan, files)), plan)
+        progress(_SOUND_PART)
+        _encode(plan, originals, Path(scratch), mixed, part, progress, preset, crf)
     progress(1.0)
+
+
+def check_clip(made: Path, plan: Plan) -> None:
+    """Raises MediaError unless a file is a whole clip of the plan."""
+    check_media(made, plan.seconds, has_picture=True, has_sound=True)
 
 
 def _write_wav(path: Path, sound: Stereo, plan: Plan) -> None:
@@ -109,33 +110,22 @@ def _encode(
         "-color_trc", "bt709", "-color_range", "tv", "-c:a", "aac", "-b:a", "160k", "-ar", str(plan.sample_rate),
         "-movflags", "+faststart", "-progress", str(scratch / "progress"), "-f", "mp4", str(out),
     ]  # fmt: skip
-    with (
-        tempfile.TemporaryFile() as log,
-        subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL, stderr=log) as process,
-    ):
-        timer = threading.Timer(600 + 60 * plan.seconds, process.kill)
-        timer.start()
+    limit = limits(plan.seconds, 60, _BYTES_PER_SECOND)
+    with running(command, limit, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL) as program:
         report = _Report(plan, scratch / "progress", progress)
+        pipe = program.process.stdin
+        assert pipe
         try:
-            assert process.stdin
-            try:
-                for picture in _pictures(plan, originals) if source else ():
-                    process.stdin.write(picture)
-                    report()
-                process.stdin.close()
-            except BrokenPipeError:
-                pass  # its log says why
-            while process.poll() is None:
+            for picture in _pictures(plan, originals) if source else ():
+                pipe.write(picture)
                 report()
-                time.sleep(0.1)
-        except BaseException:
-            process.kill()
-            raise
-        finally:
-            timer.cancel()
-        if process.returncode != 0:
-            log.seek(0)
-            raise failure(log.read().decode(errors="replace"))
+            pipe.close()
+        except BrokenPipeError:
+            pass  # its log says why
+        while program.process.poll() is None:
+            report()
+            time.sleep(0.1)
+        program.finish()
 
 
 class _Report:

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
 
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.model import CutReason, Name, PauseCut, Piece, Sheet, WordCut
@@ -30,8 +30,8 @@ class CutPause(_Edit):
 
     type: Literal["cut_pause"] = "cut_pause"
     piece: Name
-    start: Annotated[float, Field(ge=0)]
-    end: Annotated[float, Field(ge=0)]
+    start: Annotated[FiniteFloat, Field(ge=0)]
+    end: Annotated[FiniteFloat, Field(ge=0)]
     reason: CutReason = "pause"
 
 
@@ -41,7 +41,7 @@ class BringBack(_Edit):
     type: Literal["bring_back"] = "bring_back"
     piece: Name
     words: tuple[int, ...] = ()
-    spans: tuple[tuple[float, float], ...] = ()
+    spans: tuple[tuple[FiniteFloat, FiniteFloat], ...] = ()
 
 
 class Batch(_Edit):

@@ -1,17 +1,19 @@
 """Finds as a person goes through them: in context, with what each would save."""
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from pydantic import BaseModel, ConfigDict
 
+from hovvet.core.plan.kept import kept_spans
 from hovvet.core.sheet.model import Piece
-from hovvet.core.spans import intersect
-from hovvet.core.sweep.finds import Find, Finds
+from hovvet.core.spans import intersect, merge
+from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.settings import SweepSettings
-from hovvet.core.sweep.sweep import pause_cuts
+from hovvet.core.sweep.sweep import pause_cuts, struck_in
 from hovvet.core.words.transcript import Transcript, plain_text
 
 _CONTEXT = 4  # words on each side
+_LEAST_SAVED = 0.03  # seconds: a pause that would lose less is left alone
 
 
 class Reviewed(BaseModel):
@@ -31,22 +33,33 @@ def key_of(find: Find) -> str:
     return f"{find.kind}-{round(find.start * 1000)}"
 
 
-def within(finds: Finds, piece: Piece, leave: frozenset[str] = frozenset()) -> Finds:
-    """The finds inside a piece that are not cut yet, without those whose key is in ``leave``."""
-    struck = {word for cut in piece.word_cuts for word in cut.words}
+def still_open(finds: Finds, piece: Piece) -> Finds:
+    """The finds inside a piece that are not cut yet."""
+    struck = struck_in(piece)
     cut = sorted((each.start, each.end) for each in piece.pause_cuts)
 
-    def open_still(find: Find) -> bool:
-        if find.start < piece.start or find.end > piece.end + 1e-6 or key_of(find) in leave:
+    def is_open(find: Find) -> bool:
+        if find.start < piece.start or find.end > piece.end + 1e-6:
             return False
         if find.words:
             return not struck.issuperset(find.words)
         return not any(start < find.end and find.start < end for start, end in cut)
 
-    return finds.model_copy(update={"finds": tuple(find for find in finds.finds if open_still(find))})
+    return finds.model_copy(update={"finds": tuple(find for find in finds.finds if is_open(find))})
 
 
-def instead(finds: Finds, keys: frozenset[str]) -> Finds:
+def worth_taking(finds: Finds, piece: Piece, transcript: Transcript, settings: SweepSettings) -> Finds:
+    """The finds without those pauses of which nothing would be taken out that is still heard."""
+    kept = kept_spans(transcript, piece)
+    gone = intersect(kept, merge(pause_cuts(transcript, finds.finds, settings, struck_in(piece))))
+
+    def saves(find: Find) -> bool:
+        return find.kind != "pause" or sum(b - a for a, b in intersect([(find.start, find.end)], gone)) >= _LEAST_SAVED
+
+    return finds.model_copy(update={"finds": tuple(find for find in finds.finds if saves(find))})
+
+
+def with_earlier_kept(finds: Finds, keys: frozenset[str]) -> Finds:
     """The finds, those retakes named turned round: the later take goes and the earlier one stays."""
 
     def turned(find: Find) -> Find:
@@ -57,9 +70,14 @@ def instead(finds: Finds, keys: frozenset[str]) -> Finds:
     return finds.model_copy(update={"finds": tuple(turned(find) for find in finds.finds)})
 
 
-def review(finds: Finds, transcript: Transcript, settings: SweepSettings) -> list[Reviewed]:
+def counted(finds: Finds, kinds: Iterable[FindKind]) -> dict[FindKind, int]:
+    """How many finds there are of each of these kinds."""
+    return {kind: sum(find.kind == kind for find in finds.finds) for kind in kinds}
+
+
+def review(finds: Finds, piece: Piece, transcript: Transcript, settings: SweepSettings) -> list[Reviewed]:
     """Every find with the words around it."""
-    cuts = pause_cuts(transcript, finds.finds, settings)
+    cuts = pause_cuts(transcript, finds.finds, settings, struck_in(piece))
     return [_reviewed(find, transcript, cuts) for find in finds.finds]
 
 

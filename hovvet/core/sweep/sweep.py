@@ -8,9 +8,9 @@ from hovvet.core.sheet.edits import Batch, CutPause, CutWords, Edit
 from hovvet.core.sheet.model import Piece
 from hovvet.core.sound.silence import Sound, silences
 from hovvet.core.spans import Span, intersect, subtract
-from hovvet.core.sweep.again import repeats, restarts, retakes
 from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.phrases import filler_phrases, find_of
+from hovvet.core.sweep.said_again import repeats, restarts, retakes
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.transcript import Transcript
 from hovvet.core.words.vocabulary import bare
@@ -84,13 +84,20 @@ def _pause_runs(
     return runs
 
 
-def pause_cuts(transcript: Transcript, finds: Sequence[Find], settings: SweepSettings) -> list[Span]:
+def struck_in(piece: Piece) -> frozenset[int]:
+    """The ids of the words that are cut in a piece."""
+    return frozenset(word for cut in piece.word_cuts for word in cut.words)
+
+
+def pause_cuts(
+    transcript: Transcript, finds: Sequence[Find], settings: SweepSettings, struck: frozenset[int] = frozenset()
+) -> list[Span]:
     """What to take out of the pauses found so that ``pause_left`` seconds stay between the kept words.
 
-    Pauses with nothing but found words between them count as one: half of what
+    Pauses with nothing but found or ``struck`` words between them count as one: half of what
     is left stays at its beginning, half at its end.
     """
-    gone = {word for find in finds for word in find.words}
+    gone = struck.union(word for find in finds for word in find.words)
     kept = [word for word in transcript.words if word.id not in gone]
     starts = [word.start for word in kept]
     runs: dict[int, list[Span]] = {}
@@ -114,6 +121,6 @@ def sweep_edit(piece: Piece, transcript: Transcript, finds: Finds, settings: Swe
     for kind in dict.fromkeys(find.kind for find in inside if find.kind != "pause"):
         words = tuple(word for find in inside if find.kind == kind for word in find.words)
         edits.append(CutWords(piece=piece.id, words=words, reason=kind))
-    for start, end in pause_cuts(transcript, inside, settings):
+    for start, end in pause_cuts(transcript, inside, settings, struck_in(piece)):
         edits.append(CutPause(piece=piece.id, start=round(start, 3), end=round(end, 3)))
     return Batch(edits=tuple(edits))

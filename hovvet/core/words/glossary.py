@@ -55,3 +55,23 @@ def with_term(terms: Sequence[Term], text: str, heard: str = "") -> tuple[Term, 
     if heard and heard.lower() != text.lower() and heard not in forms:
         forms = (*forms, heard)
     return (*kept, Term(text=text, heard=forms))
+
+
+def without_term(terms: Sequence[Term], text: str, heard: str = "") -> tuple[Term, ...]:
+    """The terms without one of them, or without one way in which it was heard."""
+    if not heard:
+        return tuple(term for term in terms if term.text != text)
+    return tuple(
+        term.model_copy(update={"heard": tuple(form for form in term.heard if form != heard)})
+        if term.text == text
+        else term
+        for term in terms
+    )
+
+
+def merged_terms(terms: Sequence[Term], more: Sequence[Term]) -> tuple[Term, ...]:
+    """The terms, and more of them; what was heard for a term that is in both is put together."""
+    for term in more:
+        for heard in term.heard or ("",):
+            terms = with_term(terms, term.text, heard)
+    return tuple(terms)

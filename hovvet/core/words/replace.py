@@ -1,5 +1,6 @@
 """Finding words everywhere in a transcript, to read or to replace."""
 
+import re
 from collections.abc import Sequence
 
 from pydantic import BaseModel, ConfigDict
@@ -23,8 +24,12 @@ class Occurrence(BaseModel):
     after: str
 
 
-def places(words: Sequence[Word], find: str) -> list[tuple[int, int]]:
-    """Where the words of ``find`` stand in a row, as (first, one past last), without regard to case and punctuation."""
+def places(words: Sequence[Word], find: str, parts: bool = False) -> list[tuple[int, int]]:
+    """Where the words of ``find`` stand in a row, as (first, one past last), without regard to case and punctuation.
+
+    With ``parts`` the first may be the end of a longer word and the last the beginning of one; a single one may stand
+    anywhere in a word.
+    """
     wanted = [text for text in map(bare, find.split()) if text]
     if not wanted:
         return []
@@ -32,7 +37,7 @@ def places(words: Sequence[Word], find: str) -> list[tuple[int, int]]:
     found: list[tuple[int, int]] = []
     n = 0
     while n + len(wanted) <= len(spoken):
-        if spoken[n] == wanted[0] and spoken[n : n + len(wanted)] == wanted:
+        if _stands(spoken, n, wanted, parts):
             found.append((n, n + len(wanted)))
             n += len(wanted)
         else:
@@ -40,18 +45,37 @@ def places(words: Sequence[Word], find: str) -> list[tuple[int, int]]:
     return found
 
 
-def occurrences(transcript: Transcript, find: str, put: str) -> list[Occurrence]:
+def _stands(spoken: Sequence[str], n: int, wanted: Sequence[str], parts: bool) -> bool:
+    last = n + len(wanted) - 1
+    if not parts:
+        return spoken[n] == wanted[0] and spoken[n : last + 1] == wanted
+    if n == last:
+        return wanted[0] in spoken[n]
+    return (
+        spoken[n].endswith(wanted[0]) and spoken[last].startswith(wanted[-1]) and spoken[n + 1 : last] == wanted[1:-1]
+    )
+
+
+def occurrences(transcript: Transcript, find: str, put: str, parts: bool = False) -> list[Occurrence]:
     """Every place that reads ``find`` and could read ``put``; places that read so already are left out.
 
-    Punctuation around the words stays; at the beginning of a sentence the first letter stays a capital.
+    Punctuation around the words stays; at the beginning of a sentence the first letter stays a capital. With
+    ``parts`` (see ``places``) what is around the part stays as well.
     """
     words = transcript.words
     made = []
-    for first, end in places(words, find):
-        text = _fitted(words, first, end, put)
-        if text != plain_text(words[first:end]):
+    for first, end in places(words, find, parts):
+        whole = [bare(word.text) for word in words[first:end]] == list(map(bare, find.split()))
+        text = _fitted(words, first, end, put) if whole else _put_in(plain_text(words[first:end]), find, put)
+        if text != plain_text(words[first:end]) and text.strip():
             made.append(in_context(transcript, Rewritten(words=tuple(w.id for w in words[first:end]), text=text)))
     return made
+
+
+def _put_in(text: str, find: str, put: str) -> str:
+    """The text with a part of it replaced, without regard to case."""
+    wanted = r"\W+".join(re.escape(bare(word)) for word in find.split())
+    return re.sub(wanted, lambda _: put.strip(), text, count=1, flags=re.IGNORECASE)
 
 
 def in_context(transcript: Transcript, change: Rewritten) -> Occurrence:

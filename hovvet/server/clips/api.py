@@ -1,43 +1,46 @@
-"""Documents over HTTP: read, edit, undo, redo, sweep, make clips."""
+"""Documents over HTTP: read, edit, correct, undo, redo, go back, make clips."""
 
 import uuid
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
+from datetime import datetime
 
 from django.db.models import QuerySet
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
-from hovvet.core.captions.style import FALLBACK_FILE, STYLES, caption_style
-from hovvet.core.plan.compile import Edition, compile
 from hovvet.core.plan.model import Plan
-from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet
-from hovvet.core.sheet.edits import Edit, apply
+from hovvet.core.plan.outlets import Outlet, outlet
+from hovvet.core.plan.shown import ShortPause, pauses_of, short_pauses, struck_words, uncut
+from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.rows import Row, rows
-from hovvet.core.sweep.finds import FindKind, Finds
-from hovvet.core.sweep.review import Reviewed, instead, key_of, review, within
-from hovvet.core.sweep.settings import SweepSettings
-from hovvet.core.sweep.sweep import ALL_KINDS, sweep, sweep_edit
 from hovvet.core.words.corrections import Correction, difference
 from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
 from hovvet.core.words.transcript import Speaker, Word
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.documents import (
+    Opened,
     Stale,
     apply_edit,
+    correct_now,
     correct_words,
+    correction_to_undo,
     desk_of,
+    go_back,
     make_clip,
     next_revision,
+    opened,
     redo,
-    sheet_of,
     undo,
 )
+from hovvet.server.clips.history import story
 from hovvet.server.clips.models import Document
-from hovvet.server.recordings.loaded import Corrected, corrected_of, silences_of, source_of, transcript_at
+from hovvet.server.clips.transcripts import Corrected, corrected_of, transcript_at, transcript_of
 from hovvet.server.recordings.models import Recording
 
 router = Router(tags=["documents"])
+
+_TOLD_AT_ONCE = 100  # changes of a history
 
 
 class WordsChange(Schema):
@@ -55,7 +58,10 @@ class WordsChange(Schema):
 class DocumentOut(Schema):
     """A document as it stands, compiled. ``rows`` and ``pauses`` are those of a clip; a desk has its transcript.
 
-    ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it.
+    ``struck`` are the words that are cut, ``short`` the pauses that are not whole, by their place among the pauses
+    (of the clip, or of the transcript). ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
+    ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
+    ``told`` is something the person should know.
     """
 
     id: uuid.UUID
@@ -70,10 +76,14 @@ class DocumentOut(Schema):
     outlet: Outlet
     rows: list[Row]
     pauses: list[Pause]
-    can_undo: bool
+    struck: tuple[int, ...]
+    short: list[ShortPause]
+    newest: int
+    undoes: int | None
     can_redo: bool
     words_at: int
     words: WordsChange | None
+    told: str
 
 
 class Newer(Schema):
@@ -91,49 +101,22 @@ class Change(Schema):
 
 
 class Correcting(Schema):
-    """A correction of the transcript, made on a version of the desk."""
+    """A correction of the transcript, made on a version of the document."""
 
     version: int
     correction: Correction
 
 
 class Version(Schema):
-    """The version that undo or redo was asked on."""
+    """The version that something was asked on."""
 
     version: int
 
 
-class Finding(Schema):
-    """What to take of the finds: these kinds, without some, or nothing but some (by key).
+class Undoing(Version):
+    """Undo, no further back than to ``since``: the newest revision there was when this person opened the document."""
 
-    ``instead`` names retakes of which the later take goes.
-    """
-
-    kinds: list[FindKind] = ["filler", "pause"]
-    leave: list[str] = Field(default=[], max_length=20_000)
-    only: list[str] | None = Field(default=None, max_length=20_000)
-    instead: list[str] = Field(default=[], max_length=2_000)
-
-
-class SweepWanted(Finding):
-    """What to sweep for, on a version of the document."""
-
-    version: int
-
-
-class SweepSeen(Schema):
-    """How a document would be played if a sweep were made, and how long it would be."""
-
-    seconds: float
-    plan: Plan
-
-
-class SweepDone(Schema):
-    """What the sweep took out: how many of each kind, and the seconds saved."""
-
-    counts: dict[FindKind, int]
-    saved: float
-    document: DocumentOut
+    since: int | None = None
 
 
 class ClipWanted(Schema):
@@ -143,29 +126,24 @@ class ClipWanted(Schema):
     last: int
 
 
-class Title(Schema):
+class Title(Version):
     """A new title."""
 
     title: str = Field(min_length=1, max_length=200)
 
 
-class Choices(Schema):
-    """What a clip can be made for and look like; ``fonts`` are the files that its captions need."""
+class ToldOut(Schema):
+    """One change in the story of a document: what was done, by whom ("" for Hovvet itself), and when."""
 
-    outlets: list[Outlet]
-    captions: dict[str, str]
-    fonts: list[str]
-
-
-def plan_of(document: Document, sheet: Sheet) -> Plan:
-    """Compile the document for the outlet it is set to."""
-    style = caption_style(sheet.captions) if sheet.captions else None
-    edition = Edition(outlet(sheet.outlet), style, texts=document.kind == Document.Kind.CLIP)
-    return compile(sheet, {str(document.recording_id): source_of(document.recording)}, edition)
+    id: int
+    what: str
+    who: str
+    when: datetime
+    current: bool
 
 
 def _words_change(document: Document, before: Corrected) -> WordsChange | None:
-    now = document.head.corrected_id if document.head else None
+    now = corrected_of(document.recording)
     if now == before:
         return None
     transcript = transcript_at(document.recording, now)
@@ -183,19 +161,16 @@ def _words_change(document: Document, before: Corrected) -> WordsChange | None:
     )
 
 
-def _out(document: Document, words: WordsChange | None = None) -> DocumentOut:
-    sheet = sheet_of(document)
-    plan = plan_of(document, sheet)
+def document_out(now: Opened, user_id: int | None, words: WordsChange | None = None) -> DocumentOut:
+    """A document as the page of a user takes it."""
+    document, sheet, plan = now.document, now.sheet, now.plan
+    transcript = transcript_of(document.recording)
+    gaps = pauses(transcript.words, transcript.duration)
     made: list[Row] = []
-    gaps: list[Pause] = []
-    if document.kind == Document.Kind.CLIP:
-        transcript = source_of(document.recording).transcript
+    clip = document.kind == Document.Kind.CLIP
+    if clip:
         made = rows(sheet, {str(document.recording_id): transcript}, plan)
-        gaps = [
-            gap
-            for gap in pauses(transcript.words, transcript.duration)
-            if any(piece.start <= gap.start and gap.end <= piece.end for piece in sheet.pieces)
-        ]
+        gaps = pauses_of(sheet, gaps)
     return DocumentOut(
         id=document.pk,
         recording=document.recording_id,
@@ -205,156 +180,145 @@ def _out(document: Document, words: WordsChange | None = None) -> DocumentOut:
         sheet=sheet,
         plan=plan,
         seconds=plan.seconds,
-        uncut=sum(piece.end - piece.start for piece in sheet.pieces),
+        uncut=uncut(sheet),
         outlet=outlet(sheet.outlet),
         rows=made,
-        pauses=gaps,
-        can_undo=document.head is not None and document.head.parent_id is not None,
+        pauses=gaps if clip else [],
+        struck=struck_words(sheet),
+        short=short_pauses(gaps, plan),
+        newest=max(document.head_id or 0, corrected_of(document.recording) or 0),
+        undoes=_undoes(document, user_id),
         can_redo=next_revision(document) is not None,
         words_at=corrected_of(document.recording) or 0,
         words=words,
+        told=now.told,
     )
 
 
-_Answer = tuple[int, DocumentOut | Newer]
+def _undoes(document: Document, user_id: int | None) -> int | None:
+    if desk := correction_to_undo(document, user_id):
+        return desk.head_id
+    return document.head_id if document.head and document.head.parent_id else None
 
 
-def _changed(document: Document, change: Callable[[], Document]) -> _Answer:
-    before = document.head.corrected_id if document.head else None
+Answer = tuple[int, DocumentOut | Newer]
+
+
+def changed(request: HttpRequest, document: Document, change: Callable[[], Opened]) -> Answer:
+    """Make a change and answer with what it led to; 409 with the newer document when it was made on a stale one."""
+    before = corrected_of(document.recording)
     try:
         after = change()
-        return 200, _out(after, _words_change(after, before))
+        return 200, document_out(after, request.user.pk, _words_change(after.document, before))
     except Stale:
-        fresh = Document.objects.select_related("head").get(pk=document.pk)
-        return 409, Newer(detail="This was changed elsewhere in the meantime.", document=_out(fresh))
+        fresh = document_out(opened(documents().get(pk=document.pk)), request.user.pk)
+        return 409, Newer(detail="This was changed elsewhere in the meantime.", document=fresh)
 
 
-def _find(request: HttpRequest, document_id: uuid.UUID) -> Document:
-    return find(request, _documents(), pk=document_id)
-
-
-def _documents() -> QuerySet[Document]:
+def documents() -> QuerySet[Document]:
+    """Documents with what compiling them needs."""
     return Document.objects.select_related("head", "recording__show").defer("recording__transcript_json")
 
 
-@router.get("/choices", response=Choices)
-def choices(request: HttpRequest) -> Choices:
-    """Outlets and caption styles."""
-    return Choices(
-        outlets=list(OUTLETS.values()),
-        captions={style.key: style.name for style in STYLES.values()},
-        fonts=[*(style.file for style in STYLES.values()), FALLBACK_FILE],
-    )
+def find_document(request: HttpRequest, document_id: uuid.UUID) -> Document:
+    """A document of the asker's workspace."""
+    return find(request, documents(), pk=document_id)
 
 
 @router.get("/desk/{recording_id}", response=DocumentOut)
 def read_desk(request: HttpRequest, recording_id: uuid.UUID) -> DocumentOut:
     """The document with the cuts on a whole recording."""
-    return _out(desk_of(find(request, Recording.objects.all(), pk=recording_id)))
+    return document_out(opened(desk_of(find(request, Recording.objects.all(), pk=recording_id))), request.user.pk)
 
 
 @router.post("/desk/{recording_id}/clips", response=DocumentOut)
 def create_clip(request: HttpRequest, recording_id: uuid.UUID, wanted: ClipWanted) -> DocumentOut:
     """Make a clip of a passage."""
-    return _out(make_clip(find(request, Recording.objects.all(), pk=recording_id), wanted.first, wanted.last))
+    recording = find(request, Recording.objects.all(), pk=recording_id)
+    return document_out(opened(make_clip(recording, wanted.first, wanted.last)), request.user.pk)
 
 
 @router.get("/{document_id}", response=DocumentOut)
 def read_document(request: HttpRequest, document_id: uuid.UUID) -> DocumentOut:
     """One document."""
-    return _out(_find(request, document_id))
+    return document_out(opened(find_document(request, document_id)), request.user.pk)
 
 
-@router.patch("/{document_id}", response=DocumentOut)
-def rename_document(request: HttpRequest, document_id: uuid.UUID, given: Title) -> DocumentOut:
+@router.patch("/{document_id}", response={200: DocumentOut, 409: Newer})
+def rename_document(request: HttpRequest, document_id: uuid.UUID, given: Title) -> Answer:
     """Give a clip another title."""
-    document = _find(request, document_id)
-    document.title = given.title
-    document.save(update_fields=["title"])
-    return _out(document)
+    document = find_document(request, document_id)
+    same = Document.objects.filter(pk=document.pk, version=given.version)
+    renamed = same.update(title=given.title, version=given.version + 1)
+    now = document_out(opened(find_document(request, document_id)), request.user.pk)
+    if renamed:
+        return 200, now
+    return 409, Newer(detail="This was changed elsewhere in the meantime.", document=now)
 
 
 @router.delete("/{document_id}", response={204: None})
 def delete_clip(request: HttpRequest, document_id: uuid.UUID) -> HttpResponse:
-    """Delete a clip; the recording and its cuts stay."""
-    document = find(request, Document.objects.filter(kind=Document.Kind.CLIP), pk=document_id)
-    Document.objects.filter(pk=document.pk).update(head=None)
-    document.delete()
+    """Delete a clip with its exports; the recording and its cuts stay."""
+    find(request, Document.objects.filter(kind=Document.Kind.CLIP), pk=document_id).delete()
     return HttpResponse(status=204)
 
 
 @router.post("/{document_id}/edits", response={200: DocumentOut, 409: Newer})
-def edit_document(request: HttpRequest, document_id: uuid.UUID, change: Change) -> _Answer:
+def edit_document(request: HttpRequest, document_id: uuid.UUID, change: Change) -> Answer:
     """Apply an edit."""
-    document = _find(request, document_id)
-    return _changed(document, lambda: apply_edit(document, change.version, change.edit, request.user.pk))
+    document = find_document(request, document_id)
+    return changed(request, document, lambda: apply_edit(document, change.version, change.edit, request.user.pk))
 
 
 @router.post("/{document_id}/undo", response={200: DocumentOut, 409: Newer})
-def undo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> _Answer:
+def undo_edit(request: HttpRequest, document_id: uuid.UUID, given: Undoing) -> Answer:
     """Take the last edit back."""
-    document = _find(request, document_id)
-    return _changed(document, lambda: undo(document, given.version))
+    document = find_document(request, document_id)
+
+    def take_back() -> Opened:
+        if (desk := correction_to_undo(document, request.user.pk)) is None:
+            return undo(document, given.version, request.user.pk, given.since)
+        undo(desk, desk.version, request.user.pk, given.since)
+        return opened(document)
+
+    return changed(request, document, take_back)
 
 
 @router.post("/{document_id}/redo", response={200: DocumentOut, 409: Newer})
-def redo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> _Answer:
+def redo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> Answer:
     """Do again what was taken back."""
-    document = _find(request, document_id)
-    return _changed(document, lambda: redo(document, given.version))
+    document = find_document(request, document_id)
+    return changed(request, document, lambda: redo(document, given.version))
+
+
+@router.get("/{document_id}/history", response=list[ToldOut])
+def read_history(request: HttpRequest, document_id: uuid.UUID, before: int | None = None) -> list[ToldOut]:
+    """What was changed, by whom and when; the newest first, a hundred at a time."""
+    told = story(find_document(request, document_id), _TOLD_AT_ONCE, before)
+    return [ToldOut.from_orm(each) for each in told]
+
+
+@router.post("/{document_id}/history/{revision_id}", response={200: DocumentOut, 409: Newer})
+def return_to(request: HttpRequest, document_id: uuid.UUID, revision_id: int, given: Version) -> Answer:
+    """Make all as it was after a change of the history."""
+    document = find_document(request, document_id)
+    to = document.revisions.filter(pk=revision_id).first()
+    if to is None:
+        raise Http404("That change is not in this history.")
+    return changed(request, document, lambda: go_back(document, given.version, to, request.user.pk))
 
 
 @router.post("/{document_id}/corrections", response={200: DocumentOut, 409: Newer})
-def correct_document(request: HttpRequest, document_id: uuid.UUID, given: Correcting) -> _Answer:
-    """Correct the transcript of a recording on its desk."""
-    desk = find(request, _documents().filter(kind=Document.Kind.DESK), pk=document_id)
-    return _changed(desk, lambda: correct_words(desk, given.version, given.correction, request.user.pk))
+def correct_document(request: HttpRequest, document_id: uuid.UUID, given: Correcting) -> Answer:
+    """Correct the transcript of a recording, on its desk or on a clip. The desk keeps it, for the words are its own."""
+    document = find_document(request, document_id)
+    if document.kind == Document.Kind.DESK:
+        return changed(
+            request, document, lambda: correct_words(document, given.version, given.correction, request.user.pk)
+        )
 
+    def correct() -> Opened:
+        correct_now(document.recording, given.correction, request.user.pk)
+        return opened(document)
 
-def _settings(document: Document, kinds: Iterable[FindKind]) -> SweepSettings:
-    return document.recording.defaults.sweep.model_copy(update={"kinds": frozenset(kinds)})
-
-
-def _swept(document: Document, wanted: Finding) -> tuple[Finds, Edit]:
-    """The finds that are wanted, and the edit that takes them out."""
-    settings = _settings(document, wanted.kinds)
-    transcript = source_of(document.recording).transcript
-    piece = sheet_of(document).pieces[0]
-    finds = within(sweep(transcript, silences_of(document.recording), settings), piece, frozenset(wanted.leave))
-    if wanted.only is not None:
-        only = frozenset(wanted.only)
-        finds = finds.model_copy(update={"finds": tuple(each for each in finds.finds if key_of(each) in only)})
-    finds = instead(finds, frozenset(wanted.instead))
-    return finds, sweep_edit(piece, transcript, finds, settings)
-
-
-@router.get("/{document_id}/finds", response=list[Reviewed])
-def list_finds(request: HttpRequest, document_id: uuid.UUID) -> list[Reviewed]:
-    """All that a sweep finds in a document and that is not cut yet, to go through one by one."""
-    document = _find(request, document_id)
-    transcript = source_of(document.recording).transcript
-    settings = _settings(document, ALL_KINDS)
-    finds = sweep(transcript, silences_of(document.recording), settings)
-    return review(within(finds, sheet_of(document).pieces[0]), transcript, settings)
-
-
-@router.post("/{document_id}/sweep/preview", response=SweepSeen)
-def preview_sweep(request: HttpRequest, document_id: uuid.UUID, wanted: Finding) -> SweepSeen:
-    """How a document would be played if these finds were taken out. Nothing is changed."""
-    document = _find(request, document_id)
-    _, edit = _swept(document, wanted)
-    plan = plan_of(document, apply(sheet_of(document), edit))
-    return SweepSeen(seconds=plan.seconds, plan=plan)
-
-
-@router.post("/{document_id}/sweep", response={200: SweepDone, 409: Newer})
-def sweep_document(request: HttpRequest, document_id: uuid.UUID, wanted: SweepWanted) -> tuple[int, SweepDone | Newer]:
-    """Take out what a sweep finds, as one edit."""
-    document = _find(request, document_id)
-    before = plan_of(document, sheet_of(document)).seconds
-    finds, edit = _swept(document, wanted)
-    status, answer = _changed(document, lambda: apply_edit(document, wanted.version, edit, request.user.pk))
-    if isinstance(answer, Newer):
-        return status, answer
-    counts: dict[FindKind, int] = {kind: sum(found.kind == kind for found in finds.finds) for kind in wanted.kinds}
-    return 200, SweepDone(counts=counts, saved=round(before - answer.seconds, 2), document=answer)
+    return changed(request, document, correct)

@@ -1,9 +1,13 @@
-"""The app of clips."""
+"""The app of clips: documents, and the words they are made of."""
 
 from django.apps import AppConfig
 
 
 class ClipsConfig(AppConfig):
-    """Names the app."""
+    """Declares the jobs of this app."""
 
     name = "hovvet.server.clips"
+
+    def ready(self) -> None:
+        """Make the job handlers known."""
+        from hovvet.server.clips import speaking  # noqa: F401

@@ -1,22 +1,66 @@
-"""Changing documents: load, call the core, save, all under one version check."""
+"""Changing documents: load, call the core, compile, save, all under one version check."""
 
 from collections.abc import Callable
+from dataclasses import dataclass
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
 
+from hovvet.core.captions.style import caption_style
+from hovvet.core.plan.compile import Edition, compile
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.outlets import outlet
 from hovvet.core.sheet.edits import Edit, apply
+from hovvet.core.sheet.mended import mended
 from hovvet.core.sheet.model import Sheet
-from hovvet.core.sheet.passage import clip_sheet, desk_sheet
+from hovvet.core.sheet.starting import clip_sheet, clip_title, desk_sheet
 from hovvet.core.words.corrections import Correction, Rewrite, correct
 from hovvet.core.words.transcript import Transcript
+from hovvet.server.clips.history import going_back, next_to, remember, sheet_at
 from hovvet.server.clips.models import Document, Revision
+from hovvet.server.clips.transcripts import keep, source_of, transcript_at, transcript_of
 from hovvet.server.problems import Problem
-from hovvet.server.recordings.loaded import keep, source_of, transcript_at, transcript_of
+from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording
 
 
 class Stale(Exception):
     """The document has changed since the version the edit was made on."""
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A document as it stands, compiled. ``told`` says what had to be replaced to open it."""
+
+    document: Document
+    sheet: Sheet
+    plan: Plan
+    told: str = ""
+
+
+def opened(document: Document) -> Opened:
+    """The sheet of a document and what it compiles to."""
+    sheet, told = _mended(document)
+    return Opened(document, sheet, plan_of(document, sheet), told)
+
+
+def sheet_of(document: Document) -> Sheet:
+    """The sheet as it stands, what is unknown on it replaced."""
+    return _mended(document)[0]
+
+
+def _mended(document: Document) -> tuple[Sheet, str]:
+    assert document.head
+    return mended(sheet_at(document.head))
+
+
+def plan_of(document: Document, sheet: Sheet, transcript: Transcript | None = None) -> Plan:
+    """Compile a sheet of a document for the outlet it is set to; with another transcript than the present one if given.
+
+    Raises CoreError for a sheet that cannot be compiled.
+    """
+    style = caption_style(sheet.captions) if sheet.captions else None
+    edition = Edition(outlet(sheet.outlet), style, texts=document.kind == Document.Kind.CLIP)
+    return compile(sheet, {str(document.recording_id): source_of(document.recording, transcript)}, edition)
 
 
 def create_document(recording: Recording, kind: Document.Kind, title: str, sheet: Sheet) -> Document:
@@ -31,11 +75,15 @@ def create_document(recording: Recording, kind: Document.Kind, title: str, sheet
 
 
 def desk_of(recording: Recording) -> Document:
-    """The document with the cuts on a whole recording; made when first asked for."""
-    desk = recording.documents.filter(kind=Document.Kind.DESK).select_related("head").first()
+    """The document with the cuts on a whole recording; made when first asked for, also by several at once."""
+    desks = recording.documents.filter(kind=Document.Kind.DESK).select_related("head")
+    desk = desks.first()
     if desk is None:
         sheet = desk_sheet(str(recording.pk), source_of(recording).transcript.duration)
-        desk = create_document(recording, Document.Kind.DESK, recording.title, sheet)
+        try:
+            desk = create_document(recording, Document.Kind.DESK, recording.title, sheet)
+        except IntegrityError:
+            desk = desks.get()
     return desk
 
 
@@ -43,57 +91,61 @@ def make_clip(recording: Recording, first: int, last: int) -> Document:
     """A clip of the words ``first`` to ``last``, named after what is said first."""
     transcript = source_of(recording).transcript
     sheet = clip_sheet(sheet_of(desk_of(recording)), transcript, first, last)
-    struck = {word for cut in sheet.pieces[0].word_cuts for word in cut.words}
-    words = [word for word in transcript.between(sheet.pieces[0].start, sheet.pieces[0].end) if word.id not in struck]
-    title = " ".join(word.text for word in words[:7]).strip(" ,.;:")
-    return create_document(recording, Document.Kind.CLIP, title + ("…" if len(words) > 7 else ""), sheet)
+    return create_document(recording, Document.Kind.CLIP, clip_title(sheet, transcript), sheet)
 
 
-def sheet_of(document: Document) -> Sheet:
-    """The sheet as it stands."""
-    assert document.head
-    return Sheet.model_validate(document.head.sheet)
+@dataclass(frozen=True)
+class _Next:
+    """Where a change leads: another revision, saved or not, its sheet, and the transcript if that is another one."""
+
+    head: Revision
+    sheet: Sheet
+    transcript: Transcript | None = None
 
 
-def _change(document: Document, version: int, change: Callable[[Document], Revision | None]) -> Document:
-    """Move a document to another revision if it still has ``version``. Raises Stale, Problem."""
+def _change(document: Document, version: int, change: Callable[[Document], _Next | None]) -> Opened:
+    """Move a document to another revision if it still has ``version``.
+
+    What cannot be compiled is never saved. Raises Stale, Problem, CoreError.
+    """
     with transaction.atomic():
-        fresh = Document.objects.select_for_update().select_related("head__parent").get(pk=document.pk)
+        fresh = (
+            Document.objects.select_for_update()
+            .select_related("head__parent", "recording__show")
+            .defer("recording__transcript_json")
+            .get(pk=document.pk)
+        )
         if fresh.version != version:
             raise Stale
-        head = change(fresh)
-        if head is None:
-            return fresh
-        corrected = fresh.head.corrected_id if fresh.head else None
+        following = change(fresh)
+        if following is None:
+            return opened(fresh)
+        before = fresh.head.corrected_id if fresh.head else None
+        head = following.head
+        if head.pk is None:
+            head.save()
         fresh.head, fresh.version = head, fresh.version + 1
         fresh.save(update_fields=["head", "version"])
-        if head.corrected_id != corrected:
-            describe_words(fresh.recording, transcript_at(fresh.recording, head.corrected_id))
-    return fresh
+        sheet, told = mended(following.sheet)
+        if following.transcript is None and head.corrected_id != before:
+            following = _Next(head, sheet, transcript_at(fresh.recording, head.corrected_id))
+        plan = plan_of(fresh, following.sheet, following.transcript)
+        remember(head, following.sheet)
+        if following.transcript is not None:
+            describe_words(fresh.recording, following.transcript)
+    return Opened(fresh, sheet, plan, told)
 
 
-def describe_words(recording: Recording, transcript: Transcript) -> None:
-    """Write down what the list of recordings says of the words."""
-    speakers = [transcript.speaker_name(key) for key in transcript.speaker_keys]
-    Recording.objects.filter(pk=recording.pk).update(word_count=len(transcript.words), speaker_names=speakers)
-
-
-def apply_edit(document: Document, version: int, edit: Edit, author_id: int | None) -> Document:
+def apply_edit(document: Document, version: int, edit: Edit, author_id: int | None) -> Opened:
     """Apply an edit; nothing is saved when it changes nothing."""
 
-    def change(fresh: Document) -> Revision | None:
+    def change(fresh: Document) -> _Next | None:
+        assert fresh.head
         before = sheet_of(fresh)
         after = apply(before, edit)
         if after == before:
             return None
-        return Revision.objects.create(
-            document=fresh,
-            parent=fresh.head,
-            sheet=after.model_dump(mode="json"),
-            edit=edit.model_dump(mode="json"),
-            corrected_id=fresh.head.corrected_id if fresh.head else None,
-            author_id=author_id,
-        )
+        return _Next(next_to(fresh.head, after, edit.model_dump(mode="json"), author_id), after)
 
     return _change(document, version, change)
 
@@ -102,13 +154,14 @@ def apply_edit(document: Document, version: int, edit: Edit, author_id: int | No
 _IDS_OF_A_REVISION = 100_000
 
 
-def correct_words(desk: Document, version: int, correction: Correction, author_id: int | None) -> Document:
+def correct_words(desk: Document, version: int, correction: Correction, author_id: int | None) -> Opened:
     """Correct the transcript of a desk's recording; nothing is saved when it changes nothing."""
 
-    def change(fresh: Document) -> Revision | None:
+    def change(fresh: Document) -> _Next | None:
         assert fresh.head
         before = transcript_of(fresh.recording)
-        revision = Revision(document=fresh, parent=fresh.head, sheet=fresh.head.sheet, author_id=author_id)
+        sheet = sheet_at(fresh.head)
+        revision = next_to(fresh.head, sheet, None, author_id)
         made = correction
         if isinstance(made, Rewrite):
             revision.save()
@@ -123,30 +176,55 @@ def correct_words(desk: Document, version: int, correction: Correction, author_i
         revision.corrected = revision
         revision.save(update_fields=["corrected"])
         keep(fresh.recording_id, revision.pk, after)
-        return revision
+        return _Next(revision, sheet, after)
 
     return _change(desk, version, change)
 
 
-def undo(document: Document, version: int) -> Document:
-    """Back to the revision before. Raises Problem at the first one."""
+def correct_now(recording: Recording, correction: Correction, author_id: int | None) -> Opened:
+    """Correct the words of a recording on its desk as that stands now: a correction names words, so it holds there."""
+    while True:
+        desk = desk_of(recording)
+        try:
+            return correct_words(desk, desk.version, correction, author_id)
+        except Stale:
+            continue  # somebody changed the desk between the two lines above
 
-    def change(fresh: Document) -> Revision:
-        if fresh.head is None or fresh.head.parent is None:
+
+def undo(document: Document, version: int, user_id: int | None, since: int | None) -> Opened:
+    """Back to the revision before. Raises Problem at the first one, and where this person's own work ends:
+    at ``since``, the newest revision there was when they opened the document, and at what somebody else did."""
+
+    def change(fresh: Document) -> _Next:
+        head = fresh.head
+        if head is None or head.parent is None:
             raise Problem(409, "There is nothing left to undo.")
-        return fresh.head.parent
+        if since is not None and head.pk <= since:
+            raise Problem(409, "This is how it was when you opened it. The history reaches further back.")
+        if head.author_id not in (None, user_id):
+            raise Problem(409, f"The last change is by {head.author}. To take it back, use the history.")
+        return _Next(head.parent, sheet_at(head.parent))
 
     return _change(document, version, change)
 
 
-def redo(document: Document, version: int) -> Document:
+def correction_to_undo(clip: Document, user_id: int | None) -> Document | None:
+    """The desk of a clip's recording, if the newest change this person made is a correction of the words there."""
+    desk = Document.objects.filter(recording=clip.recording_id, kind=Document.Kind.DESK).select_related("head").first()
+    if clip.kind == Document.Kind.DESK or desk is None or desk.head is None:
+        return None
+    own = desk.head.author_id == user_id and desk.head.corrected_id == desk.head.pk
+    return desk if own and desk.head.pk > (clip.head_id or 0) else None
+
+
+def redo(document: Document, version: int) -> Opened:
     """Forward again to the revision last undone. Raises Problem when there is none."""
 
-    def change(fresh: Document) -> Revision:
+    def change(fresh: Document) -> _Next:
         following = next_revision(fresh)
         if following is None:
             raise Problem(409, "There is nothing to redo.")
-        return following
+        return _Next(following, sheet_at(following))
 
     return _change(document, version, change)
 
@@ -154,3 +232,15 @@ def redo(document: Document, version: int) -> Document:
 def next_revision(document: Document) -> Revision | None:
     """Where redo leads: the newest revision made from the present one."""
     return Revision.objects.filter(parent=document.head).order_by("-pk").first() if document.head else None
+
+
+def go_back(document: Document, version: int, to: Revision, author_id: int | None) -> Opened:
+    """Make all as it was at an earlier revision: a change like any other, which can be undone."""
+
+    def change(fresh: Document) -> _Next | None:
+        assert fresh.head
+        if to.pk == fresh.head.pk:
+            return None
+        return _Next(going_back(fresh.head, to, author_id), sheet_at(to))
+
+    return _change(document, version, change)

@@ -22,7 +22,7 @@ class Document(models.Model):
     kind = models.CharField(max_length=8, choices=Kind)
     title = models.CharField(max_length=200)
     version = models.PositiveIntegerField(default=1)
-    head = models.ForeignKey("Revision", models.PROTECT, null=True, related_name="+")
+    head = models.ForeignKey("Revision", models.SET_NULL, null=True, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -37,12 +37,17 @@ class Document(models.Model):
 
 
 class Revision(models.Model):
-    """One state of a sheet, and the edit that led to it."""
+    """One state of a sheet, and the edit that led to it.
+
+    The sheet itself is written down with every 20th revision only (``depth``); what lies between is made again from
+    the edits (``history.sheet_at``), so that history grows by what is edited and not by what there is.
+    """
 
     document = models.ForeignKey(Document, models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", models.CASCADE, null=True, related_name="children")
-    sheet = models.JSONField()
-    edit = models.JSONField(null=True)  # of the sheet, or a correction of the transcript
+    depth = models.PositiveIntegerField(default=0)
+    sheet = models.JSONField(null=True)
+    edit = models.JSONField(null=True)  # of the sheet, a correction of the transcript, or a return to another revision
     # The newest revision up to this one that corrected the transcript; the transcript is what it led to.
     corrected = models.ForeignKey("self", models.SET_NULL, null=True, related_name="+")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)

@@ -1,23 +1,23 @@
-"""Exports over HTTP."""
+"""Exports over HTTP, and the clips of a workspace with the state of theirs."""
 
-import shutil
 import uuid
 from datetime import datetime
+from typing import Literal
 
 from django.db import transaction
+from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Router, Schema
 
-from hovvet.core.plan.outlets import outlet
-from hovvet.server.accounts.access import find
-from hovvet.server.clips.api import plan_of
-from hovvet.server.clips.documents import sheet_of
+from hovvet.core.plan.outlets import outlet_name
+from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.clips.documents import opened, sheet_of
 from hovvet.server.clips.models import Document
 from hovvet.server.delivery.exporting import EXPORT
 from hovvet.server.delivery.models import Export
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
-from hovvet.server.jobs.running import cancel_job, start_job
+from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
 
@@ -40,6 +40,17 @@ class ExportOut(Schema):
     job: JobOut | None
 
 
+class ClipOut(Schema):
+    """A clip as lists show it: where it lies, in seconds of its recording, and how far its newest export is."""
+
+    id: uuid.UUID
+    recording: uuid.UUID
+    title: str
+    start: float
+    end: float
+    export: Literal["none", "waiting", "failed", "ready", "changed"]
+
+
 def _out(row: Export, document: Document) -> ExportOut:
     job = Job.objects.filter(kind=EXPORT, target=row.pk).first()
     file = row.file("mp4")
@@ -47,7 +58,7 @@ def _out(row: Export, document: Document) -> ExportOut:
     return ExportOut(
         id=row.pk,
         outlet=row.outlet,
-        outlet_name=outlet(row.outlet).name,
+        outlet_name=outlet_name(row.outlet),
         created=row.created,
         seconds=row.plan["samples"] / row.plan["sample_rate"],
         bytes=file.stat().st_size if ready else 0,
@@ -66,24 +77,48 @@ def list_exports(request: HttpRequest, document_id: uuid.UUID) -> list[ExportOut
 
 @router.post("/documents/{document_id}/exports", response=ExportOut)
 def start_export(request: HttpRequest, document_id: uuid.UUID) -> ExportOut:
-    """Export a clip as it stands, for the outlet it is set to."""
+    """Export a clip as it stands, for the outlet it is set to. Asked for twice, it is made once."""
     document = find(
         request, Document.objects.filter(kind=Document.Kind.CLIP).select_related("head", "recording"), pk=document_id
     )
-    sheet = sheet_of(document)
-    plan = plan_of(document, sheet)
-    if plan.frames == 0:
+    now = opened(document)
+    if now.plan.frames == 0:
         raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
     with transaction.atomic():
-        row = Export.objects.create(
-            workspace=document.workspace,
+        row, _ = Export.objects.get_or_create(
             document=document,
-            outlet=sheet.outlet,
+            outlet=now.sheet.outlet,
             version=document.version,
-            plan=plan.model_dump(mode="json"),
+            defaults={"workspace": document.workspace, "plan": now.plan.model_dump(mode="json")},
         )
-        start_job(row.workspace, EXPORT, row.pk)
+        if not row.file("mp4").exists():
+            start_job(row.workspace, EXPORT, row.pk)
     return _out(row, document)
+
+
+@router.get("/clips", response=list[ClipOut])
+def list_clips(request: HttpRequest) -> list[ClipOut]:
+    """All clips of the workspace, in the order they were made."""
+    newest = Prefetch("exports", Export.objects.defer("plan"))
+    clips = Document.objects.filter(workspace=workspace_of(request), kind=Document.Kind.CLIP)
+    return [_clip(clip) for clip in clips.select_related("head").prefetch_related(newest)]
+
+
+def _clip(clip: Document) -> ClipOut:
+    piece = sheet_of(clip).pieces[0]
+    return ClipOut(
+        id=clip.pk, recording=clip.recording_id, title=clip.title, start=piece.start, end=piece.end, export=_state(clip)
+    )
+
+
+def _state(clip: Document) -> Literal["none", "waiting", "failed", "ready", "changed"]:
+    newest = next(iter(clip.exports.all()), None)
+    if newest is None:
+        return "none"
+    if newest.file("mp4").exists():
+        return "ready" if newest.version == clip.version else "changed"
+    job = Job.objects.filter(kind=EXPORT, target=newest.pk).first()
+    return "waiting" if job and job.active else "failed"
 
 
 @router.post("/exports/{export_id}/retry", response=ExportOut)
@@ -97,12 +132,7 @@ def retry_export(request: HttpRequest, export_id: uuid.UUID) -> ExportOut:
 @router.delete("/exports/{export_id}", response={204: None})
 def delete_export(request: HttpRequest, export_id: uuid.UUID) -> HttpResponse:
     """Delete an export and its files; the clip stays."""
-    row = find(request, Export.objects.all(), pk=export_id)
-    for job in Job.objects.filter(kind=EXPORT, target=row.pk):
-        cancel_job(job)
-    folder = row.folder
-    row.delete()
-    shutil.rmtree(folder, ignore_errors=True)
+    find(request, Export.objects.all(), pk=export_id).delete()
     return HttpResponse(status=204)
 
 
@@ -112,5 +142,5 @@ def read_export_file(request: HttpRequest, export_id: uuid.UUID, kind: str, save
     row = find(request, Export.objects.select_related("document"), pk=export_id)
     if kind not in _KINDS:
         raise Problem(404, "There is no such file. Choose mp4, srt or vtt.")
-    name = f"{row.document.title} - {outlet(row.outlet).name}.{kind}" if save else None
+    name = f"{row.document.title} - {outlet_name(row.outlet)}.{kind}" if save else None
     return ranged_file(request, row.file(kind), _KINDS[kind], name)

@@ -10,7 +10,7 @@ from hovvet.server.jobs.running import Report, handles
 EXPORT = "export"
 
 
-@handles(EXPORT)
+@handles(EXPORT, priority=10)  # somebody waits for it
 def write_export(report: Report) -> None:
     """Write MP4, SRT and VTT of one edition."""
     row = Export.objects.select_related("document__recording").get(pk=report.target)
@@ -23,4 +23,4 @@ def write_export(report: Report) -> None:
     report.stage("Encoding", 0, 1)
     for kind in ("srt", "vtt"):
         row.file(kind).write_text(subtitles(plan, kind))
-    export(plan, {str(recording.pk): Original(recording.original, media)}, row.file("mp4"), report)
+    export(plan, {str(recording.pk): Original(recording.source_file, media)}, row.file("mp4"), report)

@@ -8,9 +8,10 @@ from django.db import models
 
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips.models import Document
+from hovvet.server.files import Filed
 
 
-class Export(models.Model):
+class Export(Filed):
     """One edition of a clip as files. The plan is kept as it was when the export was asked for."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -23,6 +24,9 @@ class Export(models.Model):
 
     class Meta:
         ordering = ["-created"]
+        constraints = [  # asked for twice, made once
+            models.UniqueConstraint(fields=["document", "outlet", "version"], name="one_export_of_a_version")
+        ]
 
     def __str__(self) -> str:
         return f"{self.document} for {self.outlet}"
@@ -31,6 +35,8 @@ class Export(models.Model):
     def folder(self) -> Path:
         """Where its files are."""
         return Path(default_storage.path(f"exports/{self.pk}"))
+
+    stored = folder
 
     def file(self, kind: str) -> Path:
         """The MP4, SRT or VTT."""

@@ -13,7 +13,8 @@ router = Router(tags=["jobs"])
 
 
 class JobOut(Schema):
-    """``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one."""
+    """``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one; ``waits_for`` how many other jobs
+    run while this one waits."""
 
     id: uuid.UUID
     kind: str
@@ -21,6 +22,7 @@ class JobOut(Schema):
     stage: str
     progress: float
     seconds_left: float | None
+    waits_for: int
     error: str
 
 

@@ -27,8 +27,8 @@ class Job(models.Model):
     progress = models.FloatField(default=0.0)
     seconds_left = models.FloatField(null=True)
     cancel_requested = models.BooleanField(default=False)
-    attempts = models.PositiveSmallIntegerField(default=0)
-    lease = models.CharField(max_length=40, default="")  # whoever runs it now; nobody else may write
+    attempts = models.PositiveSmallIntegerField(default=0)  # of workers that died at it, the present one included
+    lease = models.CharField(max_length=200, default="")  # whoever runs it now (leases.py); nobody else may write
     heartbeat = models.DateTimeField(null=True)
     error = models.TextField(default="")
     error_detail = models.TextField(default="")
@@ -46,3 +46,10 @@ class Job(models.Model):
     def active(self) -> bool:
         """Whether it waits or runs."""
         return self.state in (self.State.QUEUED, self.State.RUNNING)
+
+    @property
+    def waits_for(self) -> int:
+        """How many other jobs run while this one waits; 0 for one that does not wait."""
+        if self.state != self.State.QUEUED:
+            return 0
+        return Job.objects.filter(state=self.State.RUNNING).count()

@@ -1,5 +1,6 @@
 """Running jobs: handing out, claiming, reporting, cancelling, taking up again."""
 
+import errno
 import logging
 import threading
 import time
@@ -12,9 +13,11 @@ from django.db import close_old_connections, connection, transaction
 from django.db.models import F
 from django.utils import timezone
 from django_tasks import task
+from django_tasks_db.models import DBTaskResult
 
 from hovvet.core.errors import Cancelled, CoreError
 from hovvet.server.accounts.models import Workspace
+from hovvet.server.jobs.leases import holder_lives, new_lease
 from hovvet.server.jobs.models import Job
 
 logger = logging.getLogger("hovvet.jobs")
@@ -22,15 +25,18 @@ logger = logging.getLogger("hovvet.jobs")
 State = Job.State
 Handler = Callable[["Report"], None]
 _handlers: dict[str, Handler] = {}
+_priorities: dict[str, int] = {}
 _BEAT = 4.0  # seconds between two heartbeats
 _SHOW = 0.4  # seconds between two progress writes
+draining = threading.Event()  # set when this worker is to stop: running jobs are put back at their next report
 
 
-def handles(kind: str) -> Callable[[Handler], Handler]:
-    """Declare the function that does jobs of a kind."""
+def handles(kind: str, priority: int = 0) -> Callable[[Handler], Handler]:
+    """Declare the function that does jobs of a kind; those of higher ``priority`` are done first."""
 
     def declare(handler: Handler) -> Handler:
         _handlers[kind] = handler
+        _priorities[kind] = priority
         return handler
 
     return declare
@@ -43,8 +49,12 @@ def start_job(workspace: Workspace, kind: str, target: uuid.UUID, **wanted: obje
         if running and not running.cancel_requested:
             return running
         job = Job.objects.create(workspace=workspace, kind=kind, target=target, wanted=wanted)
-        transaction.on_commit(lambda: run_job.enqueue(str(job.id)))
+        transaction.on_commit(lambda: _enqueue(job))
     return job
+
+
+def _enqueue(job: Job) -> None:
+    run_job.using(priority=_priorities.get(job.kind, 0)).enqueue(str(job.pk))
 
 
 def cancel_job(job: Job) -> None:
@@ -53,8 +63,18 @@ def cancel_job(job: Job) -> None:
     Job.objects.filter(pk=job.pk, state=State.RUNNING).update(cancel_requested=True)
 
 
+def cancel_jobs_of(target: uuid.UUID) -> None:
+    """Stop every job on an object, which is about to go."""
+    for job in Job.objects.filter(target=target, state__in=(State.QUEUED, State.RUNNING)):
+        cancel_job(job)
+
+
 class LeaseLost(Exception):
     """Somebody else has taken the job over; this run must stop and write nothing."""
+
+
+class Drained(Exception):
+    """The worker is to stop; what is done so far is kept, and the job goes on elsewhere."""
 
 
 class Report:
@@ -65,7 +85,6 @@ class Report:
         self._shown = 0.0
         self._low, self._high = 0.0, 1.0
         self._began = time.monotonic()
-        self._stage_began = self._began
 
     @property
     def target(self) -> uuid.UUID:
@@ -80,6 +99,8 @@ class Report:
 
     def __call__(self, part: float) -> None:
         """``part`` of the stage is done, 0 to 1."""
+        if draining.is_set():
+            raise Drained
         now = time.monotonic()
         if now - self._shown < _SHOW:
             return
@@ -97,7 +118,7 @@ class Report:
 @task()
 def run_job(job_id: str) -> None:
     """Do a queued job. Nothing happens when somebody else has claimed it."""
-    lease = uuid.uuid4().hex
+    lease = new_lease()
     now = timezone.now()
     claimed = Job.objects.filter(pk=job_id, state=State.QUEUED).update(
         state=State.RUNNING,
@@ -118,25 +139,39 @@ def run_job(job_id: str) -> None:
         _finish(job, State.DONE, progress=1.0)
     except LeaseLost:
         logger.warning("job %s was taken over", job)
+    except Drained:
+        put_back(job)
     except Cancelled:
         _finish(job, State.CANCELLED)
-    except CoreError as error:
-        logger.info("job %s failed: %s (%s)", job, error, error.detail)
-        _finish(job, State.FAILED, error=str(error), error_detail=error.detail[-4000:])
-    except OSError as error:
-        full = error.errno == 28
-        message = (
-            "The disk is full. Free some space, then retry." if full else "A file could not be read or written. Retry."
-        )
-        _finish(job, State.FAILED, error=message, error_detail=repr(error))
-        if not full:
-            logger.exception("job %s", job)
     except Exception as error:
-        logger.exception("job %s", job)
-        message = "Something went wrong on our side; what you had is unchanged. Retry, and tell us if it happens again."
-        _finish(job, State.FAILED, error=message, error_detail=repr(error)[-4000:])
+        _failed(job, error)
     finally:
         stop.set()
+
+
+def _failed(job: Job, error: Exception) -> None:
+    if Job.objects.filter(pk=job.pk, cancel_requested=True).exists():
+        # Its object may be gone from under it: that it could not go on is no news.
+        _finish(job, State.CANCELLED, error_detail=repr(error)[-4000:])
+        return
+    message, detail = _told(error)
+    _finish(job, State.FAILED, error=message, error_detail=detail[-4000:])
+    if isinstance(error, CoreError):
+        logger.info("job %s failed: %s (%s)", job, error, error.detail)
+    else:
+        logger.exception("job %s", job)
+
+
+def _told(error: Exception) -> tuple[str, str]:
+    """What to tell the person of a failed job, and what to keep for a developer."""
+    if isinstance(error, CoreError):
+        return str(error), error.detail
+    if isinstance(error, OSError):
+        if error.errno == errno.ENOSPC:
+            return "The disk is full. Free some space, then retry.", repr(error)
+        return "A file could not be read or written. Retry.", repr(error)
+    message = "Something went wrong on our side; what you had is unchanged. Retry, and tell us if it happens again."
+    return message, repr(error)
 
 
 def _finish(job: Job, state: Job.State, **values: object) -> None:
@@ -145,28 +180,66 @@ def _finish(job: Job, state: Job.State, **values: object) -> None:
     )
 
 
+def put_back(job: Job) -> None:
+    """Give a running job back to the queue, as if this run had not been: a planned stop is no failed attempt."""
+    mine = Job.objects.filter(pk=job.pk, lease=job.lease, state=State.RUNNING)
+    if mine.update(state=State.QUEUED, lease="", attempts=F("attempts") - 1, seconds_left=None):
+        _enqueue(job)
+
+
+def put_back_own() -> None:
+    """Give back every job that this process runs."""
+    own = new_lease().rpartition("/")[0] + "/"
+    for job in Job.objects.filter(state=State.RUNNING, lease__startswith=own):
+        put_back(job)
+
+
 def _beat(job_id: uuid.UUID, lease: str, stop: threading.Event) -> None:
     """Show that the worker lives, also while one step takes long."""
     while not stop.wait(_BEAT):
-        Job.objects.filter(pk=job_id, lease=lease, state=State.RUNNING).update(heartbeat=timezone.now())
+        try:
+            Job.objects.filter(pk=job_id, lease=lease, state=State.RUNNING).update(heartbeat=timezone.now())
+        except Exception:
+            logger.exception("heartbeat")  # a locked database is no reason to look dead from now on
     connection.close()
 
 
 def take_up_stale_jobs() -> int:
-    """Hand out again the jobs of workers that died; how many. A job that fails three workers is given up."""
-    stale = Job.objects.filter(
-        state=State.RUNNING, heartbeat__lt=timezone.now() - timedelta(seconds=settings.JOB_STALE_SECONDS)
-    )
-    taken = 0
-    for job in stale:
-        mine = stale.filter(pk=job.pk, lease=job.lease)
-        if job.attempts >= settings.JOB_ATTEMPTS:
+    """Hand out again the jobs of workers that died; how many. A job that ends three workers is given up.
+
+    A worker on this machine is dead when its process is, and alive as long as that lives, however slow the machine
+    makes it; of one elsewhere nothing is known but its heartbeat, which gets generous time.
+    """
+    taken = _enqueue_forgotten()
+    silent_since = timezone.now() - timedelta(seconds=settings.JOB_STALE_SECONDS)
+    for job in Job.objects.filter(state=State.RUNNING):
+        lives = holder_lives(job.lease)
+        if lives or (lives is None and job.heartbeat and job.heartbeat > silent_since):
+            continue
+        mine = Job.objects.filter(pk=job.pk, lease=job.lease, state=State.RUNNING)
+        if job.cancel_requested:
+            mine.update(state=State.CANCELLED, lease="", cancel_requested=False, finished=timezone.now())
+        elif job.attempts >= settings.JOB_ATTEMPTS:
             message = "This stopped the worker three times, so it was given up. Retry, or try another file."
             mine.update(state=State.FAILED, lease="", error=message, finished=timezone.now())
         elif mine.update(state=State.QUEUED, lease=""):
-            run_job.enqueue(str(job.pk))
+            _enqueue(job)
             taken += 1
     return taken
+
+
+def _enqueue_forgotten() -> int:
+    """Hand out queued jobs that no task stands for: a worker died between taking the task and the job."""
+    settled = timezone.now() - timedelta(seconds=settings.JOB_FORGOTTEN_SECONDS)
+    queued = list(Job.objects.filter(state=State.QUEUED, created__lt=settled))
+    if not queued:
+        return 0
+    waiting = DBTaskResult.objects.ready().values_list("args_kwargs", flat=True)
+    known = {arguments["args"][0] for arguments in waiting if arguments["args"]}
+    forgotten = [job for job in queued if str(job.pk) not in known]
+    for job in forgotten:
+        _enqueue(job)
+    return len(forgotten)
 
 
 def reap_for_ever(stop: threading.Event, every: float = 5.0) -> None:

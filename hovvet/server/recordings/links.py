@@ -6,6 +6,7 @@ and then kept, so that a name cannot change its mind between the check and the c
 """
 
 import ipaddress
+import re
 import socket
 import time
 from collections.abc import Callable
@@ -42,6 +43,7 @@ class Importer(Protocol):
 
 def importer_for(link: str) -> Importer:
     """The importer for a link. Raises CoreError when there is none."""
+    _check_readable(link)
     for importer in IMPORTERS:
         if importer.takes(link):
             return importer
@@ -56,6 +58,25 @@ def addresses_of(host: str, port: int) -> list[str]:
         )
     except OSError:
         raise CoreError(f"There is no host called {host}. Check the link.") from None
+
+
+def _check_readable(link: str) -> None:
+    """Raises CoreError for what the standard library cannot take apart, such as half a number in brackets."""
+    try:
+        parts = urlsplit(link)
+        _ = parts.hostname, parts.port
+    except ValueError:
+        raise CoreError("This link cannot be read. Copy the whole address again, from http to its end.") from None
+
+
+def _joined(link: str, location: str) -> str:
+    """Where a redirect leads. Raises CoreError when that cannot be read."""
+    try:
+        led = urljoin(link, location)
+    except ValueError:
+        led = location
+    _check_readable(led)
+    return led
 
 
 class SharedDrive:
@@ -121,7 +142,7 @@ class WebLink:
             response = self._open(link, address)
             try:
                 if response.status in (301, 302, 303, 307, 308):
-                    link = urljoin(link, response.headers.get("Location", ""))
+                    link = _joined(link, response.headers.get("Location", ""))
                     continue
                 if response.status != 200:
                     raise CoreError(
@@ -160,7 +181,7 @@ class WebLink:
     @staticmethod
     def _take(response: urllib3.BaseHTTPResponse, out: Path, until: float, progress: Progress) -> None:
         said = response.headers.get("Content-Length", "")
-        length = int(said) if said.isdigit() else 0
+        length = int(said) if re.fullmatch(r"[0-9]{1,18}", said) else 0
         _check_size(length)
         if response.headers.get("Content-Type", "").startswith("text/html"):
             raise CoreError("This link leads to a page, not to a file. Copy the link of the file itself.")

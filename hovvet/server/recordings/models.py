@@ -1,17 +1,21 @@
 """Recordings, the words in them, and uploads under way."""
 
 import uuid
+from collections.abc import Callable, Sequence
 from pathlib import Path
+from typing import Self
 
 from django.conf import settings
 from django.core.files.storage import default_storage
-from django.db import models
+from django.db import models, transaction
+from django.db.models import BooleanField, ExpressionWrapper, F, Q
 
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
+from hovvet.server.files import Filed
 
 
 class Defaults(models.Model):
@@ -19,6 +23,7 @@ class Defaults(models.Model):
 
     terms_json = models.JSONField(default=list)
     sweep_json = models.JSONField(default=dict)
+    version = models.PositiveIntegerField(default=1)  # grows with every change of title, show, names & terms, settings
 
     class Meta:
         abstract = True
@@ -32,6 +37,28 @@ class Defaults(models.Model):
     def sweep(self) -> SweepSettings:
         """What a sweep looks for."""
         return SweepSettings.model_validate(self.sweep_json)
+
+    def change_terms(self, change: Callable[[Sequence[Term]], Sequence[Term]]) -> None:
+        """Change the names & terms as they are now, whatever this copy of the row says of them."""
+        with transaction.atomic():
+            fresh = self._fresh()
+            self.terms_json = [Term.model_validate(term).model_dump(mode="json") for term in change(fresh.terms)]
+            self._write("terms_json")
+
+    def change_sweep(self, change: Callable[[SweepSettings], SweepSettings]) -> SweepSettings:
+        """Change the settings of the sweep as they are now; the new ones."""
+        with transaction.atomic():
+            settings = change(self._fresh().sweep)
+            self.sweep_json = settings.model_dump(mode="json")
+            self._write("sweep_json")
+        return settings
+
+    def _fresh(self) -> Self:
+        return type(self)._default_manager.select_for_update().get(pk=self.pk)
+
+    def _write(self, field: str) -> None:
+        values = {field: getattr(self, field), "version": F("version") + 1}
+        type(self)._default_manager.filter(pk=self.pk).update(**values)
 
 
 class Show(Defaults):
@@ -59,11 +86,11 @@ class Recordings(models.Manager["Recording"]):
         return super().get_queryset().defer("transcript_json")
 
 
-class Recording(Defaults):
+class Recording(Filed, Defaults):
     """One long recording. Its files stand together in a folder of the storage.
 
     ``transcript_json`` is the transcript as it was recognised or given; corrections are kept as
-    edits of the desk, so that they can be undone (see ``loaded.transcript_of``).
+    edits of the desk, so that they can be undone (see ``clips.transcripts``).
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -84,6 +111,7 @@ class Recording(Defaults):
     created = models.DateTimeField(auto_now_add=True)
 
     objects = Recordings()
+    words_ready: bool  # of rows from ``with_words_ready``
 
     class Meta:
         ordering = ["-created"]
@@ -122,10 +150,28 @@ class Recording(Defaults):
         """Where its files are."""
         return Path(default_storage.path(f"recordings/{self.pk}"))
 
+    stored = folder
+
     @property
     def original(self) -> Path:
         """The file as it was brought in; never changed."""
         return self.folder / "original"
+
+    @property
+    def bridged(self) -> Path:
+        """The copy without gaps of a file whose clock jumps; most recordings have none."""
+        return self.folder / "bridged.mkv"
+
+    @property
+    def source_file(self) -> Path:
+        """The file that picture and sound are read from."""
+        return self.bridged if self.bridged.exists() else self.original
+
+
+def with_words_ready() -> models.QuerySet[Recording]:
+    """Recordings that tell whether all their words are there (``words_ready``), without reading them."""
+    ready = ExpressionWrapper(Q(transcript_json__isnull=False), output_field=BooleanField())
+    return Recording.objects.annotate(words_ready=ready)
 
 
 class Stretch(models.Model):
@@ -142,7 +188,7 @@ class Stretch(models.Model):
         return f"{self.recording} to {self.done:.1f} s"
 
 
-class Upload(models.Model):
+class Upload(Filed):
     """A file on its way in, by the open tus protocol."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
@@ -160,6 +206,8 @@ class Upload(models.Model):
     def path(self) -> Path:
         """Where its bytes are gathered."""
         return Path(default_storage.path(f"uploads/{self.pk}"))
+
+    stored = path
 
     @property
     def offset(self) -> int:

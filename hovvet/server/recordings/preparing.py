@@ -1,7 +1,7 @@
 """The stages a recording goes through after it was brought in.
 
-Each stage writes its file beside and renames it, and is skipped when the file
-is there: a worker that takes over goes on with the stage its forerunner was in.
+Each stage writes under a name of its own, checks what it made and renames it, and is skipped when
+the file is there: a worker that takes over goes on with the stage its forerunner was in.
 """
 
 import hashlib
@@ -15,32 +15,29 @@ from django.db import transaction
 
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import Cancelled, CoreError
-from hovvet.core.formats.words_in import read_words
+from hovvet.core.formats.words_apart import read_apart
+from hovvet.core.media.checked import check_media, check_wav, no_check, published
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.intake import ENDS_EARLY, ends_early, take_in
 from hovvet.core.media.peaks import skyline, write_peaks
-from hovvet.core.media.probe import probe
-from hovvet.core.media.wav import open_wav, read_wav, wav_length
+from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.media.working import loudness, thumbnails, working_copy
 from hovvet.core.sound.silence import Sound, levels
-from hovvet.core.words.corrections import SuggestSpeakers
 from hovvet.core.words.given import from_cues, from_text
 from hovvet.core.words.glossary import apply_terms, hints
-from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import in_order, stretches, to_words
 from hovvet.core.words.transcript import Transcript, Word
 from hovvet.core.words.trouble import sound_trouble, words_trouble
-from hovvet.server.clips.documents import Stale, correct_words, describe_words, desk_of
 from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.links import importer_for
-from hovvet.server.recordings.loaded import transcript_of
 from hovvet.server.recordings.models import Recording, Stretch
 
-PREPARE, TRANSCRIBE, SPEAKERS = "prepare", "transcribe", "speakers"
+PREPARE, TRANSCRIBE = "prepare", "transcribe"
 SKYLINE_COLUMNS = 240
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
-_ENDS_EARLY = 2.0  # seconds that may be missing before the person is told
 
 
 @handles(PREPARE)
@@ -51,11 +48,11 @@ def prepare(report: Report) -> None:
     if recording.link and not recording.original.exists():
         _fetched(recording, report)
     report.stage("Looking into the file", 0, 0.02)
-    media = _looked_into(recording)
+    media, file = _looked_into(recording)
     _tell_twice(recording)
     if media.has_sound:
         report.stage("Reading the sound", 0.02, 0.15)
-        make(folder / "speech.wav", lambda part: speech_wav(recording.original, part, media.duration, report))
+        make(folder / "speech.wav", lambda part: speech_wav(file, part, media.duration, report), check_wav)
         media = _true_length(recording, media)
         tell(recording, sound_trouble(_samples_of(folder / "speech.wav"), SPEECH_RATE))
         start_job(recording.workspace, TRANSCRIBE, recording.pk)
@@ -63,7 +60,7 @@ def prepare(report: Report) -> None:
         make(folder / "peaks.bin", lambda part: write_peaks(folder / "speech.wav", part))
         report.stage("Measuring the loudness", 0.2, 0.25)
         if media.lufs is None:
-            media = media.model_copy(update={"lufs": loudness(recording.original, media.duration)})
+            media = media.model_copy(update={"lufs": loudness(file, media.duration)})
         columns = skyline((folder / "peaks.bin").read_bytes(), SKYLINE_COLUMNS)
     else:
         columns = []
@@ -72,21 +69,26 @@ def prepare(report: Report) -> None:
     _save(recording, media_json=media.model_dump(mode="json"), skyline=columns)
     if media.has_picture:
         report.stage("Picking thumbnails", 0.25, 0.3)
-        make(folder / "thumbs.jpg", lambda part: thumbnails(recording.original, media, part))
-    report.stage("Making the working copy", 0.3, 1)
-    make(folder / "working.mp4", lambda part: working_copy(recording.original, media, part, report))
+        make(folder / "thumbs.jpg", lambda part: thumbnails(file, media, part))
+    report.stage("Preparing the preview", 0.3, 1)
+    make(
+        folder / "working.mp4",
+        lambda part: working_copy(file, media, part, report),
+        lambda part: check_media(part, min(media.duration, _heard(folder)), media.has_picture, media.has_sound),
+    )
 
 
-def make(out: Path, write: Callable[[Path], None]) -> None:
-    """Have a file written beside ``out`` and renamed to it, unless it is there already."""
-    if out.exists():
-        return
-    part = out.with_name(f"{out.name}.part")
-    try:
-        write(part)
-        part.replace(out)
-    finally:
-        part.unlink(missing_ok=True)
+def make(out: Path, write: Callable[[Path], None], check: Callable[[Path], None] = no_check) -> None:
+    """Have a file written and published as ``out`` once it is found good, unless it is there already."""
+    if not out.exists():
+        with published(out, check) as part:
+            write(part)
+
+
+def _heard(folder: Path) -> float:
+    """Seconds of sound that could be decoded; without any, no limit."""
+    wav = folder / "speech.wav"
+    return wav_length(wav)[0] / SPEECH_RATE if wav.exists() else float("inf")
 
 
 def _save(recording: Recording, **values: object) -> None:
@@ -98,19 +100,15 @@ def tell(recording: Recording, message: str) -> None:
     if not message:
         return
     with transaction.atomic():
-        told = Recording.objects.values_list("notice", flat=True).get(pk=recording.pk)
-        if message not in told:
+        told = Recording.objects.filter(pk=recording.pk).values_list("notice", flat=True).first()
+        if told is not None and message not in told:
             _save(recording, notice=f"{told} {message}".strip())
 
 
 def _fetched(recording: Recording, report: Report) -> None:
     report.stage("Fetching the file", 0, 0.02)
-    part = recording.folder / "original.part"
-    try:
+    with published(recording.original) as part:
         importer_for(recording.link).fetch(recording.link, part, report)
-        part.replace(recording.original)
-    finally:
-        part.unlink(missing_ok=True)
     _save(recording, size=recording.original.stat().st_size)
 
 
@@ -134,36 +132,27 @@ def _samples_of(wav: Path) -> Sound:
     return np.concatenate([read_wav(wav, n * (total - piece) // 19, piece) for n in range(20)])
 
 
-def _looked_into(recording: Recording) -> MediaInfo:
-    media = recording.media or probe(recording.original)
-    if media.duration > settings.RECORDING_SECONDS:
-        hours = settings.RECORDING_SECONDS / 3600
-        raise CoreError(
-            f"This recording is {media.duration / 3600:.1f} hours long. The longest Hovvet takes is {hours:g}."
-        )
-    _save(recording, media_json=media.model_dump(mode="json"))
-    return media
+def _looked_into(recording: Recording) -> tuple[MediaInfo, Path]:
+    """What is in the file, and the file to read from now on."""
+    if recording.media:
+        return recording.media, recording.source_file
+    taken = take_in(recording.original, recording.bridged, settings.RECORDING_SECONDS)
+    tell(recording, taken.told)
+    _save(recording, media_json=taken.media.model_dump(mode="json"))
+    return taken.media, taken.path
 
 
 def _true_length(recording: Recording, media: MediaInfo) -> MediaInfo:
     """The length by what could be decoded; a container may claim more, or nothing."""
-    samples, rate = wav_length(recording.folder / "speech.wav")
-    heard = samples / rate
+    heard = _heard(recording.folder)
     if heard < 0.05:
         raise CoreError("The sound in this file could not be read. Copy it again from where it was recorded.")
-    if media.duration - heard > _ENDS_EARLY and not media.has_picture:
-        tell(recording, _early(media.duration, heard))
+    if media.duration - heard > ENDS_EARLY and not media.has_picture:
+        tell(recording, ends_early(media.duration, heard))
         return media.model_copy(update={"duration": heard})
-    if media.duration - heard > max(_ENDS_EARLY, media.duration * 0.1):
-        tell(recording, _early(media.duration, heard))
+    if media.duration - heard > max(ENDS_EARLY, media.duration * 0.1):
+        tell(recording, ends_early(media.duration, heard))
     return media.model_copy(update={"duration": heard}) if media.duration == 0 else media
-
-
-def _early(claimed: float, heard: float) -> str:
-    return (
-        f"The file says it is {claimed:.0f} s long, but its sound ends after {heard:.0f} s. "
-        "You can work with what there is, or bring in a complete copy."
-    )
 
 
 @cache
@@ -177,7 +166,7 @@ def _recogniser(language: str) -> WhisperRecogniser:
     return WhisperRecogniser(model, language=language)
 
 
-@handles(TRANSCRIBE)
+@handles(TRANSCRIBE, priority=3)
 def transcribe(report: Report) -> None:
     """Find the words: in a file the person gave, or by listening."""
     recording = Recording.objects.select_related("show").get(pk=report.target)
@@ -199,7 +188,7 @@ def _placed(recording: Recording, wav: Path, report: Report) -> Transcript:
     assert given
     report.stage("Placing your words", 0, 1)
     try:
-        said = read_words(given.read_bytes(), given.name)
+        said = read_apart(given)
         if given.suffix == ".txt":
             return from_text(wav, said, _recogniser("en"), _aligner(), report)
         return from_cues(wav, said, _aligner(), report)
@@ -213,7 +202,7 @@ def _placed(recording: Recording, wav: Path, report: Report) -> Transcript:
 def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:
     """Recognise the words, stretch by stretch; each stretch can be read as soon as it is done."""
     total = wav_length(wav)[0] / SPEECH_RATE
-    report.stage("Listening for words", 0, 1)
+    report.stage("Transcribing", 0, 1)
     known = list(recording.stretches.all())
     count = sum(len(stretch.words) for stretch in known)
     done = known[-1].done if known else 0.0
@@ -227,21 +216,3 @@ def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:
     found = [Word.model_validate(word) for stretch in recording.stretches.all() for word in stretch.words]
     duration = round(max(total, found[-1].end if found else 0), 3)
     return apply_terms(Transcript(duration=duration, words=in_order(found)), terms)
-
-
-@handles(SPEAKERS)
-def suggest(report: Report) -> None:
-    """Suggest who speaks when; what a person has set by hand stays."""
-    recording = Recording.objects.get(pk=report.target)
-    report.stage("Listening to the voices", 0, 1)
-    transcript = transcript_of(recording)
-    turns = suggest_speakers(
-        open_wav(recording.folder / "speech.wav"), transcript.words, int(report.job.wanted["count"]), report
-    )
-    desk = desk_of(recording)
-    while True:
-        try:
-            correct_words(desk, desk.version, SuggestSpeakers(turns=tuple(turns)), report.job.wanted.get("by"))
-            return
-        except Stale:
-            desk.refresh_from_db()

@@ -1,86 +1,90 @@
 """Shows: folders of recordings with default settings."""
 
 import uuid
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 from django.db import IntegrityError, transaction
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
+from hovvet.core.words.languages import LANGUAGES
 from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.changing import change_row
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.models import Show
 
 router = Router(tags=["shows"])
-
-LANGUAGES = {
-    "en": "English", "de": "German", "es": "Spanish", "fr": "French", "it": "Italian", "nl": "Dutch", "pl": "Polish",
-    "pt": "Portuguese", "sv": "Swedish", "uk": "Ukrainian",
-}  # fmt: skip
 
 
 class ShowOut(Schema):
     """A show and how many recordings are in it."""
 
     id: uuid.UUID
+    version: int
     name: str
     language: str
     count: int
 
 
+class NewShow(Schema):
+    """The name of a new show."""
+
+    name: str = Field(min_length=1, max_length=120)
+
+
 class ShowChange(Schema):
-    """A name and a language for a show; what is not given stays."""
+    """A name and a language for a show; what is not given stays. ``version`` is what the change is made on."""
+
+    version: int
 
     name: str | None = Field(default=None, min_length=1, max_length=120)
     language: str | None = None
 
 
-class Shows(Schema):
-    """All shows, and the languages a show can have."""
-
-    shows: list[ShowOut]
-    languages: dict[str, str]
-
-
 def _out(show: Show) -> ShowOut:
     count = show.count if hasattr(show, "count") else show.recordings.count()
-    return ShowOut(id=show.pk, name=show.name, language=show.language, count=count)
+    return ShowOut(id=show.pk, version=show.version, name=show.name, language=show.language, count=count)
 
 
-def _change(show: Show, given: ShowChange) -> ShowOut:
-    if given.name is not None:
-        show.name = given.name.strip() or show.name
-    if given.language is not None:
-        if given.language not in LANGUAGES:
-            raise Problem(422, "Hovvet does not know that language.")
-        show.language = given.language
-    try:
-        with transaction.atomic():
-            show.save()
-    except IntegrityError:
-        raise Problem(409, f"There is a show called “{show.name}” already.") from None
-    return _out(show)
-
-
-@router.get("", response=Shows)
-def list_shows(request: HttpRequest) -> Shows:
+@router.get("", response=list[ShowOut])
+def list_shows(request: HttpRequest) -> list[ShowOut]:
     """All shows of the workspace."""
     shows = Show.objects.filter(workspace=workspace_of(request)).annotate(count=Count("recordings"))
-    return Shows(shows=[_out(show) for show in shows], languages=LANGUAGES)
+    return [_out(show) for show in shows]
 
 
 @router.post("", response=ShowOut)
-def create_show(request: HttpRequest, given: ShowChange) -> ShowOut:
+def create_show(request: HttpRequest, given: NewShow) -> ShowOut:
     """A new show."""
-    if given.name is None or not given.name.strip():
+    if not (name := given.name.strip()):
         raise Problem(422, "Give the show a name.")
-    return _change(Show(workspace=workspace_of(request)), given)
+    with _unique(name):
+        return _out(Show.objects.create(workspace=workspace_of(request), name=name))
 
 
 @router.patch("/{show_id}", response=ShowOut)
 def change_show(request: HttpRequest, show_id: uuid.UUID, given: ShowChange) -> ShowOut:
     """Rename a show or set its language; recordings already recognised stay as they are."""
-    return _change(find(request, Show.objects.all(), pk=show_id), given)
+    show = find(request, Show.objects.all(), pk=show_id)
+    name = (given.name or "").strip() or show.name
+    language = given.language or show.language
+    if language not in LANGUAGES:
+        raise Problem(422, "Hovvet does not know that language.")
+    with _unique(name):
+        change_row(show, given.version, name=name, language=language)
+    return _out(show)
+
+
+@contextmanager
+def _unique(name: str) -> Iterator[None]:
+    """Tell in plain words when a workspace has a show of this name already."""
+    try:
+        with transaction.atomic():
+            yield
+    except IntegrityError:
+        raise Problem(409, f"There is a show called “{name}” already.") from None
 
 
 @router.delete("/{show_id}", response={204: None})

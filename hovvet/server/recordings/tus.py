@@ -4,9 +4,13 @@ Core protocol with the extensions creation, termination, expiration and checksum
 """
 
 import base64
+import errno
+import fcntl
 import hashlib
+import re
 import shutil
 import uuid
+from contextlib import suppress
 from datetime import timedelta
 from pathlib import Path
 from typing import BinaryIO
@@ -14,19 +18,21 @@ from typing import BinaryIO
 from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import transaction
-from django.http import Http404, HttpRequest, HttpResponse, UnreadablePostError
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
 from django.utils import timezone
 from django.utils.http import http_date
 from django.views import View
 
+from hovvet.core.media.naming import title_of
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.jobs.running import start_job
-from hovvet.server.problems import Problem
+from hovvet.server.problems import DISK_FULL, Problem
 from hovvet.server.recordings.models import Recording, Show, Upload
 from hovvet.server.recordings.preparing import PREPARE
 
 _VERSION = "1.0.0"
 _BLOCK = 1024 * 1024
+_LARGEST_PART = 16 * 1024 * 1024  # bytes that the page sends in one request
 _ALGORITHMS = ("sha1", "sha256")
 
 
@@ -42,13 +48,26 @@ class TusView(View):
                 raise Problem(412, f"This server speaks tus {_VERSION} only.")
             response = super().dispatch(request, *args, **kwargs)
         except Problem as problem:
-            response = HttpResponse(str(problem), status=problem.status, content_type="text/plain; charset=utf-8")
+            response = _refused(request, str(problem), problem.status)
         except Http404:
             message = "This upload is no longer there: it was finished, cancelled or too old. Choose the file again."
-            response = HttpResponse(message, status=404, content_type="text/plain; charset=utf-8")
+            response = _refused(request, message, 404)
+        except OSError as error:
+            if error.errno not in (errno.ENOSPC, errno.EDQUOT, errno.EFBIG):
+                raise
+            response = _refused(request, DISK_FULL, 507)
         response["Tus-Resumable"] = _VERSION
         response["Cache-Control"] = "no-store"
         return response
+
+
+def _refused(request: HttpRequest, message: str, status: int) -> HttpResponse:
+    """An answer that arrives: a body that is still being sent is read first, as much of it as one part has."""
+    left = _LARGEST_PART
+    with suppress(OSError):
+        while left > 0 and (block := request.read(min(_BLOCK, left))):
+            left -= len(block)
+    return JsonResponse({"detail": message}, status=status)
 
 
 class Uploads(TusView):
@@ -67,8 +86,8 @@ class Uploads(TusView):
     def post(self, request: HttpRequest) -> HttpResponse:
         """Begin an upload."""
         length = request.headers.get("Upload-Length", "")
-        if not length.isdigit():
-            raise Problem(400, "The length of the file is missing.")
+        if not re.fullmatch(r"[0-9]{1,18}", length):
+            raise Problem(400, "The length of the file is missing, or is no number.")
         name = _metadata(request).get("filename", "").strip() or "Recording"
         _check_size(int(length))
         forget_expired()
@@ -100,11 +119,11 @@ class OneUpload(TusView):
         upload = _find(request, upload_id)
         if request.content_type != "application/offset+octet-stream":
             raise Problem(415, "The upload must be sent as application/offset+octet-stream.")
-        if request.headers.get("Upload-Offset") != str(upload.offset):
-            raise Problem(409, "The upload went on elsewhere. Ask how much has arrived, then go on from there.")
         _check_space(upload.length - upload.offset)
         with upload.path.open("r+b") as file:
-            file.seek(0, 2)
+            _lock(file)
+            if request.headers.get("Upload-Offset") != str(file.seek(0, 2)):
+                raise Problem(409, "The upload went on elsewhere. Ask how much has arrived, then go on from there.")
             _take_in(request, file, upload.length)
         response = _told(HttpResponse(status=204, headers={"Upload-Offset": str(upload.offset)}), upload)
         if upload.offset == upload.length:
@@ -114,7 +133,7 @@ class OneUpload(TusView):
     def delete(self, request: HttpRequest, upload_id: uuid.UUID) -> HttpResponse:
         """Give an upload up."""
         upload = _find(request, upload_id)
-        _forget(upload)
+        upload.delete()
         return HttpResponse(status=204)
 
 
@@ -161,8 +180,16 @@ def _check_space(length: int) -> None:
     root.mkdir(parents=True, exist_ok=True)
     if shutil.disk_usage(root).free - length < settings.FREE_BYTES:
         raise Problem(
-            413, "There is not enough free space on the server's disk for this file. Free some, then try again."
+            507, "There is not enough free space on the server's disk for this file. Free some, then try again."
         )
+
+
+def _lock(file: BinaryIO) -> None:
+    """Be the only one who writes into an upload, until the file is closed."""
+    try:
+        fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+    except OSError:
+        raise Problem(423, "This upload is being sent from elsewhere right now. It goes on by itself.") from None
 
 
 def _take_in(request: HttpRequest, file: BinaryIO, length: int) -> None:
@@ -187,9 +214,12 @@ def _take_in(request: HttpRequest, file: BinaryIO, length: int) -> None:
 
 def _finish(upload: Upload) -> Recording:
     """Make a recording of a complete upload and begin to prepare it."""
-    title = upload.file_name.rsplit(".", 1)[0].replace("_", " ").strip() or upload.file_name
     recording = Recording(
-        workspace=upload.workspace, show=upload.show, title=title[:200], file_name=upload.file_name, size=upload.length
+        workspace=upload.workspace,
+        show=upload.show,
+        title=title_of(upload.file_name),
+        file_name=upload.file_name,
+        size=upload.length,
     )
     recording.folder.mkdir(parents=True)
     upload.path.replace(recording.original)
@@ -200,12 +230,9 @@ def _finish(upload: Upload) -> Recording:
     return recording
 
 
-def _forget(upload: Upload) -> None:
-    upload.path.unlink(missing_ok=True)
-    upload.delete()
-
-
-def forget_expired() -> None:
-    """Remove uploads that nobody finished."""
-    for upload in Upload.objects.filter(expires__lte=timezone.now()):
-        _forget(upload)
+def forget_expired() -> int:
+    """Remove uploads that nobody finished; how many."""
+    expired = list(Upload.objects.filter(expires__lte=timezone.now()))
+    for upload in expired:
+        upload.delete()
+    return len(expired)

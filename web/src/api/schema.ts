@@ -32,6 +32,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Password
+         * @description Change one's own password; other browsers that are signed in are signed out.
+         */
+        post: operations["hovvet_server_accounts_api_change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Choices
+         * @description All that does not change while the server runs.
+         */
+        get: operations["hovvet_server_choices_choices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shows": {
         parameters: {
             query?: never;
@@ -80,158 +120,6 @@ export interface paths {
         patch: operations["hovvet_server_recordings_shows_api_change_show"];
         trace?: never;
     };
-    "/api/recordings/links": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Fetch Link
-         * @description Bring in from a link; fetching is the first thing its preparation does.
-         */
-        post: operations["hovvet_server_recordings_bring_in_api_fetch_link"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/{recording_id}/words-file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Give Words
-         * @description Use the words of an SRT, VTT or TXT file instead of recognising them.
-         */
-        post: operations["hovvet_server_recordings_bring_in_api_give_words"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/{recording_id}/occurrences": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Find Everywhere
-         * @description Every place where words stand, and what each would read.
-         */
-        post: operations["hovvet_server_recordings_words_api_find_everywhere"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/{recording_id}/terms": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Terms
-         * @description Names & terms that hold for a recording.
-         */
-        get: operations["hovvet_server_recordings_words_api_read_terms"];
-        /**
-         * Write Terms
-         * @description Change the list of names & terms.
-         */
-        put: operations["hovvet_server_recordings_words_api_write_terms"];
-        /**
-         * Add Term
-         * @description Add a name or term, or one more way in which it was heard.
-         */
-        post: operations["hovvet_server_recordings_words_api_add_term"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/{recording_id}/terms/occurrences": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Find Terms
-         * @description Every place that was heard as another form of a name or term.
-         */
-        get: operations["hovvet_server_recordings_words_api_find_terms"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/{recording_id}/sweep-settings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Sweep Settings
-         * @description What a sweep looks for in this recording and its show.
-         */
-        get: operations["hovvet_server_recordings_words_api_read_sweep_settings"];
-        /**
-         * Write Sweep Settings
-         * @description Change what a sweep looks for, for the whole show if there is one.
-         */
-        put: operations["hovvet_server_recordings_words_api_write_sweep_settings"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/{recording_id}/speakers": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Suggest Speakers
-         * @description Suggest who speaks when, from the voices; what was set by hand stays.
-         */
-        post: operations["hovvet_server_recordings_words_api_suggest_speakers"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/recordings": {
         parameters: {
             query?: never;
@@ -268,7 +156,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Recording
-         * @description Delete a recording with its clips and files; its jobs are stopped.
+         * @description Delete a recording with its clips, their exports and all files; its jobs are stopped.
          */
         delete: operations["hovvet_server_recordings_api_delete_recording"];
         options?: never;
@@ -300,6 +188,174 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Link
+         * @description Bring in from a link; fetching is the first thing its preparation does.
+         */
+        post: operations["hovvet_server_recordings_api_fetch_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/occurrences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Find Everywhere
+         * @description Every place where words stand, and what each would read.
+         */
+        post: operations["hovvet_server_clips_words_api_find_everywhere"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Places
+         * @description Where a text stands on the page, as (first, last) places of words.
+         */
+        get: operations["hovvet_server_clips_words_api_find_places"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Terms
+         * @description Names & terms that hold for a recording.
+         */
+        get: operations["hovvet_server_clips_words_api_read_terms"];
+        put?: never;
+        /**
+         * Add Term
+         * @description Add a name or term, or one more way in which it was heard.
+         */
+        post: operations["hovvet_server_clips_words_api_add_term"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/terms/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove Term
+         * @description Take a name or term away, or one way in which it was heard.
+         */
+        post: operations["hovvet_server_clips_words_api_remove_term"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/terms/occurrences": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Terms
+         * @description Every place that was heard as another form of a name or term.
+         */
+        get: operations["hovvet_server_clips_words_api_find_terms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/sweep-settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Sweep Settings
+         * @description What a sweep looks for in this recording and its show.
+         */
+        get: operations["hovvet_server_clips_words_api_read_sweep_settings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Sweep Settings
+         * @description Change what a sweep looks for, for the whole show if there is one.
+         */
+        patch: operations["hovvet_server_clips_words_api_change_sweep_settings"];
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/speakers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Suggest Speakers
+         * @description Suggest who speaks when, from the voices; what was set by hand stays.
+         */
+        post: operations["hovvet_server_clips_words_api_suggest_speakers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/transcript": {
         parameters: {
             query?: never;
@@ -311,7 +367,7 @@ export interface paths {
          * Read Transcript
          * @description The words of a recording, or as many as have been found so far.
          */
-        get: operations["hovvet_server_recordings_api_read_transcript"];
+        get: operations["hovvet_server_clips_words_api_read_transcript"];
         put?: never;
         post?: never;
         delete?: never;
@@ -320,20 +376,20 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/documents/choices": {
+    "/api/recordings/{recording_id}/words-file": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /**
-         * Choices
-         * @description Outlets and caption styles.
-         */
-        get: operations["hovvet_server_clips_api_choices"];
+        get?: never;
         put?: never;
-        post?: never;
+        /**
+         * Give Words
+         * @description Use the words of an SRT, VTT or TXT file instead of recognising them.
+         */
+        post: operations["hovvet_server_clips_words_api_give_words"];
         delete?: never;
         options?: never;
         head?: never;
@@ -396,7 +452,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Clip
-         * @description Delete a clip; the recording and its cuts stay.
+         * @description Delete a clip with its exports; the recording and its cuts stay.
          */
         delete: operations["hovvet_server_clips_api_delete_clip"];
         options?: never;
@@ -468,6 +524,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read History
+         * @description What was changed, by whom and when; the newest first, a hundred at a time.
+         */
+        get: operations["hovvet_server_clips_api_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/history/{revision_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Return To
+         * @description Make all as it was after a change of the history.
+         */
+        post: operations["hovvet_server_clips_api_return_to"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/corrections": {
         parameters: {
             query?: never;
@@ -479,7 +575,7 @@ export interface paths {
         put?: never;
         /**
          * Correct Document
-         * @description Correct the transcript of a recording on its desk.
+         * @description Correct the transcript of a recording, on its desk or on a clip. The desk keeps it, for the words are its own.
          */
         post: operations["hovvet_server_clips_api_correct_document"];
         delete?: never;
@@ -499,7 +595,7 @@ export interface paths {
          * List Finds
          * @description All that a sweep finds in a document and that is not cut yet, to go through one by one.
          */
-        get: operations["hovvet_server_clips_api_list_finds"];
+        get: operations["hovvet_server_clips_sweep_api_list_finds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -521,7 +617,7 @@ export interface paths {
          * Preview Sweep
          * @description How a document would be played if these finds were taken out. Nothing is changed.
          */
-        post: operations["hovvet_server_clips_api_preview_sweep"];
+        post: operations["hovvet_server_clips_sweep_api_preview_sweep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -541,7 +637,7 @@ export interface paths {
          * Sweep Document
          * @description Take out what a sweep finds, as one edit.
          */
-        post: operations["hovvet_server_clips_api_sweep_document"];
+        post: operations["hovvet_server_clips_sweep_api_sweep_document"];
         delete?: never;
         options?: never;
         head?: never;
@@ -563,9 +659,29 @@ export interface paths {
         put?: never;
         /**
          * Start Export
-         * @description Export a clip as it stands, for the outlet it is set to.
+         * @description Export a clip as it stands, for the outlet it is set to. Asked for twice, it is made once.
          */
         post: operations["hovvet_server_delivery_api_start_export"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Clips
+         * @description All clips of the workspace, in the order they were made.
+         */
+        get: operations["hovvet_server_delivery_api_list_clips"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -659,6 +775,96 @@ export interface components {
             password: string;
         };
         /**
+         * NewPassword
+         * @description The password so far, and the one from now on.
+         */
+        NewPassword: {
+            /** Old */
+            old: string;
+            /** New */
+            new: string;
+        };
+        /**
+         * Choices
+         * @description ``fonts`` are the files that captions need; ``doubtful`` the confidence under which a word is to be looked at;
+         *     ``spoken_for`` how many seconds after its end a word is still the one that is heard.
+         */
+        Choices: {
+            /** Outlets */
+            outlets: components["schemas"]["Outlet"][];
+            /** Captions */
+            captions: {
+                [key: string]: string;
+            };
+            /** Fonts */
+            fonts: string[];
+            /** Languages */
+            languages: {
+                [key: string]: string;
+            };
+            /** Speaker Colours */
+            speaker_colours: string[];
+            /** Most Speakers */
+            most_speakers: number;
+            /** Doubtful */
+            doubtful: number;
+            /** Spoken For */
+            spoken_for: number;
+            /** Peaks Per Second */
+            peaks_per_second: number;
+            /** Thumbs Across */
+            thumbs_across: number;
+            /** Thumbs Down */
+            thumbs_down: number;
+            /** Sweep Kinds */
+            sweep_kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
+            /** Upload Hours */
+            upload_hours: number;
+        };
+        /**
+         * Outlet
+         * @description ``width`` x ``height`` in pixels; ``longest`` in seconds; ``lufs`` integrated loudness;
+         *     ``peak`` true peak in dBTP; ``safe`` the margins (left, top, right, bottom) in pixels that
+         *     an outlet may cover with its own controls.
+         */
+        Outlet: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Longest */
+            longest: number;
+            /**
+             * Lufs
+             * @default -14
+             */
+            lufs: number;
+            /**
+             * Peak
+             * @default -1.5
+             */
+            peak: number;
+            /**
+             * Safe
+             * @default [
+             *       60,
+             *       120,
+             *       60,
+             *       120
+             *     ]
+             */
+            safe: [
+                number,
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * ShowOut
          * @description A show and how many recordings are in it.
          */
@@ -668,6 +874,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Version */
+            version: number;
             /** Name */
             name: string;
             /** Language */
@@ -676,186 +884,29 @@ export interface components {
             count: number;
         };
         /**
-         * Shows
-         * @description All shows, and the languages a show can have.
+         * NewShow
+         * @description The name of a new show.
          */
-        Shows: {
-            /** Shows */
-            shows: components["schemas"]["ShowOut"][];
-            /** Languages */
-            languages: {
-                [key: string]: string;
-            };
+        NewShow: {
+            /** Name */
+            name: string;
         };
         /**
          * ShowChange
-         * @description A name and a language for a show; what is not given stays.
+         * @description A name and a language for a show; what is not given stays. ``version`` is what the change is made on.
          */
         ShowChange: {
+            /** Version */
+            version: number;
             /** Name */
             name?: string | null;
             /** Language */
             language?: string | null;
         };
         /**
-         * BroughtIn
-         * @description The recording that came to be.
-         */
-        BroughtIn: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-        };
-        /**
-         * LinkWanted
-         * @description A link to fetch a recording from, and the show it belongs to, if any.
-         */
-        LinkWanted: {
-            /** Link */
-            link: string;
-            /** Show */
-            show?: string | null;
-        };
-        /**
-         * Occurrence
-         * @description One place where words are found: what it reads now, what it would read, and the words around it.
-         */
-        Occurrence: {
-            change: components["schemas"]["Rewritten"];
-            /** Now */
-            now: string;
-            /** Start */
-            start: number;
-            /** Before */
-            before: string;
-            /** After */
-            after: string;
-        };
-        /**
-         * Rewritten
-         * @description Words in a row and what they are to read: as many words as before, fewer (joined) or more (split).
-         */
-        Rewritten: {
-            /** Words */
-            words: number[];
-            /** Text */
-            text: string;
-        };
-        /**
-         * Replacing
-         * @description Words to find, and what they are to read.
-         */
-        Replacing: {
-            /** Find */
-            find: string;
-            /** Put */
-            put: string;
-        };
-        /**
-         * Term
-         * @description A name or term as it should read, and the ways it has been heard.
-         */
-        Term: {
-            /** Text */
-            text: string;
-            /**
-             * Heard
-             * @default []
-             */
-            heard: string[];
-        };
-        /**
-         * Terms
-         * @description Names & terms, and the show they are kept with (None: with the recording alone).
-         */
-        Terms: {
-            /** Terms */
-            terms: components["schemas"]["Term"][];
-            /** Show */
-            show?: string | null;
-        };
-        /**
-         * NewTerm
-         * @description A name or term, and what was heard in its place.
-         */
-        NewTerm: {
-            /** Text */
-            text: string;
-            /**
-             * Heard
-             * @default
-             */
-            heard: string;
-        };
-        /**
-         * SweepSettings
-         * @description Kinds to look for, the words that count, and what is left of pauses (seconds).
-         *
-         *     Pauses of ``pause_from`` seconds and more are shortened to ``pause_left``. ``fillers`` are single
-         *     words that are filler sounds wherever they stand. ``phrases`` that Hovvet knows are taken only where
-         *     they say nothing; others are taken wherever they stand.
-         */
-        SweepSettings: {
-            /** Kinds */
-            kinds?: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
-            /**
-             * Pause From
-             * @default 0.7
-             */
-            pause_from: number;
-            /**
-             * Pause Left
-             * @default 0.35
-             */
-            pause_left: number;
-            /**
-             * Fillers
-             * @default [
-             *       "ah",
-             *       "ahh",
-             *       "eh",
-             *       "er",
-             *       "erm",
-             *       "err",
-             *       "hm",
-             *       "hmm",
-             *       "hmmm",
-             *       "huh",
-             *       "mhm",
-             *       "mm",
-             *       "mmm",
-             *       "oh-uh",
-             *       "uh",
-             *       "uhh",
-             *       "uhhh",
-             *       "uhm",
-             *       "uhum",
-             *       "um",
-             *       "umm",
-             *       "ummm"
-             *     ]
-             */
-            fillers: string[];
-            /**
-             * Phrases
-             * @default [
-             *       "you know",
-             *       "i mean",
-             *       "sort of",
-             *       "kind of",
-             *       "like",
-             *       "you see",
-             *       "basically",
-             *       "okay so"
-             *     ]
-             */
-            phrases: string[];
-        };
-        /**
          * JobOut
-         * @description ``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one.
+         * @description ``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one; ``waits_for`` how many other jobs
+         *     run while this one waits.
          */
         JobOut: {
             /**
@@ -872,38 +923,10 @@ export interface components {
             progress: number;
             /** Seconds Left */
             seconds_left: number | null;
+            /** Waits For */
+            waits_for: number;
             /** Error */
             error: string;
-        };
-        /**
-         * State
-         * @enum {string}
-         */
-        State: "queued" | "running" | "done" | "failed" | "cancelled";
-        /**
-         * SpeakerCount
-         * @description How many people speak.
-         */
-        SpeakerCount: {
-            /** Count */
-            count: number;
-        };
-        /**
-         * ClipStretch
-         * @description A clip as it shows on the skyline: seconds of the recording.
-         */
-        ClipStretch: {
-            /**
-             * Id
-             * Format: uuid
-             */
-            id: string;
-            /** Title */
-            title: string;
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
         };
         /**
          * MediaInfo
@@ -981,7 +1004,7 @@ export interface components {
         };
         /**
          * RecordingOut
-         * @description One recording as the list shows it.
+         * @description One recording as the list shows it. Its clips are listed at /clips.
          */
         RecordingOut: {
             /**
@@ -989,6 +1012,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Version */
+            version: number;
             /** Title */
             title: string;
             /** File Name */
@@ -1019,18 +1044,232 @@ export interface components {
             notice: string;
             /** Jobs */
             jobs: components["schemas"]["JobOut"][];
-            /** Clips */
-            clips: components["schemas"]["ClipStretch"][];
         };
         /**
+         * State
+         * @enum {string}
+         */
+        State: "queued" | "running" | "done" | "failed" | "cancelled";
+        /**
          * RecordingChange
-         * @description A new title, or another show (None for none); what is not given stays.
+         * @description A new title, or another show (None for none); what is not given stays. ``version`` is what it is made on.
          */
         RecordingChange: {
+            /** Version */
+            version: number;
             /** Title */
             title?: string | null;
             /** Show */
             show?: string | null;
+        };
+        /**
+         * BroughtIn
+         * @description The recording that came to be.
+         */
+        BroughtIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+        };
+        /**
+         * LinkWanted
+         * @description A link to fetch a recording from, and the show it belongs to, if any.
+         */
+        LinkWanted: {
+            /** Link */
+            link: string;
+            /** Show */
+            show?: string | null;
+        };
+        /**
+         * Occurrence
+         * @description One place where words are found: what it reads now, what it would read, and the words around it.
+         */
+        Occurrence: {
+            change: components["schemas"]["Rewritten"];
+            /** Now */
+            now: string;
+            /** Start */
+            start: number;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+        };
+        /**
+         * Rewritten
+         * @description Words in a row and what they are to read: as many words as before, fewer (joined) or more (split).
+         */
+        Rewritten: {
+            /** Words */
+            words: number[];
+            /** Text */
+            text: string;
+        };
+        /**
+         * Replacing
+         * @description Words to find, and what they are to read; ``parts`` also finds them inside longer words.
+         */
+        Replacing: {
+            /** Find */
+            find: string;
+            /** Put */
+            put: string;
+            /**
+             * Parts
+             * @default false
+             */
+            parts: boolean;
+        };
+        /**
+         * Term
+         * @description A name or term as it should read, and the ways it has been heard.
+         */
+        Term: {
+            /** Text */
+            text: string;
+            /**
+             * Heard
+             * @default []
+             */
+            heard: string[];
+        };
+        /**
+         * Terms
+         * @description Names & terms, and the show they are kept with (None: with the recording alone).
+         */
+        Terms: {
+            /** Terms */
+            terms: components["schemas"]["Term"][];
+            /** Show */
+            show?: string | null;
+        };
+        /**
+         * OneTerm
+         * @description A name or term, and one way in which it was heard, if any.
+         */
+        OneTerm: {
+            /** Text */
+            text: string;
+            /**
+             * Heard
+             * @default
+             */
+            heard: string;
+        };
+        /**
+         * SweepSettings
+         * @description Kinds to look for, the words that count, and what is left of pauses (seconds).
+         *
+         *     Pauses of ``pause_from`` seconds and more are shortened to ``pause_left``. ``fillers`` are single
+         *     words that are filler sounds wherever they stand. ``phrases`` that Hovvet knows are taken only where
+         *     they say nothing; others are taken wherever they stand.
+         */
+        SweepSettings: {
+            /** Kinds */
+            kinds?: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
+            /**
+             * Pause From
+             * @default 0.7
+             */
+            pause_from: number;
+            /**
+             * Pause Left
+             * @default 0.35
+             */
+            pause_left: number;
+            /**
+             * Fillers
+             * @default [
+             *       "ah",
+             *       "ahh",
+             *       "eh",
+             *       "er",
+             *       "erm",
+             *       "err",
+             *       "hm",
+             *       "hmm",
+             *       "hmmm",
+             *       "huh",
+             *       "mhm",
+             *       "mm",
+             *       "mmm",
+             *       "oh-uh",
+             *       "uh",
+             *       "uhh",
+             *       "uhhh",
+             *       "uhm",
+             *       "uhum",
+             *       "um",
+             *       "umm",
+             *       "ummm"
+             *     ]
+             */
+            fillers: string[];
+            /**
+             * Phrases
+             * @default [
+             *       "you know",
+             *       "i mean",
+             *       "sort of",
+             *       "kind of",
+             *       "like",
+             *       "you see",
+             *       "basically",
+             *       "okay so"
+             *     ]
+             */
+            phrases: string[];
+        };
+        /**
+         * ListChange
+         * @description What comes into a list and what goes from it.
+         */
+        ListChange: {
+            /**
+             * Add
+             * @default []
+             */
+            add: string[];
+            /**
+             * Remove
+             * @default []
+             */
+            remove: string[];
+        };
+        /**
+         * SettingsChange
+         * @description What is to be otherwise in the settings of a sweep; all else stays.
+         */
+        SettingsChange: {
+            /** Pause From */
+            pause_from?: number | null;
+            /** Pause Left */
+            pause_left?: number | null;
+            /**
+             * @default {
+             *       "add": [],
+             *       "remove": []
+             *     }
+             */
+            fillers: components["schemas"]["ListChange"];
+            /**
+             * @default {
+             *       "add": [],
+             *       "remove": []
+             *     }
+             */
+            phrases: components["schemas"]["ListChange"];
+        };
+        /**
+         * SpeakerCount
+         * @description How many people speak.
+         */
+        SpeakerCount: {
+            /** Count */
+            count: number;
         };
         /**
          * Paragraph
@@ -1135,61 +1374,15 @@ export interface components {
             kind: "word" | "filler" | "sound";
         };
         /**
-         * Choices
-         * @description What a clip can be made for and look like; ``fonts`` are the files that its captions need.
+         * WordsGiven
+         * @description The recording whose words were given.
          */
-        Choices: {
-            /** Outlets */
-            outlets: components["schemas"]["Outlet"][];
-            /** Captions */
-            captions: {
-                [key: string]: string;
-            };
-            /** Fonts */
-            fonts: string[];
-        };
-        /**
-         * Outlet
-         * @description ``width`` x ``height`` in pixels; ``longest`` in seconds; ``lufs`` integrated loudness;
-         *     ``peak`` true peak in dBTP; ``safe`` the margins (left, top, right, bottom) in pixels that
-         *     an outlet may cover with its own controls.
-         */
-        Outlet: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
-            /** Longest */
-            longest: number;
+        WordsGiven: {
             /**
-             * Lufs
-             * @default -14
+             * Id
+             * Format: uuid
              */
-            lufs: number;
-            /**
-             * Peak
-             * @default -1.5
-             */
-            peak: number;
-            /**
-             * Safe
-             * @default [
-             *       60,
-             *       120,
-             *       60,
-             *       120
-             *     ]
-             */
-            safe: [
-                number,
-                number,
-                number,
-                number
-            ];
+            id: string;
         };
         /**
          * Caption
@@ -1207,7 +1400,10 @@ export interface components {
          * DocumentOut
          * @description A document as it stands, compiled. ``rows`` and ``pauses`` are those of a clip; a desk has its transcript.
          *
-         *     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it.
+         *     ``struck`` are the words that are cut, ``short`` the pauses that are not whole, by their place among the pauses
+         *     (of the clip, or of the transcript). ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
+         *     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
+         *     ``told`` is something the person should know.
          */
         DocumentOut: {
             /**
@@ -1236,13 +1432,21 @@ export interface components {
             rows: components["schemas"]["Row"][];
             /** Pauses */
             pauses: components["schemas"]["Pause"][];
-            /** Can Undo */
-            can_undo: boolean;
+            /** Struck */
+            struck: number[];
+            /** Short */
+            short: components["schemas"]["ShortPause"][];
+            /** Newest */
+            newest: number;
+            /** Undoes */
+            undoes: number | null;
             /** Can Redo */
             can_redo: boolean;
             /** Words At */
             words_at: number;
             words: components["schemas"]["WordsChange"] | null;
+            /** Told */
+            told: string;
         };
         /**
          * Framing
@@ -1464,6 +1668,16 @@ export interface components {
             captions: string | null;
         };
         /**
+         * ShortPause
+         * @description A pause that is not whole: which of the page's pauses, and the seconds left of it (0 when it is cut).
+         */
+        ShortPause: {
+            /** Pause */
+            pause: number;
+            /** Left */
+            left: number;
+        };
+        /**
          * WordCut
          * @description Words struck out, by id.
          */
@@ -1508,14 +1722,6 @@ export interface components {
             last: number;
         };
         /**
-         * Title
-         * @description A new title.
-         */
-        Title: {
-            /** Title */
-            title: string;
-        };
-        /**
          * Newer
          * @description The answer to an edit on a stale version: what happened, and the newer document.
          */
@@ -1523,6 +1729,16 @@ export interface components {
             /** Detail */
             detail: string;
             document: components["schemas"]["DocumentOut"];
+        };
+        /**
+         * Title
+         * @description A new title.
+         */
+        Title: {
+            /** Version */
+            version: number;
+            /** Title */
+            title: string;
         };
         /**
          * Batch
@@ -1644,16 +1860,45 @@ export interface components {
             outlet: string;
         };
         /**
+         * Undoing
+         * @description Undo, no further back than to ``since``: the newest revision there was when this person opened the document.
+         */
+        Undoing: {
+            /** Version */
+            version: number;
+            /** Since */
+            since?: number | null;
+        };
+        /**
          * Version
-         * @description The version that undo or redo was asked on.
+         * @description The version that something was asked on.
          */
         Version: {
             /** Version */
             version: number;
         };
         /**
+         * ToldOut
+         * @description One change in the story of a document: what was done, by whom ("" for Hovvet itself), and when.
+         */
+        ToldOut: {
+            /** Id */
+            id: number;
+            /** What */
+            what: string;
+            /** Who */
+            who: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+            /** Current */
+            current: boolean;
+        };
+        /**
          * Correcting
-         * @description A correction of the transcript, made on a version of the desk.
+         * @description A correction of the transcript, made on a version of the document.
          */
         Correcting: {
             /** Version */
@@ -1792,11 +2037,13 @@ export interface components {
         };
         /**
          * SweepSeen
-         * @description How a document would be played if a sweep were made, and how long it would be.
+         * @description How a document would be played if a sweep were made, how long it would be, and how many finds would go.
          */
         SweepSeen: {
             /** Seconds */
             seconds: number;
+            /** Count */
+            count: number;
             plan: components["schemas"]["Plan"];
         };
         /**
@@ -1897,6 +2144,33 @@ export interface components {
             current: boolean;
             job: components["schemas"]["JobOut"] | null;
         };
+        /**
+         * ClipOut
+         * @description A clip as lists show it: where it lies, in seconds of its recording, and how far its newest export is.
+         */
+        ClipOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Recording
+             * Format: uuid
+             */
+            recording: string;
+            /** Title */
+            title: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Export
+             * @enum {string}
+             */
+            export: "none" | "waiting" | "failed" | "ready" | "changed";
+        };
     };
     responses: never;
     parameters: never;
@@ -1968,6 +2242,50 @@ export interface operations {
             };
         };
     };
+    hovvet_server_accounts_api_change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    hovvet_server_choices_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+        };
+    };
     hovvet_server_recordings_shows_api_list_shows: {
         parameters: {
             query?: never;
@@ -1983,7 +2301,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Shows"];
+                    "application/json": components["schemas"]["ShowOut"][];
                 };
             };
         };
@@ -1997,7 +2315,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["ShowChange"];
+                "application/json": components["schemas"]["NewShow"];
             };
         };
         responses: {
@@ -2054,258 +2372,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShowOut"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_bring_in_api_fetch_link: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LinkWanted"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BroughtIn"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_bring_in_api_give_words: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": {
-                    /**
-                     * File
-                     * Format: binary
-                     */
-                    file: string;
-                };
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BroughtIn"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_words_api_find_everywhere: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Replacing"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Occurrence"][];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_words_api_read_terms: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Terms"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_words_api_write_terms: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Terms"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Terms"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_words_api_add_term: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewTerm"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Terms"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_words_api_find_terms: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Occurrence"][];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_words_api_read_sweep_settings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SweepSettings"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_words_api_write_sweep_settings: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SweepSettings"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SweepSettings"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_words_api_suggest_speakers: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["SpeakerCount"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JobOut"];
                 };
             };
         };
@@ -2420,7 +2486,255 @@ export interface operations {
             };
         };
     };
-    hovvet_server_recordings_api_read_transcript: {
+    hovvet_server_recordings_api_fetch_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_find_everywhere: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Replacing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Occurrence"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_find_places: {
+        parameters: {
+            query: {
+                text: string;
+                parts?: boolean;
+            };
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": [
+                        number,
+                        number
+                    ][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_read_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_add_term: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OneTerm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_remove_term: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OneTerm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Terms"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_find_terms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Occurrence"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_read_sweep_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepSettings"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_change_sweep_settings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettingsChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SweepSettings"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_suggest_speakers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpeakerCount"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JobOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_read_transcript: {
         parameters: {
             query?: never;
             header?: never;
@@ -2442,14 +2756,26 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_choices: {
+    hovvet_server_clips_words_api_give_words: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                recording_id: string;
+            };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -2457,7 +2783,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Choices"];
+                    "application/json": components["schemas"]["WordsGiven"];
                 };
             };
         };
@@ -2576,6 +2902,15 @@ export interface operations {
                     "application/json": components["schemas"]["DocumentOut"];
                 };
             };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
         };
     };
     hovvet_server_clips_api_edit_document: {
@@ -2624,7 +2959,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Version"];
+                "application/json": components["schemas"]["Undoing"];
             };
         };
         responses: {
@@ -2654,6 +2989,66 @@ export interface operations {
             header?: never;
             path: {
                 document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Version"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_read_history: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_return_to: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                revision_id: number;
             };
             cookie?: never;
         };
@@ -2718,7 +3113,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_list_finds: {
+    hovvet_server_clips_sweep_api_list_finds: {
         parameters: {
             query?: never;
             header?: never;
@@ -2740,7 +3135,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_preview_sweep: {
+    hovvet_server_clips_sweep_api_preview_sweep: {
         parameters: {
             query?: never;
             header?: never;
@@ -2766,7 +3161,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_sweep_document: {
+    hovvet_server_clips_sweep_api_sweep_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -2841,6 +3236,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExportOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_api_list_clips: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipOut"][];
                 };
             };
         };

@@ -1,13 +1,15 @@
 <script setup lang="ts">
-import { ref, toRef } from 'vue'
+import { onMounted, ref, toRef } from 'vue'
+import { useCommands } from '@/commands/registry'
 import { clock, size } from '@/composables/format'
 import type { Doc } from '@/composables/useDocument'
 import { useExports, type Export } from '@/composables/useExports'
 import JobLine from './JobLine.vue'
 
 const props = defineProps<{ doc: Doc }>()
-defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: [] }>()
 const { exports, start, retry, remove, cancel } = useExports(toRef(() => props.doc.id))
+const heading = ref<HTMLElement | null>(null)
 const watching = ref<string | null>(null)
 const starting = ref(false)
 
@@ -17,6 +19,9 @@ async function begin() {
   starting.value = false
 }
 
+useCommands(() => [{ id: 'close-export', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
+onMounted(() => heading.value?.focus())
+
 function file(each: Export, kind: string, save = true) {
   return `/api/exports/${each.id}/files/${kind}${save ? '?save=true' : ''}`
 }
@@ -25,7 +30,7 @@ function file(each: Export, kind: string, save = true) {
 <template>
   <section class="drawer" aria-label="Export">
     <header>
-      <h2>Export</h2>
+      <h2 ref="heading" tabindex="-1">Export</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <dl>
@@ -50,7 +55,7 @@ function file(each: Export, kind: string, save = true) {
         <span v-if="each.ready" class="quiet">{{ size(each.bytes) }}</span>
         <el-tag v-if="each.ready && !each.current" size="small" type="warning">Clip changed since</el-tag>
       </div>
-      <JobLine v-if="each.job && !each.ready" :job="each.job" @cancel="cancel(each)" @retry="retry(each)" />
+      <JobLine v-if="each.job && !each.ready" :job="each.job" :name="`Export for ${each.outlet_name}`" @cancel="cancel(each)" @retry="retry(each)" />
       <template v-if="each.ready">
         <video v-if="watching === each.id" :src="file(each, 'mp4', false)" controls autoplay></video>
         <div class="links">
@@ -69,7 +74,8 @@ function file(each: Export, kind: string, save = true) {
 </template>
 
 <style scoped>
-.drawer { display: flex; flex-direction: column; gap: 12px; padding: 14px 16px; height: 100%; overflow-y: auto; }
+.drawer { display: flex; flex-direction: column; gap: 12px; padding: 14px 16px; height: 100%; overflow-y: auto; background: var(--paper); }
+h2:focus { outline: none; }
 header { display: flex; align-items: center; justify-content: space-between; }
 dl { display: grid; grid-template-columns: 80px 1fr; gap: 4px; margin: 0; font-size: 14px; }
 dt { color: var(--ink-2); }

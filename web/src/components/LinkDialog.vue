@@ -20,7 +20,7 @@ watch(() => props.open, () => (link.value = ''))
       </p>
     </form>
     <template #footer>
-      <el-button @click="emit('close')">Leave it</el-button>
+      <el-button @click="emit('close')">Cancel</el-button>
       <el-button type="primary" :disabled="!link.trim()" @click="emit('fetch', link.trim())">Fetch</el-button>
     </template>
   </el-dialog>

@@ -27,7 +27,7 @@ function apply() {
 
 <template>
   <el-dialog :model-value="places !== null" :title="title" width="640px" align-center @close="$emit('close')">
-    <p v-if="!places?.length" class="quiet">There is nothing to change: no other place in this recording reads so.</p>
+    <p v-if="!places?.length" class="quiet">Nothing else to change: no other place in this recording reads so.</p>
     <template v-else>
       <el-checkbox :model-value="all" :indeterminate="taken.size > 0 && !all" @change="taken = $event === true ? new Set(places!.keys()) : new Set()">
         All {{ places.length }}
@@ -43,7 +43,7 @@ function apply() {
       </ul>
     </template>
     <template #footer>
-      <el-button @click="$emit('close')">Leave as it is</el-button>
+      <el-button @click="$emit('close')">Cancel</el-button>
       <el-button v-if="places?.length" type="primary" :disabled="!taken.size" @click="apply">Change {{ taken.size }}</el-button>
     </template>
   </el-dialog>

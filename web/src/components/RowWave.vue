@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { onMounted, ref, watch } from 'vue'
 
-/** The loudness of one row, running down; `peaks` are 50 bytes a second of the whole recording. */
-const props = defineProps<{ peaks: Uint8Array | null; start: number; end: number }>()
+/** The loudness of one row, running down; `peaks` are `rate` bytes a second of the whole recording. */
+const props = defineProps<{ peaks: Uint8Array | null; rate: number; start: number; end: number }>()
 const canvas = ref<HTMLCanvasElement | null>(null)
 const WIDTH = 28
 const HEIGHT = 30
@@ -12,8 +12,8 @@ function draw() {
   if (!target || !props.peaks) return
   target.clearRect(0, 0, WIDTH, HEIGHT)
   target.fillStyle = '#b4572f'
-  const from = props.start * 50
-  const step = ((props.end - props.start) * 50) / (HEIGHT / 2)
+  const from = props.start * props.rate
+  const step = ((props.end - props.start) * props.rate) / (HEIGHT / 2)
   for (let n = 0; n < HEIGHT / 2; n++) {
     let most = 0
     for (let k = Math.floor(from + n * step); k < from + (n + 1) * step; k++) most = Math.max(most, props.peaks[k] ?? 0)

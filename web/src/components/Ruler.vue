@@ -2,14 +2,17 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import { clock } from '@/composables/format'
+import { useChoices } from '@/composables/useChoices'
 import type { Doc } from '@/composables/useDocument'
+import StripSlider from './StripSlider.vue'
 
 /** The whole clip from left to right: thumbnails, joins, the outlet's limit, where you are. */
 const props = defineProps<{ doc: Doc; time: number; duration: number; thumbs: string | null }>()
 const emit = defineEmits<{ seek: [seconds: number] }>()
 
-const ACROSS = 10
-const DOWN = 6
+const choices = useChoices()
+const across = computed(() => choices.value?.thumbs_across ?? 1)
+const down = computed(() => choices.value?.thumbs_down ?? 1)
 const strip = ref<HTMLElement | null>(null)
 const { width } = useElementSize(strip)
 
@@ -25,30 +28,29 @@ const pictures = computed(() => {
     const sample = ((n + 0.5) / count) * plan.samples
     const segment = plan.segments.findLast((each) => each.sample <= sample)
     const source = segment ? (segment.source_sample + sample - segment.sample) / plan.sample_rate : 0
-    const place = Math.min(Math.floor((source / props.duration) * ACROSS * DOWN), ACROSS * DOWN - 1)
-    return { x: (place % ACROSS) * -72, y: Math.floor(place / ACROSS) * -40.5 }
+    const place = Math.min(Math.floor((source / props.duration) * across.value * down.value), across.value * down.value - 1)
+    return { x: (place % across.value) * -72, y: Math.floor(place / across.value) * -40.5 }
   })
 })
 
-function seek(event: MouseEvent) {
-  emit('seek', Math.min((event.offsetX / width.value) * longest.value, props.doc.seconds))
-}
+const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.seconds))
 </script>
 
 <template>
   <div class="ruler">
-    <div ref="strip" class="strip" role="img" :aria-label="`The clip, ${clock(doc.seconds)} long`" @click="seek">
+    <div ref="strip" class="strip">
       <div class="pictures" :style="{ width: at(doc.seconds) }">
         <template v-if="thumbs">
           <span
             v-for="(each, n) in pictures" :key="n"
-            :style="{ backgroundImage: `url(${thumbs})`, backgroundPosition: `${each.x}px ${each.y}px` }"
+            :style="{ backgroundImage: `url(${thumbs})`, backgroundSize: `${across * 72}px ${down * 40.5}px`, backgroundPosition: `${each.x}px ${each.y}px` }"
           ></span>
         </template>
       </div>
       <i v-for="join in joins" :key="join" class="join" :style="{ left: at(join) }"></i>
       <i class="limit" :style="{ left: at(doc.outlet.longest) }"><b>{{ clock(doc.outlet.longest, false) }}</b></i>
       <i class="head" :style="{ left: at(time) }"></i>
+      <StripSlider :time="time" :length="longest" label="Place in the clip" @seek="seek" />
     </div>
   </div>
 </template>
@@ -56,9 +58,10 @@ function seek(event: MouseEvent) {
 <style scoped>
 .ruler { padding: 10px 20px 14px; border-top: 1px solid var(--rule); }
 .strip { position: relative; height: 44px; background: var(--paper-2); cursor: pointer; }
-.strip * { pointer-events: none; }
+.strip > :not(input) { pointer-events: none; }
+.strip:has(:focus-visible) { outline: 2px solid var(--pencil); outline-offset: 2px; }
 .pictures { display: flex; height: 100%; overflow: hidden; background: #d9d2c3; }
-.pictures span { flex: 1 0 auto; width: 72px; height: 40.5px; margin: 2px 0; background-size: 720px 243px; }
+.pictures span { flex: 1 0 auto; width: 72px; height: 40.5px; margin: 2px 0; }
 i { position: absolute; top: 0; bottom: 0; width: 2px; transform: translateX(-1px); }
 .join { top: 36px; background: var(--pencil); }
 .limit { background: var(--alarm); }

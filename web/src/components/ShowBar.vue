@@ -2,18 +2,20 @@
 import { ElMessageBox } from 'element-plus'
 import { computed } from 'vue'
 import { tellError } from '@/composables/tell'
+import { useChoices } from '@/composables/useChoices'
 import type { Show, useShows } from '@/composables/useShows'
 
 /** Choosing a show to look at, and its settings. What is brought in while a show is chosen belongs to it. */
 const props = defineProps<{ shows: ReturnType<typeof useShows>; total: number }>()
 const chosen = defineModel<string | null>({ required: true })
 
-const list = computed(() => props.shows.query.data.value?.shows ?? [])
-const languages = computed(() => props.shows.query.data.value?.languages ?? {})
+const list = computed(() => props.shows.query.data.value ?? [])
+const choices = useChoices()
+const languages = computed(() => choices.value?.languages ?? {})
 const show = computed(() => list.value.find((each) => each.id === chosen.value))
 
 async function ask(title: string, value: string, button: string) {
-  const given = await ElMessageBox.prompt(title, { inputValue: value, confirmButtonText: button, cancelButtonText: 'Leave it' }).catch(() => null)
+  const given = await ElMessageBox.prompt(title, { inputValue: value, confirmButtonText: button, cancelButtonText: 'Cancel' }).catch(() => null)
   return given?.value.trim() ?? ''
 }
 
@@ -34,7 +36,7 @@ async function rename(each: Show) {
 
 async function remove(each: Show) {
   const sure = await ElMessageBox.confirm(`Delete the show “${each.name}”? Its recordings stay, without a show; its names & terms go.`, {
-    confirmButtonText: 'Delete', cancelButtonText: 'Keep',
+    confirmButtonText: 'Delete', cancelButtonText: 'Cancel',
   }).catch(() => null)
   if (!sure) return
   chosen.value = null
@@ -63,7 +65,7 @@ async function remove(each: Show) {
 </template>
 
 <style scoped>
-.shows { display: flex; gap: 18px; align-items: center; margin-top: 10px; min-height: 34px; }
+.shows { display: flex; flex-wrap: wrap; gap: 4px 18px; align-items: center; margin-top: 10px; min-height: 34px; }
 .shows > button:not(.el-button) { padding: 4px 0; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--ink-2); font-weight: 500; cursor: pointer; }
 .shows > button[aria-pressed='true'] { border-bottom-color: var(--pencil); color: var(--ink); }
 .grow { flex: 1; }

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { ref, watchEffect } from 'vue'
-import type { Schemas } from '@/api/client'
+import type { Clip } from '@/composables/useClips'
 
 /** Loudness over the whole length, in which every clip taken is a coloured stretch. */
-const props = defineProps<{ levels: number[]; duration: number; clips: Schemas['ClipStretch'][] }>()
+const props = defineProps<{ levels: number[]; duration: number; clips: Clip[] }>()
 
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width, height } = useElementSize(canvas)

@@ -4,15 +4,15 @@ import { api, got } from '@/api/client'
 import { clock } from '@/composables/format'
 import { tellError } from '@/composables/tell'
 import type { Transcript } from '@/composables/transcript'
+import type { Choices } from '@/composables/useChoices'
 import type { Correction } from '@/composables/useDocument'
 import { active, type Job } from '@/composables/useRecording'
 import JobLine from './JobLine.vue'
 
 /** Who speaks: named once, coloured, and given to words by a digit; the voices may make a suggestion. */
-const props = defineProps<{ recordingId: string; transcript: Transcript; jobs: Job[] }>()
+const props = defineProps<{ recordingId: string; transcript: Transcript; jobs: Job[]; choices: Choices }>()
 const emit = defineEmits<{ correct: [correction: Correction]; give: [speaker: string]; started: []; cancel: [job: Job] }>()
 
-const PALETTE = ['#2b5fc7', '#b4572f', '#4f7a4b', '#7a4b7f', '#8a6d00', '#1f7f8b', '#a03d63', '#5b6270']
 const count = ref(2)
 const job = computed(() => props.jobs.find((each) => each.kind === 'speakers'))
 
@@ -58,7 +58,7 @@ async function suggest() {
             <button class="swatch" :style="{ background: row.colour }" :aria-label="`Colour of ${row.name}`"></button>
           </template>
           <div class="palette">
-            <button v-for="each in PALETTE" :key="each" class="swatch" :style="{ background: each }" :aria-label="each" @click="colour(row.key, each)"></button>
+            <button v-for="each in choices.speaker_colours" :key="each" class="swatch" :style="{ background: each }" :aria-label="each" @click="colour(row.key, each)"></button>
           </div>
         </el-popover>
         <input :value="row.name" :aria-label="`Name of speaker ${row.key.slice(1)}`" maxlength="80" @change="name(row.key, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
@@ -69,9 +69,9 @@ async function suggest() {
       Add a speaker
     </el-button>
     <h3>Suggest from the voices</h3>
-    <JobLine v-if="job && (active(job) || job.state === 'failed')" :job="job" @cancel="emit('cancel', job)" @retry="suggest" />
+    <JobLine v-if="job && (active(job) || job.state === 'failed')" :job="job" name="Speakers" @cancel="emit('cancel', job)" @retry="suggest" />
     <div v-else class="suggest">
-      <label>People who speak <el-input-number v-model="count" :min="1" :max="8" size="small" controls-position="right" /></label>
+      <label>People who speak <el-input-number v-model="count" :min="1" :max="choices.most_speakers" aria-label="People who speak" size="small" controls-position="right" /></label>
       <el-button size="small" @click="suggest">Suggest</el-button>
     </div>
     <p class="quiet small">

@@ -1,16 +1,17 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { ref, watchEffect } from 'vue'
-import type { Schemas } from '@/api/client'
+import type { Clip } from '@/composables/useClips'
 import type { Transcript } from '@/composables/transcript'
 import type { Plan } from '@/player/timeline'
+import StripSlider from './StripSlider.vue'
 
 /** The whole recording on one vertical strip: who speaks, loudness, what is cut, clips, where you are. */
 const props = defineProps<{
   duration: number
   skyline: number[]
   plan: Plan | null
-  clips: Schemas['ClipStretch'][]
+  clips: Clip[]
   source: number
   transcript: Transcript | null
 }>()
@@ -57,15 +58,17 @@ watchEffect(() => {
   target.fillRect(0, y(props.source) - 1, width.value, 2)
 })
 
-function go(event: MouseEvent) {
-  emit('go', (event.offsetY / height.value) * props.duration)
-}
 </script>
 
 <template>
-  <canvas ref="canvas" class="spine" role="img" aria-label="The whole recording: click to go to a place" @click="go"></canvas>
+  <div class="spine">
+    <canvas ref="canvas" aria-hidden="true"></canvas>
+    <StripSlider :time="source" :length="duration" label="Place in the whole recording" vertical @seek="emit('go', $event)" />
+  </div>
 </template>
 
 <style scoped>
-.spine { width: 56px; height: 100%; cursor: pointer; background: var(--paper-2); }
+.spine { position: relative; width: 100%; height: 100%; background: var(--paper-2); }
+.spine:has(:focus-visible) { outline: 2px solid var(--pencil); outline-offset: -2px; }
+canvas { display: block; width: 100%; height: 100%; }
 </style>

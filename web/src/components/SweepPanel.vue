@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { api, got, type Schemas } from '@/api/client'
+import { useCommands } from '@/commands/registry'
 import { clock } from '@/composables/format'
 import { tellError } from '@/composables/tell'
 import type { Doc, Finding, SweepKind } from '@/composables/useDocument'
@@ -10,7 +11,7 @@ import SweepSettings from './SweepSettings.vue'
 type Reviewed = Schemas['Reviewed']
 
 /** Going through what a sweep finds: by group or one by one, heard before and after, before anything is cut. */
-const props = defineProps<{ doc: Doc | null; sweep: (wanted: Finding) => Promise<void> }>()
+const props = defineProps<{ doc: Doc | null; kinds: SweepKind[]; sweep: (wanted: Finding) => Promise<void> }>()
 const emit = defineEmits<{ hear: [find: Reviewed, after: Finding | null] }>()
 
 const KINDS: [SweepKind, string][] = [
@@ -21,7 +22,7 @@ const KINDS: [SweepKind, string][] = [
   ['retake', 'Retakes'],
   ['pause', 'Long pauses'],
 ]
-const SURE = [[0, 'All finds'], [0.5, 'At least 50 % sure'], [0.75, 'At least 75 % sure'], [0.9, 'At least 90 % sure']] as const
+const SURE = [[0, 'All finds'], [0.5, '50 % sure or more'], [0.75, '75 % sure or more'], [0.9, '90 % sure or more']] as const
 
 const finds = ref<Reviewed[] | null>(null)
 const left = ref(new Set<string>())
@@ -32,7 +33,7 @@ const current = ref<string | null>(null)
 const heard = ref<string | null>(null) // the find that was last heard as it is: the next press plays it cut
 const busy = ref(false)
 const setting = ref(false)
-const length = ref<number | null>(null)
+const seen = shallowRef<{ seconds: number; count: number } | null>(null) // what cutting them would do, as the server says
 const list = ref<HTMLElement | null>(null)
 
 const takes = (each: Reviewed) => !left.value.has(each.key) && each.find.confidence >= sure.value
@@ -60,12 +61,11 @@ watch(
 const measure = useDebounceFn(async () => {
   if (!props.doc || !finds.value) return
   if (!chosen.value) {
-    length.value = null
+    seen.value = null
     return
   }
   try {
-    const seen = await got(api.POST('/api/documents/{document_id}/sweep/preview', { params: { path: { document_id: props.doc.id } }, body: wanted.value }))
-    length.value = seen.seconds
+    seen.value = await got(api.POST('/api/documents/{document_id}/sweep/preview', { params: { path: { document_id: props.doc.id } }, body: wanted.value }))
   } catch (error) {
     tellError(error)
   }
@@ -86,7 +86,7 @@ async function look() {
 
 async function cutAll() {
   busy.value = true
-  await props.sweep({ kinds: ['filler', 'pause'], leave: [], instead: [] })
+  await props.sweep({ kinds: props.kinds, leave: [], instead: [] })
   busy.value = false
 }
 
@@ -135,18 +135,24 @@ function open(kind: SweepKind) {
   void nextTick(() => list.value?.querySelector<HTMLElement>('ul')?.focus())
 }
 
-function press(event: KeyboardEvent) {
-  const each = walked.value.find((find) => find.key === current.value)
-  if (event.key === 'ArrowDown') walk(1)
-  else if (event.key === 'ArrowUp') walk(-1)
-  else if (each && event.key.toLowerCase() === 'h') hear(each)
-  else if (each && event.key === 'Enter') {
-    choose([each.key], left.value.has(each.key))
-    walk(1)
-  } else if (each?.find.instead.length && event.key.toLowerCase() === 'e') turn(each.key, !turned.value.has(each.key))
-  else return
-  event.preventDefault()
-  event.stopPropagation()
+const at = () => walked.value.find((find) => find.key === current.value)
+
+useCommands(() => {
+  const place = { where: '.sweep ul' }
+  return [
+    { id: 'find-next', label: 'The next find', keys: ['Down'], ...place, run: () => walk(1) },
+    { id: 'find-before', label: 'The find before', keys: ['Up'], ...place, run: () => walk(-1) },
+    { id: 'find-hear', label: 'Hear a find', keys: ['H'], ...place, run: () => at() && hear(at()!) },
+    { id: 'find-tick', label: 'Tick or untick a find', keys: ['Enter'], ...place, run: tick },
+    { id: 'find-turn', label: 'Keep the earlier take', keys: ['E'], ...place, run: () => at()?.find.instead.length && turn(at()!.key, !turned.value.has(at()!.key)) },
+  ]
+})
+
+function tick() {
+  const each = at()
+  if (!each) return
+  choose([each.key], left.value.has(each.key))
+  walk(1)
 }
 </script>
 
@@ -155,7 +161,7 @@ function press(event: KeyboardEvent) {
     <template v-if="!finds">
       <p class="quiet">Cuts filler sounds such as “um” and shortens long pauses. One undo brings everything back.</p>
       <el-button :disabled="!doc" :loading="busy" @click="cutAll">Sweep</el-button>
-      <el-button text :disabled="!doc" @click="look">Look through first</el-button>
+      <el-button text :disabled="!doc" @click="look">Review before cutting</el-button>
     </template>
     <div v-else ref="list">
       <p v-if="!groups.length" class="quiet">Nothing was found that is not cut already.</p>
@@ -168,7 +174,7 @@ function press(event: KeyboardEvent) {
           <span class="time quiet">{{ group.taken }} of {{ group.all.length }} · {{ group.saves.toFixed(1) }} s</span>
           <el-button text size="small" :aria-expanded="opened === group.kind" @click="open(group.kind)">{{ opened === group.kind ? 'Hide' : 'Show' }}</el-button>
         </div>
-        <ul v-if="opened === group.kind" tabindex="0" :aria-label="group.name" @keydown="press">
+        <ul v-if="opened === group.kind" tabindex="0" :aria-label="group.name">
           <li v-for="each in group.all" :key="each.key" :class="{ current: current === each.key, leave: !takes(each) }">
             <el-checkbox
               :model-value="takes(each)" :disabled="each.find.confidence < sure" :aria-label="`Cut ${each.find.text || 'pause'}`"
@@ -195,15 +201,15 @@ function press(event: KeyboardEvent) {
         </ul>
       </div>
       <div class="foot">
-        <p v-if="opened" class="hint quiet">Arrows walk · H hears it, once more hears it cut · Enter takes or leaves<template v-if="opened === 'retake'"> · E keeps the earlier</template></p>
+        <p v-if="opened" class="hint quiet">H plays it as it is; H again plays it cut. Enter ticks or unticks.<template v-if="opened === 'retake'"> E keeps the earlier take.</template></p>
         <div class="line">
           <select v-model.number="sure" aria-label="How sure">
             <option v-for="[value, name] in SURE" :key="value" :value="value">{{ name }}</option>
           </select>
-          <span v-if="doc && chosen && length !== null" class="time" data-test="after">{{ clock(doc.seconds) }} → {{ clock(length) }}</span>
+          <span v-if="doc && chosen && seen" class="time" data-test="after">{{ clock(doc.seconds) }} → {{ clock(seen.seconds) }}</span>
         </div>
         <div class="done">
-          <el-button type="primary" :disabled="!chosen" :loading="busy" @click="cutChosen">Cut {{ chosen }}<template v-if="doc && chosen && length !== null">, {{ (doc.seconds - length).toFixed(1) }} s</template></el-button>
+          <el-button type="primary" :disabled="!chosen" :loading="busy" @click="cutChosen">Cut {{ seen && chosen ? seen.count : chosen }}<template v-if="doc && chosen && seen">, {{ (doc.seconds - seen.seconds).toFixed(1) }} s</template></el-button>
           <el-button text @click="finds = null">Close</el-button>
         </div>
       </div>
@@ -229,8 +235,9 @@ li.leave s { text-decoration-color: var(--rule); }
 .keep { display: block; font-size: 13px; }
 select { padding: 2px 4px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font-size: 13px; }
 s { color: var(--ink-2); text-decoration-color: var(--pencil); text-decoration-thickness: 2px; }
-.foot { position: sticky; bottom: 0; padding: 6px 0; background: var(--paper); }
+.foot { position: sticky; bottom: 0; z-index: 3; padding: 6px 0; background: var(--paper); box-shadow: 0 -6px 8px var(--paper); }
 .line { display: flex; gap: 8px; align-items: center; justify-content: space-between; }
 .done { margin-top: 8px; }
+ul:focus-visible { outline-offset: -2px; }
 .settings { margin: 6px 0 0 -8px; }
 </style>

@@ -31,13 +31,8 @@ async function add() {
   text.value = heard.value = ''
 }
 
-function write(list: Term[]) {
-  return change(got(api.PUT('/api/recordings/{recording_id}/terms', { ...path.value, body: { terms: list } })))
-}
-
-function without(term: Term, form?: string) {
-  const all = terms.data.value?.terms ?? []
-  return write(form === undefined ? all.filter((each) => each !== term) : all.map((each) => (each === term ? { ...each, heard: each.heard.filter((one) => one !== form) } : each)))
+function without(term: Term, heard = '') {
+  return change(got(api.POST('/api/recordings/{recording_id}/terms/remove', { ...path.value, body: { text: term.text, heard } })))
 }
 </script>
 

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import type { Token } from '@/composables/tokens'
-import { doubtful } from '@/composables/transcript'
 import WordInput from './WordInput.vue'
 
 /** Words and pauses as text. `first` is the place of the first token; `state` says of each what happens to it. */
-defineProps<{ tokens: Token[]; first: number; state: string[]; editing?: { first: number; last: number; text: string } | null }>()
+const props = defineProps<{ tokens: Token[]; first: number; state: string[]; doubtful: number; editing?: { first: number; last: number; text: string } | null }>()
 defineEmits<{ keep: [text: string, step: number]; drop: []; join: [text: string, step: -1 | 1] }>()
 
 function label(token: Token & { kind: 'pause' }, left: string): string {
@@ -13,7 +12,8 @@ function label(token: Token & { kind: 'pause' }, left: string): string {
 }
 
 function looks(token: Token & { kind: 'word' }, state: string | undefined) {
-  return ['word', token.word.kind, { cut: state === 'cut', doubtful: doubtful(token.word) }]
+  const unsure = token.word.kind === 'word' && token.word.confidence < props.doubtful
+  return ['word', token.word.kind, { cut: state === 'cut', doubtful: unsure }]
 }
 </script>
 

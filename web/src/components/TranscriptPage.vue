@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useEventListener } from '@vueuse/core'
-import { computed, nextTick, ref, shallowRef, toRef, watch } from 'vue'
+import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { clock } from '@/composables/format'
-import { pauseLeft, placeOf, struckWords, tokenAt, tokensOf, type Token } from '@/composables/tokens'
+import { placeOf, statesOf, tokenAt, tokensOf, type Token } from '@/composables/tokens'
 import type { Transcript, Word } from '@/composables/transcript'
 import type { Doc } from '@/composables/useDocument'
 import { useSelection } from '@/composables/useSelection'
+import { useWordEditing } from '@/composables/useWordEditing'
 import TokenText from './TokenText.vue'
 
 /** The transcript as a page to read, select and correct. Only the paragraphs in sight are in the document. */
@@ -16,6 +17,8 @@ const props = defineProps<{
   source: number // seconds of the recording that are heard now
   playing: boolean
   found: [number, number][] // what was searched for: places of words
+  doubtful: number // the confidence under which a word is marked
+  spokenFor: number // seconds after its end for which a word is still the one that is heard
 }>()
 const emit = defineEmits<{
   go: [seconds: number]
@@ -106,13 +109,7 @@ function reveal(n: number, centre = false) {
   void nextTick(() => requestAnimationFrame(() => selection.element(n)?.scrollIntoView({ block: centre ? 'center' : 'nearest' })))
 }
 
-const struck = computed(() => struckWords(props.doc))
-
-function stateOf(token: Token): string {
-  if (token.kind === 'word') return struck.value.has(token.word.id) ? 'cut' : ''
-  const left = pauseLeft(props.doc?.plan ?? null, token.pause)
-  return left === null ? '' : left < 0.08 ? 'cut' : left.toFixed(1)
-}
+const stateOf = computed(() => statesOf(props.doc))
 
 const selection = useSelection(page, tokens, (token) => emit('go', token.start), { mounted, reveal })
 watch(selection.selected, (selected) => emit('selected', selected))
@@ -142,7 +139,7 @@ const following = ref(true)
 const spoken = computed(() => tokenAt(tokens.value, props.source))
 watch([spoken, () => props.playing], () => {
   const token = tokens.value[spoken.value]
-  const heard = token?.kind === 'word' && props.source < token.end + 0.15
+  const heard = token?.kind === 'word' && props.source < token.end + props.spokenFor
   selection.paint('spoken', [heard ? spoken.value : -1, spoken.value])
   if (props.playing && following.value && token) keepInView(spoken.value)
 })
@@ -167,65 +164,8 @@ function comeBack() {
 }
 
 // Correcting in place. The words are held by id: their places shift when words are split or joined.
-const corrected = shallowRef<Word[] | null>(null)
-const editing = computed(() => {
-  const words = corrected.value
-  if (!words?.length) return null
-  const first = placeOf(tokens.value, words[0]!)
-  const last = placeOf(tokens.value, words.at(-1)!)
-  return first < 0 || last < 0 ? null : { first, last, text: words.map((word) => word.text).join(' ') }
-})
-
-/** Begin to correct the selected words. */
-function edit(): boolean {
-  const words = selection.selected.value.flatMap((token) => (token.kind === 'word' ? [token.word] : []))
-  if (!words.length || words.length > 40) return false
-  corrected.value = words
-  return true
-}
-
-function neighbour(step: number): Word | null {
-  const place = editing.value
-  if (!place) return null
-  for (let n = step > 0 ? place.last + 1 : place.first - 1; n >= 0 && n < tokens.value.length; n += step) {
-    const token = tokens.value[n]!
-    if (token.kind === 'word') return token.word
-  }
-  return null
-}
-
-function keep(text: string, step: number) {
-  const words = corrected.value
-  if (!words) return
-  const next = step ? neighbour(step) : null
-  const place = editing.value
-  corrected.value = next ? [next] : null
-  const doubt = words.some((word) => word.confidence < 1)
-  if (text.trim() && (text.trim() !== words.map((word) => word.text).join(' ') || (doubt && !step))) emit('rewrite', words, text.trim())
-  if (next) {
-    const n = placeOf(tokens.value, next)
-    selection.select(n)
-    reveal(n)
-  } else {
-    if (place) selection.select(place.first, place.last)
-    page.value?.focus()
-  }
-}
-
-function join(text: string, step: -1 | 1) {
-  const words = corrected.value
-  const other = neighbour(step)
-  corrected.value = null
-  page.value?.focus()
-  if (!words || !other) return
-  const joined = step < 0 ? other.text.replace(/[.,;:!?]+$/, '') + text : text.replace(/[.,;:!?]+$/, '') + other.text
-  emit('rewrite', step < 0 ? [other, ...words] : [...words, other], joined)
-}
-
-function drop() {
-  corrected.value = null
-  page.value?.focus()
-}
+const focus = () => page.value?.focus()
+const { editing, edit, keep, join, drop } = useWordEditing({ tokens, selection, focus, reveal, rewrite: (words, text) => emit('rewrite', words, text) })
 
 function selectWords(words: Word[]) {
   const first = words.length ? placeOf(tokens.value, words[0]!) : -1
@@ -267,7 +207,15 @@ function moveLine(down: boolean, extend: boolean): boolean {
   return true
 }
 
-defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, selectWords, spokenBySelected, focus: () => page.value?.focus() })
+/** Bring a time of the recording onto the page, and select what stands there. */
+function goTo(seconds: number) {
+  const n = Math.max(tokenAt(tokens.value, seconds), 0)
+  selection.select(n)
+  reveal(n, true)
+  following.value = true
+}
+
+defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, selectWords, spokenBySelected, goTo, focus })
 </script>
 
 <template>
@@ -287,7 +235,7 @@ defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, sel
           </button>
           <p>
             <TokenText
-              :tokens="blocks[item.index]!.tokens" :first="blocks[item.index]!.first" :state="blocks[item.index]!.tokens.map(stateOf)"
+              :tokens="blocks[item.index]!.tokens" :first="blocks[item.index]!.first" :state="blocks[item.index]!.tokens.map(stateOf)" :doubtful="doubtful"
               :editing="editing" @keep="keep" @drop="drop" @join="join"
             />
           </p>

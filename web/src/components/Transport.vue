@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { clock } from '@/composables/format'
 
-defineProps<{ time: number; length: number; playing: boolean; ready: boolean; speed?: number }>()
+/** `edited` is the time in what is kept, where that is another than `time`. */
+defineProps<{ time: number; length: number; playing: boolean; ready: boolean; speed?: number; edited?: number | null }>()
 defineEmits<{ toggle: []; seek: [seconds: number]; speed: [rate: number] }>()
 
 const SPEEDS = [0.5, 0.75, 1, 1.25, 1.5, 2]
@@ -19,7 +20,8 @@ const SPEEDS = [0.5, 0.75, 1, 1.25, 1.5, 2]
       type="range" min="0" :max="length" step="0.01" :value="time" aria-label="Place in the recording"
       @input="$emit('seek', Number(($event.target as HTMLInputElement).value))"
     />
-    <span class="time" data-test="clock">{{ clock(time) }} <span class="quiet">/ {{ clock(length) }}</span></span>
+    <span class="time" data-test="clock">{{ clock(time) }} <span class="quiet">/ {{ clock(length, edited == null) }}</span></span>
+    <span v-if="edited != null" class="time quiet" title="Time in what is kept">→ {{ clock(edited) }}</span>
     <select
       v-if="speed" :value="speed" class="speed" aria-label="Speed" title="Speed (J back, K pause, L play and faster)"
       @change="$emit('speed', Number(($event.target as HTMLSelectElement).value))"

@@ -11,11 +11,11 @@ defineEmits<{ pause: []; goOn: []; cancel: [] }>()
     <b>{{ entry.name }}</b>
     <span v-if="entry.problem" class="alarm" role="alert">{{ entry.problem }}</span>
     <template v-else>
-      <el-progress :percentage="entry.bytes ? Math.round((entry.sent / entry.bytes) * 100) : 0" :stroke-width="6" />
+      <el-progress :percentage="entry.bytes ? Math.round((entry.sent / entry.bytes) * 100) : 0" :stroke-width="6" :aria-label="`Bringing in ${entry.name}`" />
       <span class="quiet">{{ size(entry.sent) }} of {{ size(entry.bytes) }}<template v-if="entry.speed">, {{ size(entry.speed) }}/s</template></span>
     </template>
     <el-button v-if="entry.state === 'sending'" text size="small" @click="$emit('pause')">Pause</el-button>
-    <el-button v-else-if="entry.bytes" size="small" @click="$emit('goOn')">Go on</el-button>
+    <el-button v-else-if="entry.bytes" size="small" @click="$emit('goOn')">Resume</el-button>
     <el-button text size="small" @click="$emit('cancel')">{{ entry.problem ? 'Dismiss' : 'Cancel' }}</el-button>
   </div>
 </template>

@@ -22,3 +22,11 @@ export function size(bytes: number): string {
   if (bytes >= 1e9) return `${(bytes / 1e9).toFixed(1)} GB`
   return `${(bytes / 1e6).toFixed(bytes < 1e7 ? 1 : 0)} MB`
 }
+
+/** When something happened: the time today, else day and time. */
+export function moment(iso: string): string {
+  const when = new Date(iso)
+  const time = when.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  if (when.toDateString() === new Date().toDateString()) return time
+  return `${when.toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}, ${time}`
+}

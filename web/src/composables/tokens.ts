@@ -1,5 +1,4 @@
 import type { Schemas } from '@/api/client'
-import { keptWithin, type Plan } from '@/player/timeline'
 import type { Doc, Edit } from './useDocument'
 
 export type Word = Schemas['Word']
@@ -8,7 +7,7 @@ export type Pause = Schemas['Pause']
 /** What the eye meets in the text: a word, or a pause long enough to be shown. */
 export type Token =
   | { kind: 'word'; start: number; end: number; word: Word }
-  | { kind: 'pause'; start: number; end: number; pause: Pause }
+  | { kind: 'pause'; start: number; end: number; pause: Pause; n: number } // n: its place among the pauses
 
 /** Words and pauses in the order they are heard. */
 export function tokensOf(words: Word[], pauses: Pause[]): Token[] {
@@ -16,8 +15,8 @@ export function tokensOf(words: Word[], pauses: Pause[]): Token[] {
   let n = 0
   const pausesBefore = (time: number) => {
     while (n < pauses.length && pauses[n]!.start < time) {
-      const pause = pauses[n++]!
-      tokens.push({ kind: 'pause', start: pause.start, end: pause.end, pause })
+      const pause = pauses[n]!
+      tokens.push({ kind: 'pause', start: pause.start, end: pause.end, pause, n: n++ })
     }
   }
   for (const word of words) {
@@ -28,20 +27,15 @@ export function tokensOf(words: Word[], pauses: Pause[]): Token[] {
   return tokens
 }
 
-/** The ids of all struck words of a sheet. */
-export function struckWords(doc: Doc | null): Set<number> {
-  const struck = new Set<number>()
-  for (const piece of doc?.sheet.pieces ?? []) {
-    for (const cut of piece.word_cuts ?? []) for (const word of cut.words) struck.add(word)
+/** What has become of each token, by the document: "" whole, "cut", or the seconds that are left of a pause. */
+export function statesOf(doc: Doc | null): (token: Token) => string {
+  const struck = new Set(doc?.struck)
+  const short = new Map(doc?.short.map((each) => [each.pause, each.left]))
+  return (token) => {
+    if (token.kind === 'word') return struck.has(token.word.id) ? 'cut' : ''
+    const left = short.get(token.n)
+    return left === undefined ? '' : left ? left.toFixed(1) : 'cut'
   }
-  return struck
-}
-
-/** How many seconds of a pause are left in the plan, or null while all of it is. */
-export function pauseLeft(plan: Plan | null, pause: Pause): number | null {
-  if (!plan) return null
-  const kept = keptWithin(plan, pause.start, pause.end)
-  return kept < pause.end - pause.start - 0.08 ? kept : null
 }
 
 /** The edits that cut these tokens of a piece. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { changed, search, timeIn, type Transcript, type Word } from './transcript'
+import { changed, timeIn, type Transcript, type Word } from './transcript'
 
 const word = (id: number, text: string): Word => ({
   id, text, start: id, end: id + 0.5, confidence: 1, speaker: 'S1', speaker_by: 'nobody', kind: 'word',
@@ -21,21 +21,6 @@ describe('a change of words', () => {
   it('keeps the words it does not touch as they are', () => {
     const after = changed(before, { ...change, gone: [], come: [word(2, 'two')] })
     expect(after.words[0]).toBe(before.words[0])
-  })
-})
-
-describe('searching', () => {
-  const words = ['Nobody', 'throws', 'away', 'a', 'clock.', 'A', 'clock,', 'really!'].map((text, n) => word(n + 1, text))
-
-  it('finds phrases without regard to case and punctuation, and parts of words', () => {
-    expect(search(words, 'a clock')).toEqual([[3, 4], [5, 6]])
-    expect(search(words, 'BODY THROW')).toEqual([[0, 1]])
-    expect(search(words, 'clock a')).toEqual([[4, 5]])
-  })
-
-  it('finds nothing in nothing', () => {
-    expect(search(words, ' ,')).toEqual([])
-    expect(search([], 'clock')).toEqual([])
   })
 })
 

@@ -23,16 +23,16 @@ export function useCorrecting(recordingId: Ref<string>, document: ReturnType<typ
     last.value = null
     if (!to || bare(from) === bare(to)) return
     try {
-      const more = await got(api.POST('/api/recordings/{recording_id}/occurrences', { ...path(), body: { find: from, put: to } }))
+      const more = await got(api.POST('/api/recordings/{recording_id}/occurrences', { ...path(), body: { find: from, put: to, parts: false } }))
       last.value = { from, to, more }
     } catch (error) {
       tellError(error)
     }
   }
 
-  async function lookEverywhere(find: string, put: string) {
+  async function lookEverywhere(find: string, put: string, parts = false) {
     try {
-      places.value = await got(api.POST('/api/recordings/{recording_id}/occurrences', { ...path(), body: { find, put } }))
+      places.value = await got(api.POST('/api/recordings/{recording_id}/occurrences', { ...path(), body: { find, put, parts } }))
       title.value = `Replace “${find.trim()}” with “${put.trim()}”`
     } catch (error) {
       tellError(error)

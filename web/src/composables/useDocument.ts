@@ -1,6 +1,7 @@
 import { computed, shallowRef } from 'vue'
 import { api, ApiError, got, type Schemas } from '@/api/client'
 import { tell, tellChange, tellError } from './tell'
+import { useUnsent } from './useUnsent'
 
 export type Doc = Schemas['DocumentOut']
 export type Edit = Schemas['Change']['edit']
@@ -35,6 +36,7 @@ function summary(counts: Partial<Record<string, number>>): string {
  */
 export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: () => void = () => {}) {
   const doc = shallowRef<Doc | null>(null)
+  const unsent = useUnsent()
   let line: Promise<unknown> = Promise.resolve() // changes go out one after another
 
   type Send<T> = (id: string, version: number) => Promise<T>
@@ -59,12 +61,15 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     }
   }
 
-  function queue<T>(send: Send<T>, take: (result: T) => void, again = true): Promise<void> {
+  function queue<T>(send: Send<T>, take: (result: T) => void, again = true, answered = () => {}): Promise<void> {
     const turn = line.then(async () => {
       try {
         const result = await once(send, again)
+        answered()
         if (result !== undefined) take(result)
       } catch (error) {
+        // What never reached the server is kept for the next opening; what it refused is not asked again.
+        if (!(error instanceof ApiError) || error.status !== 0) answered()
         tellError(error)
         onFailure()
       }
@@ -75,31 +80,53 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
 
   function taken(newer: Doc) {
     doc.value = newer
+    if (newer.told) tellChange(newer.told)
     onChange(newer)
+  }
+
+  /** Take in a document that was read, and make the changes that an earlier page could not send. */
+  function opened(read: Doc) {
+    rememberOpening(read)
+    taken(read)
+    const left = unsent.takeLeft(read.id)
+    for (const each of left) void (each.kind === 'edit' ? edit([each.change]) : correct(each.change))
+    if (left.length) tell('What was not saved when you left is saved now.')
   }
 
   /** Correct the transcript; what was corrected before waits its turn. */
   function correct(correction: Correction) {
+    if (!doc.value) return Promise.resolve()
+    const answered = unsent.keep({ document: doc.value.id, at: Date.now(), kind: 'correction', change: correction })
     return queue(
       (document_id, version) => got(api.POST('/api/documents/{document_id}/corrections', { params: { path: { document_id } }, body: { version, correction } })),
-      taken,
+      taken, true, answered,
     )
   }
 
   function edit(edits: Edit[]) {
-    if (!edits.length) return Promise.resolve()
+    if (!edits.length || !doc.value) return Promise.resolve()
     const change: Edit = edits.length === 1 ? edits[0]! : { type: 'batch', edits }
+    const answered = unsent.keep({ document: doc.value.id, at: Date.now(), kind: 'edit', change })
     return queue(
       (document_id, version) => got(api.POST('/api/documents/{document_id}/edits', { params: { path: { document_id } }, body: { version, edit: change } })),
-      taken,
+      taken, true, answered,
     )
   }
 
   const undo = () =>
-    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/undo', { params: { path: { document_id } }, body: { version } })), taken, false)
+    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/undo', {
+      params: { path: { document_id } }, body: { version, since: openedAt(document_id) } })), taken, false)
 
   const redo = () =>
     queue((document_id, version) => got(api.POST('/api/documents/{document_id}/redo', { params: { path: { document_id } }, body: { version } })), taken, false)
+
+  /** Make all as it was after a change of the history. */
+  const goBack = (revision_id: number) =>
+    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/history/{revision_id}', {
+      params: { path: { document_id, revision_id } }, body: { version } })), taken, false)
+
+  const rename = (title: string) =>
+    queue((document_id, version) => got(api.PATCH('/api/documents/{document_id}', { params: { path: { document_id } }, body: { version, title } })), taken)
 
   function sweep(wanted: Finding) {
     return queue(
@@ -116,10 +143,26 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
   return {
     doc,
     plan: computed(() => doc.value?.plan ?? null),
+    saving: unsent.saving,
+    /** Undo stops at what was there when this page was opened; the history reaches further. */
+    canUndo: computed(() => !!doc.value && doc.value.undoes !== null && doc.value.undoes > (openedAt(doc.value.id) ?? 0)),
+    opened,
     edit,
     correct,
     undo,
     redo,
+    goBack,
+    rename,
     sweep,
   }
+}
+
+/** The newest change there was when this tab first opened a document; a reload keeps it, a new tab begins anew. */
+function openedAt(document: string): number | null {
+  const found = sessionStorage.getItem(`hovvet-opened:${document}`)
+  return found === null ? null : Number(found)
+}
+
+function rememberOpening(doc: Doc) {
+  if (openedAt(doc.id) === null) sessionStorage.setItem(`hovvet-opened:${doc.id}`, String(doc.newest))
 }

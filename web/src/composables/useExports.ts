@@ -18,6 +18,7 @@ export function useExports(id: Ref<string>) {
   async function act(work: Promise<unknown>) {
     await work.catch(tellError)
     await client.invalidateQueries({ queryKey: ['exports', id.value] })
+    void client.invalidateQueries({ queryKey: ['clips'] })
   }
 
   return {

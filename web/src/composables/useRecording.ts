@@ -11,9 +11,9 @@ export function active(job: Job): boolean {
   return job.state === 'queued' || job.state === 'running'
 }
 
-/** Whether anything is still being done to a recording. */
-export function busy(recording: Recording | undefined): boolean {
-  return recording?.jobs.some(active) ?? false
+/** Whether anything is still being done to a recording, jobs of the kind `but` left aside. */
+export function busy(recording: Recording | undefined, but = ''): boolean {
+  return recording?.jobs.some((job) => job.kind !== but && active(job)) ?? false
 }
 
 /** All recordings; asked again every second while one is being prepared. */
@@ -21,7 +21,7 @@ export function useRecordings() {
   return useQuery({
     queryKey: ['recordings'],
     queryFn: () => got(api.GET('/api/recordings')),
-    refetchInterval: (query) => (query.state.data?.some(busy) ? 1000 : 15_000),
+    refetchInterval: (query) => (query.state.data?.some((each) => busy(each)) ? 1000 : 15_000),
   })
 }
 

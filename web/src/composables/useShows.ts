@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { api, got, type Schemas } from '@/api/client'
+import { onTop } from './onTop'
 
 export type Show = Schemas['ShowOut']
 
@@ -14,11 +15,14 @@ export function useShows() {
     return result
   }
 
+  const reread = async (show: Show) => (await query.refetch()).data?.find((each) => each.id === show.id)
+
   return {
     query,
     refresh: () => client.invalidateQueries({ queryKey: ['shows'] }),
     add: (name: string) => after(got(api.POST('/api/shows', { body: { name } }))),
-    change: (show: Show, body: Schemas['ShowChange']) => after(got(api.PATCH('/api/shows/{show_id}', { params: { path: { show_id: show.id } }, body }))),
+    change: (show: Show, change: { name?: string; language?: string }) =>
+      after(onTop(show, reread, (version) => got(api.PATCH('/api/shows/{show_id}', { params: { path: { show_id: show.id } }, body: { version, ...change } })))),
     remove: (show: Show) => after(got(api.DELETE('/api/shows/{show_id}', { params: { path: { show_id: show.id } } }))),
   }
 }

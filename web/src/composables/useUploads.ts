@@ -23,11 +23,19 @@ export interface Unfinished {
   forget: () => void
 }
 
-const KEPT = 48 * 3600 * 1000 // milliseconds for which the server keeps an unfinished upload
 const CHUNK = 16 * 1024 * 1024
 
+/** The message for people in a refusal. */
+function messageOf(body: string | undefined): string {
+  try {
+    return (JSON.parse(body ?? '') as { detail?: string }).detail ?? ''
+  } catch {
+    return ''
+  }
+}
+
 /** Files on their way to the server by the tus protocol: they go on after a lost connection or a reload. */
-export function useUploads(done: (recording: string, along: Along) => void) {
+export function useUploads(keptHours: () => number, done: (recording: string, along: Along) => void) {
   const list = ref<Sending[]>([])
   const uploads = new Map<number, Upload>()
   const unfinished = ref<Unfinished[]>([])
@@ -38,7 +46,7 @@ export function useUploads(done: (recording: string, along: Along) => void) {
     const storage = defaultOptions.urlStorage
     const found = await storage.findAllUploads()
     unfinished.value = found
-      .filter((each) => Date.now() - Date.parse(each.creationTime) < KEPT && !list.value.some((sending) => sending.name === each.metadata.filename))
+      .filter((each) => Date.now() - Date.parse(each.creationTime) < keptHours() * 3600_000 && !list.value.some((sending) => sending.name === each.metadata.filename))
       .map((each) => ({
         name: each.metadata.filename ?? 'A file',
         forget: () => void storage.removeUpload(each.urlStorageKey).then(lookForUnfinished),
@@ -79,7 +87,7 @@ export function useUploads(done: (recording: string, along: Along) => void) {
       onError(error) {
         entry.state = 'failed'
         const answer = 'originalResponse' in error ? error.originalResponse?.getBody() : ''
-        entry.problem = answer || 'The connection was lost. What has arrived is kept: press Go on.'
+        entry.problem = messageOf(answer) || 'The connection was lost. What has arrived is kept: press Resume.'
       },
     })
     uploads.set(entry.key, upload)

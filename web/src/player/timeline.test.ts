@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { fadeIn, keptWithin, segmentAt, sliceFrom, toOutput, toSource, type Plan, type Segment } from './timeline'
+import { fadeIn, segmentAt, sliceFrom, toOutput, toSource, type Plan, type Segment } from './timeline'
 
 const RATE = 48_000
 
@@ -43,11 +43,6 @@ describe('a plan with cuts and a piece moved to the front', () => {
     expect(toOutput(plan, 3)).toBeCloseTo(3)
     expect(toOutput(plan, 6)).toBeCloseTo(0)
     expect(toOutput(plan, 50)).toBeCloseTo(4)
-  })
-
-  it('knows how much of a stretch is kept', () => {
-    expect(keptWithin(plan, 1.5, 4.5)).toBeCloseTo(1)
-    expect(keptWithin(plan, 6, 9)).toBe(0)
   })
 
   it('hands out slices that cover every sample once and fade only at joins', () => {

@@ -47,19 +47,6 @@ export function toOutput(plan: Plan, seconds: number): number {
   return best ?? plan.samples / plan.sample_rate
 }
 
-/** How many of the seconds from start to end of the recording are kept. */
-export function keptWithin(plan: Plan, start: number, end: number): number {
-  let kept = 0
-  const a = start * plan.sample_rate
-  const b = end * plan.sample_rate
-  for (const segment of plan.segments) {
-    const low = Math.max(a, segment.source_sample)
-    const high = Math.min(b, segment.source_sample + segment.samples)
-    if (high > low) kept += high - low
-  }
-  return kept / plan.sample_rate
-}
-
 /** Quarter of a sine from 0 to 1, as the export joins: the squares of it and its mirror image add up to 1. */
 export function fadeIn(count: number): Float32Array {
   return Float32Array.from({ length: count }, (_, n) => Math.sin((Math.PI / 2) * ((n + 0.5) / count)))

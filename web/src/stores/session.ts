@@ -29,5 +29,5 @@ export const useSession = defineStore('session', () => {
     loaded = false
   }
 
-  return { user, workspace, load, signIn, signOut }
+  return { user, workspace, load, take, signIn, signOut }
 })

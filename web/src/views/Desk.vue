@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed, ref, toRef, watch } from 'vue'
+import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, got, type Schemas } from '@/api/client'
+import { useCommands } from '@/commands/registry'
+import BringInLine from '@/components/BringInLine.vue'
 import FindBar from '@/components/FindBar.vue'
-import JobLine from '@/components/JobLine.vue'
+import HistoryDrawer from '@/components/HistoryDrawer.vue'
 import Occurrences from '@/components/Occurrences.vue'
 import SpeakersPanel from '@/components/SpeakersPanel.vue'
 import Spine from '@/components/Spine.vue'
@@ -13,13 +15,17 @@ import TranscriptPage from '@/components/TranscriptPage.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
 import { tellError } from '@/composables/tell'
-import { changed, doubtful, reading, type Word } from '@/composables/transcript'
+import { changed, reading, type Word } from '@/composables/transcript'
+import { useChoices } from '@/composables/useChoices'
+import { useClips } from '@/composables/useClips'
 import { useCorrecting } from '@/composables/useCorrecting'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument, type Finding } from '@/composables/useDocument'
 import { useHearing } from '@/composables/useHearing'
 import { usePlayer } from '@/composables/usePlayer'
-import { active, busy, cancelJob, prepareAgain, useRecording } from '@/composables/useRecording'
+import { useMediaQuery } from '@vueuse/core'
+import { busy, cancelJob, prepareAgain, useRecording } from '@/composables/useRecording'
+import { toOutput } from '@/player/timeline'
 
 const props = defineProps<{ id: string }>()
 const router = useRouter()
@@ -33,7 +39,10 @@ const sheet = useDocument((doc) => {
   if (words && words.before === at) setTranscript((before) => changed(before, words))
   else if (doc.words_at !== at) void reread()
 }, () => void reread())
-const { doc, undo, redo, sweep, correct } = sheet
+const { doc, sweep, correct } = sheet
+const choices = useChoices()
+const allClips = useClips()
+const clips = computed(() => allClips.of(props.id))
 const fixing = useCorrecting(id, sheet)
 
 const page = ref<InstanceType<typeof TranscriptPage> | null>(null)
@@ -53,11 +62,16 @@ const shape = computed(() => {
 const { plan, follow } = useHearing(sheet.plan)
 const player = usePlayer({ plan, url, picture })
 const hearAround = follow(player)
-const { chosen, cut, bringBack } = useCutting(sheet, page, player.toggle, press)
+const { chosen, cut, bringBack, undo, redo } = useCutting(sheet, page, player.toggle)
+const narrow = useMediaQuery('(width < 900px)')
+const panel = ref(false) // where there is no room for it beside the page, the panel is a drawer
+const history = ref(false)
 
 async function readDesk() {
   try {
-    doc.value = await got(api.GET('/api/documents/desk/{recording_id}', { params: { path: { recording_id: props.id } } }))
+    sheet.opened(await got(api.GET('/api/documents/desk/{recording_id}', { params: { path: { recording_id: props.id } } })))
+    await nextTick()
+    if (document.activeElement === document.body || document.activeElement?.tagName === 'MAIN') page.value?.focus()
   } catch (error) {
     tellError(error)
   }
@@ -75,7 +89,8 @@ watch(
 
 const allWords = computed(() => transcript.data.value?.words ?? [])
 const words = computed(() => chosen.value.flatMap((token) => (token.kind === 'word' ? [token.word] : [])))
-const doubts = computed(() => allWords.value.filter(doubtful))
+const limit = computed(() => choices.value?.doubtful ?? 0)
+const doubts = computed(() => allWords.value.filter((word) => word.kind === 'word' && word.confidence < limit.value))
 
 /** Go to the next doubtful word after the selection, or the one before. */
 function doubt(step: 1 | -1) {
@@ -95,6 +110,11 @@ function find() {
   finding.value = true
 }
 
+function closeHistory() {
+  history.value = false
+  page.value?.focus()
+}
+
 function closeFind() {
   finding.value = false
   page.value?.focus()
@@ -105,25 +125,38 @@ function faster() {
   else player.speed.value = Math.min(player.speed.value < 1 ? 1 : player.speed.value + 0.5, 2)
 }
 
-/** The keys of the desk, beside those of every editing page. */
-function press(event: KeyboardEvent): boolean {
-  const key = event.key.toLowerCase()
-  if ((event.ctrlKey || event.metaKey) && (key === 'f' || key === 'g')) {
-    find()
-    return true
-  }
-  if (event.ctrlKey || event.metaKey || event.altKey) return false
-  if (event.key === 'Enter') return doc.value ? (page.value?.edit() ?? false) : false
-  if (/^[1-9]$/.test(key)) give(`S${key}`)
-  else if (key === 'd') doubt(event.shiftKey ? -1 : 1)
-  else if (key === 'j') player.seekSource(Math.max(player.source.value - 3, 0))
-  else if (key === 'k') {
-    player.pause()
-    player.speed.value = 1
-  } else if (key === 'l') faster()
-  else return false
-  return true
+const can = () => doc.value !== null
+useCommands(() => [
+  { id: 'find', label: 'Find', keys: ['Ctrl+F', 'Ctrl+G'], enabled: can, run: find },
+  { id: 'correct', label: 'Correct', keys: ['Enter'], enabled: can, run: () => page.value?.edit() },
+  { id: 'check-next', label: 'The next word to check', keys: ['D'], enabled: can, run: () => doubt(1) },
+  { id: 'check-before', label: 'The word to check before', keys: ['Shift+D'], enabled: can, run: () => doubt(-1) },
+  { id: 'back', label: 'Three seconds back', keys: ['J'], run: () => player.seekSource(Math.max(player.source.value - 3, 0)) },
+  { id: 'stop', label: 'Pause', keys: ['K'], run: stop },
+  { id: 'faster', label: 'Play, and faster', keys: ['L'], run: faster },
+  { id: 'make-clip', label: 'Make clip', keys: ['M'], enabled: () => can() && words.value.length > 0, run: makeClip },
+  { id: 'history', label: 'History', keys: ['H'], enabled: can, run: () => (history.value = !history.value) },
+  ...'123456789'.split('').map((digit) => ({ id: `speaker-${digit}`, label: `Speaker ${digit}`, keys: [digit], enabled: can, run: () => give(`S${digit}`) })),
+])
+
+function stop() {
+  player.pause()
+  player.speed.value = 1
 }
+
+/** Go to a time of the recording: the page shows it, also where it is cut. */
+function goTo(seconds: number) {
+  page.value?.goTo(seconds)
+  void player.seekSource(seconds)
+}
+
+/** How long what is selected would be heard. */
+const selected = computed(() => {
+  const first = chosen.value[0]
+  const last = chosen.value.at(-1)
+  const now = sheet.plan.value
+  return first && last && now && words.value.length > 1 ? toOutput(now, last.end) - toOutput(now, first.start) : null
+})
 
 async function hear(each: Schemas['Reviewed'], after: Finding | null) {
   try {
@@ -147,6 +180,7 @@ async function makeClip() {
         body: { first: first.id, last: last.id },
       }),
     )
+    void allClips.query.refetch()
     await router.push({ name: 'sheet', params: { id: clip.id } })
   } catch (error) {
     tellError(error)
@@ -163,7 +197,8 @@ function download(kind: string) {
 }
 
 const saved = computed(() => (doc.value ? doc.value.uncut - doc.value.seconds : 0))
-const preparing = computed(() => now.value?.jobs.filter((job) => job.kind !== 'speakers') ?? [])
+const bringIn = computed(() => now.value?.jobs.filter((job) => job.kind !== 'speakers') ?? [])
+const stopped = computed(() => bringIn.value.some((job) => job.state === 'cancelled' || job.state === 'failed'))
 
 function rewrite(changing: Word[], text: string) {
   const texts = text.split(/\s+/)
@@ -175,14 +210,17 @@ function rewrite(changing: Word[], text: string) {
 <template>
   <Teleport defer to="#crumbs">
     <h1 class="title">{{ now?.title }}</h1>
-    <span v-if="doc" class="time quiet" data-test="length">
+    <span v-if="doc" class="time quiet length" data-test="length">
       {{ clock(doc.seconds) }}<template v-if="saved > 0.05"> of {{ clock(doc.uncut) }}, {{ saved.toFixed(1) }} s saved</template>
     </span>
   </Teleport>
+  <Teleport defer to="#actions">
+    <el-button v-if="narrow" :aria-expanded="panel" @click="panel = !panel">Panel</el-button>
+  </Teleport>
   <div class="desk">
     <Spine
-      v-if="now" :duration="now.duration" :skyline="now.skyline" :plan="sheet.plan.value" :clips="now.clips" :source="player.source.value"
-      :transcript="transcript.data.value ?? null" @go="player.seekSource"
+      v-if="now" class="spine-column" :duration="now.duration" :skyline="now.skyline" :plan="sheet.plan.value" :clips="clips" :source="player.source.value"
+      :transcript="transcript.data.value ?? null" @go="goTo"
     />
     <div class="middle">
       <div class="bar" role="toolbar" aria-label="Editing">
@@ -190,12 +228,12 @@ function rewrite(changing: Word[], text: string) {
         <el-button :disabled="!doc || !chosen.length" title="Bring back (B)" @click="bringBack">Bring back</el-button>
         <el-button :disabled="!doc || !words.length" title="Correct the selected words (Enter)" @click="page?.edit()">Correct</el-button>
         <span class="sep" />
-        <el-button :disabled="!doc?.can_undo" title="Undo (Ctrl+Z)" @click="undo">Undo</el-button>
+        <el-button :disabled="!sheet.canUndo.value" :title="sheet.canUndo.value ? 'Undo (Ctrl+Z)' : 'Nothing to undo since you opened this; the history reaches further'" @click="undo">Undo</el-button>
         <el-button :disabled="!doc?.can_redo" title="Redo (Ctrl+Shift+Z)" @click="redo">Redo</el-button>
-        <span class="sep" />
-        <el-button text :disabled="!allWords.length" title="Find words or a time (Ctrl+F)" @click="find">Find</el-button>
-        <el-button v-if="doc && doubts.length" text title="Next word the recogniser was not sure of (D; Shift+D the one before)" @click="doubt(1)">
-          {{ doubts.length }} doubtful
+        <el-button text :disabled="!doc" title="All changes, and back to any of them (H)" @click="history = !history">History</el-button>
+        <el-button text :disabled="!doc" title="Find words or a time (Ctrl+F)" @click="find">Find</el-button>
+        <el-button v-if="doc && doubts.length" text title="Go to the next word the recogniser was not sure of (D; Shift+D the one before)" @click="doubt(1)">
+          {{ doubts.length }} word{{ doubts.length === 1 ? '' : 's' }} to check
         </el-button>
         <span class="grow" />
         <el-dropdown trigger="click" :disabled="!doc" @command="download">
@@ -209,14 +247,17 @@ function rewrite(changing: Word[], text: string) {
             </el-dropdown-menu>
           </template>
         </el-dropdown>
-        <el-button type="primary" :disabled="!doc || !words.length" :title="words.length ? `${words.length} words selected` : 'Select a passage first'" @click="makeClip">Make clip</el-button>
+        <span v-if="selected !== null && doc" class="time" :class="selected > doc.outlet.longest ? 'alarm' : 'quiet'" role="status" data-test="selected">
+          {{ clock(selected) }} of {{ clock(doc.outlet.longest, false) }}
+        </span>
+        <el-button type="primary" :disabled="!doc || !words.length" :title="words.length ? `${words.length} words selected (M)` : 'Select a passage first'" @click="makeClip">Make clip</el-button>
       </div>
       <FindBar
-        v-if="finding" ref="finder" :words="allWords" @found="found = $event" @show="page?.selectWords($event)"
-        @go="player.seekSource" @replace="fixing.lookEverywhere" @close="closeFind"
+        v-if="finding" ref="finder" :recording-id="id" :words="allWords" :words-at="transcript.data.value?.words_at ?? 0" @found="found = $event" @show="page?.selectWords($event)"
+        @go="goTo" @replace="fixing.lookEverywhere" @close="closeFind"
       />
       <p v-if="fixing.last.value" class="state fix" role="status">
-        “{{ fixing.last.value.from }}” reads “{{ fixing.last.value.to }}” now.
+        Changed “{{ fixing.last.value.from }}” to “{{ fixing.last.value.to }}”.
         <el-button v-if="fixing.last.value.more.length" size="small" @click="fixing.lookEverywhere(fixing.last.value.from, fixing.last.value.to)">
           {{ fixing.last.value.more.length }} more place{{ fixing.last.value.more.length === 1 ? '' : 's' }}…
         </el-button>
@@ -226,67 +267,69 @@ function rewrite(changing: Word[], text: string) {
       <p v-if="recording.error.value" class="state alarm" role="alert">
         {{ recording.error.value.message }} <RouterLink :to="{ name: 'recordings' }">Go to your recordings</RouterLink>
       </p>
-      <template v-if="now && preparing.some(active)">
-        <div v-for="job in preparing.filter(active)" :key="job.id" class="state">
-          <JobLine :job="job" @cancel="act(cancelJob(job))" @retry="act(prepareAgain(now))" />
-        </div>
-      </template>
-      <template v-else-if="now">
-        <div v-for="job in preparing.filter((each) => each.state === 'failed' || each.state === 'cancelled')" :key="job.id" class="state">
-          <JobLine :job="job" @retry="act(prepareAgain(now))" />
-        </div>
-      </template>
+      <div v-if="now && (busy(now, 'speakers') || stopped)" class="state">
+        <BringInLine :jobs="bringIn" :name="now.title" @cancel="act(cancelJob($event))" @retry="act(prepareAgain(now))" />
+      </div>
       <p v-if="now?.notice" class="state">{{ now.notice }}</p>
       <TranscriptPage
         v-if="transcript.data.value?.words.length" ref="page" :transcript="transcript.data.value" :doc="doc"
-        :source="player.source.value" :playing="player.playing.value" :found="found"
+        :source="player.source.value" :playing="player.playing.value" :found="found" :doubtful="limit" :spoken-for="choices?.spoken_for ?? 0"
         @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite"
       />
-      <p v-else-if="now && busy(now)" class="empty quiet">The first words appear here as soon as they are heard.</p>
+      <p v-else-if="transcript.isPending.value" class="empty quiet" role="status">Reading the transcript…</p>
+      <p v-else-if="now && busy(now, 'speakers')" class="empty quiet">The first words appear here as soon as they are heard.</p>
       <p v-else-if="transcript.data.value?.complete" class="empty quiet">There are no words in this recording.</p>
     </div>
-    <aside>
+    <div v-if="narrow && panel" class="drawer-shade" @click="panel = false"></div>
+    <aside :class="{ drawer: narrow, open: panel }" aria-label="Picture and panels">
       <div v-show="!now?.media || now.media.has_picture" class="stage">
         <canvas ref="picture" width="640" :height="Math.round(640 / shape)" :style="{ aspectRatio: shape }"></canvas>
-        <span v-if="now && !now.playable" class="nopicture">The picture is being prepared…</span>
+        <span v-if="now && !now.playable" class="nopicture">
+          {{ stopped && !busy(now, 'speakers') ? 'There is no preview: preparing it was stopped. Press Resume or Retry above.' : 'The preview is being prepared…' }}
+        </span>
       </div>
       <Transport
-        :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value" :speed="player.speed.value"
-        @toggle="player.toggle" @seek="player.seek" @speed="player.speed.value = $event"
+        :time="player.source.value" :length="now?.duration ?? 0" :playing="player.playing.value" :ready="player.ready.value" :speed="player.speed.value"
+        :edited="saved > 0.05 ? player.time.value : null"
+        @toggle="player.toggle" @seek="player.seekSource" @speed="player.speed.value = $event"
       />
-      <div class="tabs" role="tablist">
-        <button v-for="[key, name] in TABS" :key="key" role="tab" :aria-selected="tab === key" @click="tab = key">{{ name }}</button>
+      <div class="tabs" role="tablist" aria-label="Panels">
+        <button v-for="[key, name] in TABS" :id="`tab-${key}`" :key="key" role="tab" :aria-selected="tab === key" aria-controls="panel" @click="tab = key">{{ name }}</button>
       </div>
-      <div class="panel">
-        <SweepPanel v-show="tab === 'sweep'" :doc="doc" :sweep="sweep" @hear="hear" />
+      <div id="panel" class="panel" role="tabpanel" tabindex="0" :aria-labelledby="`tab-${tab}`">
+        <SweepPanel v-show="tab === 'sweep'" :doc="doc" :kinds="choices?.sweep_kinds ?? []" :sweep="sweep" @hear="hear" />
         <SpeakersPanel
-          v-if="tab === 'speakers' && doc && transcript.data.value" :recording-id="id" :transcript="transcript.data.value" :jobs="now?.jobs ?? []"
+          v-if="tab === 'speakers' && doc && choices && transcript.data.value" :recording-id="id" :transcript="transcript.data.value" :jobs="now?.jobs ?? []" :choices="choices"
           @correct="correct" @give="give" @started="refresh" @cancel="act(cancelJob($event))"
         />
         <TermsPanel v-if="tab === 'terms' && doc" :recording-id="id" @review="fixing.lookAtTerms" />
         <p v-if="!doc && (tab === 'speakers' || tab === 'terms')" class="quiet">This waits until all words have been found.</p>
         <template v-if="tab === 'clips'">
-          <p v-if="!now?.clips.length" class="quiet">Drag over a passage worth sharing, then press <b>Make clip</b>.</p>
+          <p v-if="!clips.length" class="quiet">Drag over a passage worth sharing, then press <b>Make clip</b>.</p>
           <ul v-else>
-            <li v-for="clip in now.clips" :key="clip.id">
+            <li v-for="clip in clips" :key="clip.id">
               <RouterLink :to="{ name: 'sheet', params: { id: clip.id } }">{{ clip.title }}</RouterLink>
               <span class="time quiet">{{ clock(clip.start, false) }}</span>
             </li>
           </ul>
         </template>
       </div>
-      <p class="keys quiet">Space plays · J K L · arrows move, Shift selects · Delete cuts, B brings back · Enter corrects · D doubtful · 1–9 speaker · Ctrl+F finds</p>
+      <p class="keys quiet">Space plays · J K L · arrows move, Shift selects · Delete cuts, B brings back · Enter corrects · D next to check · 1–9 speaker · M makes a clip · Ctrl+F finds</p>
     </aside>
+    <HistoryDrawer v-if="history && doc" class="over" :doc="doc" @back="sheet.goBack" @close="closeHistory" />
     <Occurrences :places="fixing.places.value" :title="fixing.title.value" @apply="fixing.apply" @close="fixing.places.value = null" @hear="(at) => hearAround(at, at + 0.5)" />
   </div>
 </template>
 
 <style scoped>
-.desk { display: grid; grid-template-columns: 56px minmax(0, 1fr) 340px; height: 100%; }
+.desk { position: relative; display: grid; grid-template-columns: 56px minmax(0, 1fr) 340px; height: 100%; overflow: hidden; }
+.spine-column { grid-column: 1; }
+.middle { grid-column: 2; }
+.over { position: absolute; top: 0; right: 0; bottom: 0; z-index: 10; width: min(340px, 100%); border-left: 1px solid var(--rule); }
 .title { overflow: hidden; font-size: 16px; text-overflow: ellipsis; white-space: nowrap; }
 .middle { display: flex; flex-direction: column; min-height: 0; border-right: 1px solid var(--rule); }
 .middle > .frame { flex: 1; }
-.bar { display: flex; gap: 6px; align-items: center; padding: 10px 20px; border-bottom: 1px solid var(--rule); }
+.bar { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; padding: 10px 20px; border-bottom: 1px solid var(--rule); }
 .bar .el-button + .el-button { margin-left: 0; }
 .sep { width: 6px; }
 .grow { flex: 1; }
@@ -297,7 +340,7 @@ function rewrite(changing: Word[], text: string) {
 aside { display: flex; flex-direction: column; gap: 10px; min-height: 0; padding: 14px 16px 10px; }
 .stage { position: relative; flex: none; background: var(--ink); border-radius: 4px; overflow: hidden; }
 .stage canvas { display: block; width: 100%; max-height: 180px; object-fit: contain; }
-.nopicture { position: absolute; inset: 0; display: grid; place-items: center; color: #c9cdd5; font-size: 14px; }
+.nopicture { position: absolute; inset: 0; display: grid; padding: 0 20px; text-align: center; place-items: center; color: #c9cdd5; font-size: 14px; }
 .tabs { display: flex; flex: none; gap: 14px; border-bottom: 1px solid var(--rule); }
 .tabs button { padding: 6px 0; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--ink-2); font-weight: 500; font-size: 14px; white-space: nowrap; cursor: pointer; }
 .tabs button[aria-selected='true'] { border-bottom-color: var(--pencil); color: var(--ink); }
@@ -306,4 +349,20 @@ aside { display: flex; flex-direction: column; gap: 10px; min-height: 0; padding
 ul { margin: 0; padding: 0; list-style: none; }
 li { display: flex; gap: 8px; justify-content: space-between; padding: 3px 0; font-size: 14px; }
 .keys { flex: none; margin: 0; font-size: 12px; line-height: 1.4; }
+.length { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+@media (width < 1180px) {
+  .desk { grid-template-columns: 40px minmax(0, 1fr) 290px; }
+  .bar { padding: 8px 12px; }
+}
+@media (width < 900px) {
+  .desk { grid-template-columns: 24px minmax(0, 1fr); }
+  .bar { padding: 4px 8px; }
+  .bar .el-button { padding: 4px 7px; }
+  aside.drawer { position: absolute; top: 0; right: 0; bottom: 0; z-index: 30; width: min(340px, 92%); overflow-y: auto; border-left: 1px solid var(--rule); background: var(--paper); visibility: hidden; }
+  aside.drawer.open { visibility: visible; }
+  aside.drawer .panel { flex: none; overflow: visible; }
+}
+@media (height < 560px) {
+  .keys { display: none; }
+}
 </style>

@@ -2,13 +2,18 @@
 import { ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, csrfToken, got, ApiError } from '@/api/client'
+import BringInLine from '@/components/BringInLine.vue'
 import JobLine from '@/components/JobLine.vue'
 import LinkDialog from '@/components/LinkDialog.vue'
 import ShowBar from '@/components/ShowBar.vue'
 import Skyline from '@/components/Skyline.vue'
 import UploadLine from '@/components/UploadLine.vue'
 import { clock } from '@/composables/format'
+import { onTop } from '@/composables/onTop'
 import { tell, tellChange, tellError } from '@/composables/tell'
+import { useChoices } from '@/composables/useChoices'
+import { useClips, type Clip } from '@/composables/useClips'
+import { useReadyNotice } from '@/composables/useReadyNotice'
 import { active, cancelJob, prepareAgain, useRecordings, type Recording } from '@/composables/useRecording'
 import { useShows } from '@/composables/useShows'
 import { useUploads } from '@/composables/useUploads'
@@ -18,7 +23,9 @@ const stem = (name: string) => name.replace(/\.[^.]+$/, '').toLowerCase()
 
 const recordings = useRecordings()
 const shows = useShows()
-const uploads = useUploads(async (id, along) => {
+const clips = useClips()
+const choices = useChoices()
+const uploads = useUploads(() => choices.value?.upload_hours ?? 0, async (id, along) => {
   if (along.words && id) await giveWords(id, along.words)
   await recordings.refetch()
   void shows.refresh()
@@ -30,7 +37,22 @@ const over = ref(false)
 const linking = ref(false)
 const show = ref<string | null>(null) // the show looked at; null for all
 const all = computed(() => recordings.data.value ?? [])
-const list = computed(() => (show.value ? all.value.filter((each) => each.show === show.value) : all.value))
+const wanted = ref('')
+const order = ref<'newest' | 'title' | 'longest'>('newest')
+const ORDERS = {
+  newest: (a: Recording, b: Recording) => b.created.localeCompare(a.created),
+  title: (a: Recording, b: Recording) => a.title.localeCompare(b.title),
+  longest: (a: Recording, b: Recording) => b.duration - a.duration,
+}
+const shown = computed(() => (show.value ? all.value.filter((each) => each.show === show.value) : all.value))
+const list = computed(() => {
+  const text = wanted.value.trim().toLowerCase()
+  const named = (each: Recording) => [each.title, each.file_name, ...each.speakers, ...clips.of(each.id).map((clip) => clip.title)]
+  const found = text ? shown.value.filter((each) => named(each).some((name) => name.toLowerCase().includes(text))) : shown.value
+  return [...found].sort(ORDERS[order.value])
+})
+useReadyNotice(all, clips.all)
+const STATES: Record<Clip['export'], string> = { none: '', waiting: 'being exported', failed: 'export failed', ready: 'exported', changed: 'changed since its export' }
 
 /** Files that were chosen or dropped. Words go with the recording of the same name. */
 async function take(files: FileList | null | undefined) {
@@ -40,7 +62,7 @@ async function take(files: FileList | null | undefined) {
     const twin = all.value.find((each) => each.file_name === file.name && each.size === file.size)
     if (twin) {
       const again = await ElMessageBox.confirm(`“${twin.title}” was made from a file of this name and size. Bring it in again?`, {
-        confirmButtonText: 'Bring in again', cancelButtonText: 'Leave it',
+        confirmButtonText: 'Bring in again', cancelButtonText: 'Cancel',
       }).catch(() => null)
       if (!again) continue
     }
@@ -79,28 +101,36 @@ function drop(event: DragEvent) {
 
 async function act(work: Promise<unknown>) {
   await work.catch(tellError)
-  await recordings.refetch()
+  await Promise.all([recordings.refetch(), clips.query.refetch()])
 }
 
 const path = (recording: Recording) => ({ params: { path: { recording_id: recording.id } } })
 
 async function remove(recording: Recording) {
-  const clips = recording.clips.length ? ` with its ${recording.clips.length} clip${recording.clips.length > 1 ? 's' : ''}` : ''
-  const sure = await ElMessageBox.confirm(`Delete “${recording.title}”${clips}? The file is removed and this cannot be undone.`, {
+  const count = clips.of(recording.id).length
+  const along = count ? ` with its ${count} clip${count > 1 ? 's' : ''}` : ''
+  const sure = await ElMessageBox.confirm(`Delete “${recording.title}”${along}? The file is removed and this cannot be undone.`, {
     confirmButtonText: 'Delete',
-    cancelButtonText: 'Keep',
+    cancelButtonText: 'Cancel',
   }).catch(() => null)
   if (sure) await act(got(api.DELETE('/api/recordings/{recording_id}', path(recording))))
 }
 
+const reread = async (recording: Recording) => (await recordings.refetch()).data?.find((each) => each.id === recording.id)
+
+/** Change a recording; on top of what somebody else made of it meanwhile. */
+function change(recording: Recording, what: { title?: string; show?: string | null }) {
+  return act(onTop(recording, reread, (version) => got(api.PATCH('/api/recordings/{recording_id}', { ...path(recording), body: { version, ...what } }))))
+}
+
 async function rename(recording: Recording) {
-  const given = await ElMessageBox.prompt('Title', { inputValue: recording.title, confirmButtonText: 'Rename', cancelButtonText: 'Keep' }).catch(() => null)
+  const given = await ElMessageBox.prompt('Title', { inputValue: recording.title, confirmButtonText: 'Rename', cancelButtonText: 'Cancel' }).catch(() => null)
   const title = given?.value.trim()
-  if (title) await act(got(api.PATCH('/api/recordings/{recording_id}', { ...path(recording), body: { title } })))
+  if (title) await change(recording, { title })
 }
 
 async function move(recording: Recording, to: string) {
-  await act(got(api.PATCH('/api/recordings/{recording_id}', { ...path(recording), body: { show: to || null } })))
+  await change(recording, { show: to || null })
   void shows.refresh()
 }
 
@@ -122,8 +152,8 @@ async function fetchLink(link: string) {
 function state(recording: Recording): string {
   if (!recording.media) return ''
   if (!recording.words_ready) return 'Words are being found'
-  const clips = recording.clips.length
-  return `${recording.words.toLocaleString('en')} words · ${clips || 'no'} clip${clips === 1 ? '' : 's'}`
+  const count = clips.of(recording.id).length
+  return `${recording.words.toLocaleString('en')} words · ${count || 'no'} clip${count === 1 ? '' : 's'}`
 }
 </script>
 
@@ -141,7 +171,15 @@ function state(recording: Recording): string {
     />
     <input ref="wordsChooser" type="file" accept=".srt,.vtt,.txt" hidden data-test="words-file" @change="chooseWords(wordsChooser?.files)" />
     <LinkDialog :open="linking" @close="linking = false" @fetch="fetchLink" />
-    <h1>Recordings</h1>
+    <div class="heading">
+      <h1>Recordings</h1>
+      <input v-model="wanted" type="search" class="search" placeholder="Search titles, people, clips" aria-label="Search recordings" />
+      <select v-model="order" aria-label="Order">
+        <option value="newest">Newest first</option>
+        <option value="title">By title</option>
+        <option value="longest">Longest first</option>
+      </select>
+    </div>
     <ShowBar v-model="show" :shows="shows" :total="all.length" />
     <UploadLine
       v-for="entry in uploads.list.value" :key="entry.key" :entry="entry"
@@ -152,6 +190,12 @@ function state(recording: Recording): string {
       <el-button text size="small" @click="each.forget()">Forget it</el-button>
     </p>
     <p v-if="recordings.error.value" class="alarm" role="alert">{{ recordings.error.value.message }}</p>
+    <p v-else-if="recordings.isPending.value" class="quiet" role="status">Reading your recordings…</p>
+    <div v-else-if="shown.length && !list.length" class="empty">
+      <h2>Nothing found</h2>
+      <p class="quiet">No recording, person or clip here has “{{ wanted }}” in its name.</p>
+      <el-button @click="wanted = ''">Show all</el-button>
+    </div>
     <div v-else-if="recordings.data.value && !list.length" class="empty">
       <h2>Nothing here yet</h2>
       <p class="quiet">
@@ -167,16 +211,22 @@ function state(recording: Recording): string {
         </div>
         <select class="show" :value="recording.show ?? ''" :aria-label="`Show of ${recording.title}`" @change="move(recording, ($event.target as HTMLSelectElement).value)">
           <option value="">No show</option>
-          <option v-for="each in shows.query.data.value?.shows" :key="each.id" :value="each.id">{{ each.name }}</option>
+          <option v-for="each in shows.query.data.value" :key="each.id" :value="each.id">{{ each.name }}</option>
         </select>
-        <Skyline :levels="recording.skyline" :duration="recording.duration" :clips="recording.clips" />
+        <Skyline :levels="recording.skyline" :duration="recording.duration" :clips="clips.of(recording.id)" />
         <span class="time">{{ recording.duration ? clock(recording.duration, false) : '' }}</span>
         <div class="state">
-          <JobLine
-            v-for="job in recording.jobs.filter((each) => each.state !== 'done' && (each.kind !== 'speakers' || active(each)))" :key="job.id" :job="job"
-            @cancel="act(cancelJob(job))" @retry="act(prepareAgain(recording))"
+          <BringInLine
+            :jobs="recording.jobs.filter((each) => each.kind !== 'speakers')" :name="recording.title"
+            @cancel="act(cancelJob($event))" @retry="act(prepareAgain(recording))"
           />
+          <JobLine v-for="job in recording.jobs.filter((each) => each.kind === 'speakers' && active(each))" :key="job.id" :job="job" :name="recording.title" @cancel="act(cancelJob(job))" />
           <span v-if="!recording.jobs.some(active)" class="quiet">{{ state(recording) }}</span>
+          <span v-if="clips.of(recording.id).length" class="clips">
+            <RouterLink v-for="clip in clips.of(recording.id)" :key="clip.id" :to="{ name: 'sheet', params: { id: clip.id } }" :title="clip.title">
+              {{ clip.title }}<i v-if="clip.export !== 'none'" class="quiet"> ({{ STATES[clip.export] }})</i>
+            </RouterLink>
+          </span>
           <span v-if="recording.notice" class="notice">{{ recording.notice }}</span>
         </div>
         <el-dropdown trigger="click" @command="command(recording, $event)">
@@ -197,6 +247,12 @@ function state(recording: Recording): string {
 
 <style scoped>
 .recordings { height: 100%; padding: 24px 32px; overflow-y: auto; }
+.heading { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; }
+.heading select, .search { padding: 4px 8px; border: 1px solid var(--rule); border-radius: 4px; background: #fff; color: var(--ink); font-size: 14px; }
+.search { width: 240px; margin-left: auto; }
+.clips { display: flex; flex-direction: column; min-width: 0; }
+.clips a { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.clips i { font-style: normal; }
 .over { outline: 3px dashed var(--pencil); outline-offset: -10px; }
 ul { margin: 12px 0 0; padding: 0; list-style: none; border-top: 1px solid var(--rule); }
 li { display: grid; grid-template-columns: 230px 116px minmax(0, 1fr) 56px 290px auto; gap: 18px; align-items: center; padding: 14px 0; border-bottom: 1px solid var(--rule); }
@@ -212,4 +268,16 @@ li { display: grid; grid-template-columns: 230px 116px minmax(0, 1fr) 56px 290px
 .unfinished { margin: 0; padding: 10px 0; border-bottom: 1px solid var(--rule); font-size: 14px; }
 .empty { margin-top: 80px; text-align: center; }
 .hint { font-size: 13px; }
+@media (width < 1180px) {
+  .recordings { padding: 16px 20px; }
+  li { grid-template-columns: minmax(0, 1fr) 110px 52px 250px auto; gap: 8px 14px; }
+  li > .skyline { grid-row: 2; grid-column: 1 / 4; }
+  li > .state { grid-row: 1 / 3; grid-column: 4; }
+}
+@media (width < 900px) {
+  li { grid-template-columns: minmax(0, 1fr) 52px auto; }
+  li > .skyline, li > .show { display: none; }
+  li > .state { grid-row: 2; grid-column: 1 / -1; }
+  .search { width: 160px; }
+}
 </style>

@@ -1,24 +1,32 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { useMediaQuery } from '@vueuse/core'
 import { ElMessageBox } from 'element-plus'
 import { computed, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, got } from '@/api/client'
+import { useCommands } from '@/commands/registry'
+import BringInLine from '@/components/BringInLine.vue'
 import ExportDrawer from '@/components/ExportDrawer.vue'
+import HistoryDrawer from '@/components/HistoryDrawer.vue'
 import Ruler from '@/components/Ruler.vue'
 import SheetRows from '@/components/SheetRows.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
+import type { Word } from '@/composables/transcript'
+import { useChoices } from '@/composables/useChoices'
 import { tellError } from '@/composables/tell'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument } from '@/composables/useDocument'
 import { usePlayer } from '@/composables/usePlayer'
+import { busy, cancelJob, prepareAgain } from '@/composables/useRecording'
 
 const props = defineProps<{ id: string }>()
 const id = toRef(props, 'id')
 const router = useRouter()
 const sheet = useDocument()
-const { doc, plan, edit, undo, redo, sweep } = sheet
+const { doc, plan, edit, sweep } = sheet
+const choices = useChoices()
 
 const first = useQuery({
   queryKey: ['document', id],
@@ -26,16 +34,15 @@ const first = useQuery({
   staleTime: Infinity,
   gcTime: 0,
 })
-watch(first.data, (loaded) => { if (loaded) doc.value = loaded }, { immediate: true })
+watch(first.data, (loaded) => { if (loaded) sheet.opened(loaded) }, { immediate: true })
 
 const recordingId = computed(() => first.data.value?.recording)
 const recording = useQuery({
   queryKey: ['recording', recordingId],
   queryFn: () => got(api.GET('/api/recordings/{recording_id}', { params: { path: { recording_id: recordingId.value! } } })),
   enabled: () => !!recordingId.value,
-  refetchInterval: (query) => (query.state.data?.playable === false ? 1500 : false),
+  refetchInterval: (query) => (query.state.data?.playable === false && busy(query.state.data) ? 1500 : false),
 })
-const choices = useQuery({ queryKey: ['choices'], queryFn: () => got(api.GET('/api/documents/choices')), staleTime: Infinity })
 const files = computed(() => `/api/recordings/${recordingId.value}/files`)
 const peaks = useQuery({
   queryKey: ['peaks', recordingId],
@@ -51,15 +58,37 @@ const rows = ref<InstanceType<typeof SheetRows> | null>(null)
 const picture = ref<HTMLCanvasElement | null>(null)
 const letters = ref<HTMLCanvasElement | null>(null)
 const url = computed(() => (recording.data.value?.playable ? `${files.value}/working` : null))
-const fonts = computed(() => (choices.data.value?.fonts ?? []).map((file) => `/static/fonts/${file}`))
+const fonts = computed(() => (choices.value?.fonts ?? []).map((file) => `/static/fonts/${file}`))
 const player = usePlayer({ plan, url, picture, words: letters, fonts })
-const { chosen, cut, bringBack } = useCutting(sheet, rows, player.toggle)
+const { chosen, cut, bringBack, undo, redo } = useCutting(sheet, rows, player.toggle)
+const hasWords = computed(() => chosen.value.some((token) => token.kind === 'word'))
+const narrow = useMediaQuery('(width < 900px)')
+const low = useMediaQuery('(height < 760px)')
+const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
+const history = ref(false)
+
+useCommands(() => [
+  { id: 'correct', label: 'Correct', keys: ['Enter'], enabled: () => hasWords.value, run: () => rows.value?.edit() },
+  { id: 'export', label: 'Export', keys: ['X'], enabled: () => !!doc.value, run: () => openDrawer('export') },
+  { id: 'history', label: 'History', keys: ['H'], enabled: () => !!doc.value, run: () => openDrawer('history') },
+])
+
+/** One drawer at a time; opened again it closes, and the focus goes back to the rows. */
+function openDrawer(name: 'export' | 'history' | null) {
+  exporting.value = name === 'export' && !exporting.value
+  history.value = name === 'history' && !history.value
+  if (!exporting.value && !history.value) rows.value?.focus()
+}
+
+function rewrite(changing: Word[], text: string) {
+  void sheet.correct({ type: 'rewrite', changes: [{ words: changing.map((word) => word.id), text }], fresh: 0 })
+}
 
 const exporting = ref(false)
 const over = computed(() => !!doc.value && doc.value.seconds > doc.value.outlet.longest)
 const shape = computed(() => (doc.value ? doc.value.plan.width / doc.value.plan.height : 9 / 16))
 const stage = computed(() => {
-  const height = Math.min(468, 300 / shape.value)
+  const height = Math.min(low.value ? 340 : 468, (narrow.value ? 240 : 250) / shape.value)
   return { width: `${Math.round(height * shape.value)}px`, height: `${Math.round(height)}px` }
 })
 
@@ -69,22 +98,20 @@ async function rename() {
     inputPattern: /\S/,
     inputErrorMessage: 'A clip needs a title.',
     confirmButtonText: 'Rename',
+    cancelButtonText: 'Cancel',
   }).catch(() => null)
-  if (!answer) return
-  try {
-    const renamed = await got(
-      api.PATCH('/api/documents/{document_id}', { params: { path: { document_id: props.id } }, body: { title: (answer as { value: string }).value } }),
-    )
-    if (doc.value) doc.value = { ...doc.value, title: renamed.title }
-  } catch (error) {
-    tellError(error)
-  }
+  if (answer) await sheet.rename((answer as { value: string }).value.trim())
+}
+
+async function act(work: Promise<unknown>) {
+  await work.catch(tellError)
+  await recording.refetch()
 }
 
 async function remove() {
   const sure = await ElMessageBox.confirm('Delete this clip and its exports? The recording and its cuts stay.', {
     confirmButtonText: 'Delete',
-    cancelButtonText: 'Keep',
+    cancelButtonText: 'Cancel',
   }).catch(() => null)
   if (!sure) return
   try {
@@ -101,29 +128,35 @@ async function remove() {
     <RouterLink v-if="recording.data.value" :to="{ name: 'desk', params: { id: recording.data.value.id } }" class="crumb">
       {{ recording.data.value.title }}
     </RouterLink>
-    <button v-if="doc" class="title" title="Rename" @click="rename">{{ doc.title }}</button>
+    <h1 v-if="doc" class="name"><button class="title" title="Rename" @click="rename">{{ doc.title }}</button></h1>
     <span v-if="doc" class="time length" :class="{ alarm: over }" data-test="length">
       {{ clock(doc.seconds) }} of {{ clock(doc.outlet.longest, false) }}
     </span>
   </Teleport>
   <Teleport defer to="#actions">
+    <el-button v-if="narrow" :aria-expanded="picturing" @click="picturing = !picturing">Picture</el-button>
     <el-select
-      v-if="doc" :model-value="doc.sheet.outlet" aria-label="Outlet" style="width: 140px"
+      v-if="doc" :model-value="doc.sheet.outlet" aria-label="Outlet" class="outlet"
       @change="(outlet: string) => edit([{ type: 'set_outlet', outlet }])"
     >
-      <el-option v-for="each in choices.data.value?.outlets" :key="each.key" :label="each.name" :value="each.key" />
+      <el-option v-for="each in choices?.outlets" :key="each.key" :label="each.name" :value="each.key" />
     </el-select>
-    <el-button type="primary" :disabled="!doc" @click="exporting = !exporting">Export</el-button>
+    <el-button type="primary" :disabled="!doc" title="Export (X)" @click="openDrawer('export')">Export</el-button>
   </Teleport>
   <p v-if="first.error.value" class="lost" role="alert">
     {{ first.error.value.message }} <RouterLink :to="{ name: 'recordings' }">Go to your recordings</RouterLink>
   </p>
   <div v-else class="sheet">
-    <div class="left">
+    <div v-if="narrow && picturing" class="drawer-shade" @click="picturing = false"></div>
+    <div class="left" :class="{ drawer: narrow, open: picturing }">
       <div class="stage" :style="stage">
         <canvas ref="picture" :width="Math.round(540 * Math.min(1, shape / 0.5625))" :height="Math.round(540 * Math.min(1, shape / 0.5625) / shape)" data-test="picture"></canvas>
         <canvas ref="letters" :style="stage" data-test="captions"></canvas>
       </div>
+      <BringInLine
+        v-if="recording.data.value && !recording.data.value.playable" :jobs="recording.data.value.jobs.filter((job) => job.kind === 'prepare')"
+        name="Preview" @cancel="act(cancelJob($event))" @retry="act(prepareAgain(recording.data.value))"
+      />
       <Transport
         :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value"
         @toggle="player.toggle" @seek="player.seek"
@@ -134,7 +167,7 @@ async function remove() {
           v-if="doc" :model-value="doc.sheet.captions ?? 'none'" size="small" aria-label="Captions" style="width: 110px"
           @change="(style: string) => edit([{ type: 'set_captions', captions: style === 'none' ? null : style }])"
         >
-          <el-option v-for="(name, key) in choices.data.value?.captions" :key="key" :label="name" :value="key" />
+          <el-option v-for="(name, key) in choices?.captions" :key="key" :label="name" :value="key" />
           <el-option label="None" value="none" />
         </el-select>
         <span class="grow" />
@@ -145,20 +178,24 @@ async function remove() {
       <div class="bar" role="toolbar" aria-label="Editing">
         <el-button :disabled="!chosen.length" title="Cut (Delete)" @click="cut">Cut</el-button>
         <el-button :disabled="!chosen.length" title="Bring back (B)" @click="bringBack">Bring back</el-button>
+        <el-button :disabled="!hasWords" title="Correct the selected words (Enter)" @click="rows?.edit()">Correct</el-button>
         <span class="sep" />
-        <el-button :disabled="!doc?.can_undo" title="Undo (Ctrl+Z)" @click="undo">Undo</el-button>
+        <el-button :disabled="!sheet.canUndo.value" :title="sheet.canUndo.value ? 'Undo (Ctrl+Z)' : 'Nothing to undo since you opened this; the history reaches further'" @click="undo">Undo</el-button>
         <el-button :disabled="!doc?.can_redo" title="Redo (Ctrl+Shift+Z)" @click="redo">Redo</el-button>
+        <el-button text :disabled="!doc" title="All changes, and back to any of them (H)" @click="openDrawer('history')">History</el-button>
         <span class="sep" />
-        <el-button :disabled="!doc" @click="sweep({ kinds: ['filler', 'pause'], leave: [], instead: [] })">Sweep</el-button>
+        <el-button :disabled="!doc || !choices" @click="sweep({ kinds: choices!.sweep_kinds, leave: [], instead: [] })">Sweep</el-button>
         <span class="grow" />
-        <span v-if="!exporting" class="quiet keys">Space plays · Delete cuts · B brings back</span>
+        <span v-if="!exporting && !history" class="quiet keys">Space plays · Delete cuts · B brings back · Enter corrects · X exports</span>
       </div>
       <SheetRows
-        v-if="doc" ref="rows" :doc="doc" :source="player.source.value" :playing="player.playing.value" :peaks="peaks.data.value ?? null"
-        @go="player.seekSource" @selected="chosen = $event"
+        v-if="doc && choices" ref="rows" :doc="doc" :source="player.source.value" :playing="player.playing.value" :peaks="peaks.data.value ?? null" :choices="choices"
+        @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite"
       />
+      <p v-else class="lost quiet" role="status">Reading the clip…</p>
     </div>
-    <ExportDrawer v-if="doc && exporting" class="right" :doc="doc" @close="exporting = false" />
+    <ExportDrawer v-if="doc && exporting" class="right" :doc="doc" @close="openDrawer(null)" />
+    <HistoryDrawer v-if="doc && history" class="right" :doc="doc" @back="sheet.goBack" @close="openDrawer(null)" />
     <Ruler
       v-if="doc && recording.data.value" class="bottom" :doc="doc" :time="player.time.value" :duration="recording.data.value.duration"
       :thumbs="recording.data.value.media?.has_picture ? `${files}/thumbs` : null" @seek="player.seek"
@@ -167,22 +204,42 @@ async function remove() {
 </template>
 
 <style scoped>
-.sheet { display: grid; grid-template: minmax(0, 1fr) auto / 340px minmax(0, 1fr) auto; height: 100%; }
-.left { display: flex; flex-direction: column; gap: 12px; padding: 16px 20px; border-right: 1px solid var(--rule); overflow: hidden; }
+.sheet { position: relative; display: grid; grid-template: minmax(0, 1fr) auto / 290px minmax(0, 1fr) auto; height: 100%; overflow: hidden; }
+.left { display: flex; flex-direction: column; gap: 12px; padding: 16px 20px; border-right: 1px solid var(--rule); overflow: hidden auto; }
 .stage { position: relative; margin: 0 auto; background: var(--ink); border-radius: 4px; overflow: hidden; flex: none; }
 .stage canvas { position: absolute; inset: 0; width: 100%; height: 100%; }
 .choices { display: flex; gap: 8px; align-items: center; font-size: 14px; }
-.middle { display: flex; flex-direction: column; min-height: 0; }
-.bar { display: flex; gap: 6px; align-items: center; padding: 10px 20px; border-bottom: 1px solid var(--rule); }
+.middle { display: flex; flex-direction: column; min-width: 0; min-height: 0; }
+.bar { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; padding: 10px 20px; border-bottom: 1px solid var(--rule); }
 .bar .el-button + .el-button { margin-left: 0; }
-.sep { width: 12px; }
+.sep { width: 6px; }
 .grow { flex: 1; }
-.keys { font-size: 12px; white-space: nowrap; overflow: hidden; }
+.keys { font-size: 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .middle > .rows { flex: 1; min-height: 0; }
 .right { width: 320px; border-left: 1px solid var(--rule); }
-.bottom { grid-column: 1 / -1; }
+.bottom { grid-column: 1 / -1; grid-row: 2; }
+.outlet { width: 140px; }
 .crumb { max-width: 220px; overflow: hidden; color: var(--ink-2); text-overflow: ellipsis; white-space: nowrap; }
+.name { min-width: 0; font-size: inherit; }
 .title { max-width: 320px; padding: 0; overflow: hidden; border: 0; background: none; font-weight: 600; text-overflow: ellipsis; white-space: nowrap; cursor: text; }
 .length { white-space: nowrap; }
 .lost { padding: 60px; text-align: center; }
+@media (width < 1180px) {
+  .sheet { grid-template-columns: 250px minmax(0, 1fr); }
+  .left { padding: 12px; }
+  .bar { padding: 8px 12px; }
+  .right { position: absolute; top: 0; right: 0; bottom: 0; z-index: 10; width: min(320px, 100%); }
+  .crumb, .title { max-width: 160px; }
+  .keys { display: none; }
+}
+@media (width < 900px) {
+  .sheet { grid-template-columns: minmax(0, 1fr); }
+  .left.drawer { position: absolute; top: 0; left: 0; bottom: 0; z-index: 30; width: min(290px, 92%); background: var(--paper); visibility: hidden; }
+  .left.drawer.open { visibility: visible; }
+  .bar { padding: 4px 8px; }
+  .bar .el-button { padding: 4px 7px; }
+  .outlet { width: 110px; }
+  .crumb { display: none; }
+  .title { max-width: 120px; }
+}
 </style>

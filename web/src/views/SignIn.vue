@@ -34,6 +34,7 @@ async function enter() {
     <el-input id="username" v-model="username" size="large" autocomplete="username" autofocus />
     <label for="password">Password</label>
     <el-input id="password" v-model="password" size="large" type="password" autocomplete="current-password" show-password />
+    <p class="quiet small">Forgotten it? Ask your administrator to set a new one.</p>
     <p v-if="wrong" class="alarm" role="alert">{{ wrong }}</p>
     <el-button type="primary" size="large" native-type="submit" :loading="busy" :disabled="!username || !password">
       Sign in
@@ -45,6 +46,7 @@ async function enter() {
 .sign-in { display: flex; flex-direction: column; gap: 8px; width: 340px; margin: 16vh auto 0; }
 h1 { display: flex; gap: 10px; align-items: center; font-size: 26px; }
 p { margin: 0 0 12px; }
+.small { margin: 4px 0 0; font-size: 13px; }
 label { margin-top: 6px; font-weight: 500; }
 .el-button { margin-top: 16px; }
 </style>

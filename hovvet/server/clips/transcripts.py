@@ -7,10 +7,11 @@ once, to the transcript of the correction before it.
 
 import uuid
 from collections import OrderedDict
-from functools import lru_cache
+from functools import lru_cache, partial
 from pathlib import Path
 from threading import Lock
 
+from django.db import transaction
 from pydantic import TypeAdapter
 
 from hovvet.core.media.decode import SPEECH_RATE
@@ -82,16 +83,21 @@ def _look_up(recording_id: uuid.UUID, corrected: int) -> Transcript | None:
 
 
 def keep(recording_id: uuid.UUID, corrected: int, transcript: Transcript) -> None:
-    """Keep a transcript in memory; 0 and below stand for the one before any correction, by its version."""
+    """Keep a transcript in memory once it is there for good; 0 and below stand for the one before any correction,
+    by its version."""
+    transaction.on_commit(partial(_keep, recording_id, corrected, transcript))
+
+
+def _keep(recording_id: uuid.UUID, corrected: int, transcript: Transcript) -> None:
     with _lock:
         _kept[recording_id, corrected] = transcript
         while len(_kept) > _KEPT:
             _kept.popitem(last=False)
 
 
-def source_of(recording: Recording) -> Source:
-    """The transcript and media of a recording. Raises Problem while they are not ready."""
-    transcript, media = transcript_of(recording), recording.media
+def source_of(recording: Recording, transcript: Transcript | None = None) -> Source:
+    """The transcript (the present one, unless given) and media of a recording. Raises Problem while not ready."""
+    transcript, media = transcript or transcript_of(recording), recording.media
     if media is None:
         raise Problem(409, "This recording is still being prepared. Cutting starts when its file has been looked into.")
     wav = recording.folder / "speech.wav"

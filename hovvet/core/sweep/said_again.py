@@ -6,7 +6,7 @@ from rapidfuzz import fuzz
 
 from hovvet.core.sweep.finds import Find
 from hovvet.core.sweep.phrases import find_of
-from hovvet.core.words.transcript import Word
+from hovvet.core.words.transcript import DOUBTFUL, Word
 from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
 
 _REPEAT_WORDS = 4  # the longest repeat looked for
@@ -20,7 +20,6 @@ _SUBJECTS = frozenset("i we you he she it they the this that there these those m
 
 _RESTART_WORDS = 8  # the longest beginning that is abandoned
 _RESTART_GAP = 2.0
-_DOUBTFUL = 0.5  # confidence
 # A phrase that ends with one of these was not finished.
 _UNFINISHED = frozenset(
     (
@@ -128,7 +127,7 @@ def _is_restart(places: dict[int, int], said: Sequence[Word], texts: Sequence[st
     between = places[said[again].id] - places[broke.id] > 1  # fillers stood there
     parted = ends_phrase(broke.text) or _trails_off(broke.text) or said[again].start - broke.end >= 0.2 or between
     # A word broken off is often misheard: the recogniser is not sure of it.
-    unfinished = texts[again - 1] in _UNFINISHED or _trails_off(broke.text) or broke.confidence < _DOUBTFUL
+    unfinished = texts[again - 1] in _UNFINISHED or _trails_off(broke.text) or broke.confidence < DOUBTFUL
     begins = first == 0 or ends_phrase(said[first - 1].text) or said[first].start - said[first - 1].end >= 0.15
     if not parted or not (unfinished or _outgrown(said, first, again, same)):
         return False

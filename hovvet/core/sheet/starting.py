@@ -1,9 +1,11 @@
 """Starting sheets: the desk of a whole recording, and a clip from a stretch of it."""
 
 from hovvet.core.errors import CoreError
+from hovvet.core.plan.kept import kept_words
 from hovvet.core.sheet.model import Piece, Sheet
-from hovvet.core.words.transcript import Transcript
+from hovvet.core.words.transcript import Transcript, plain_text
 
+_TITLE_WORDS = 7
 LEAD_IN = 0.12  # seconds kept before the first word and after the last, where there is silence
 LEAD_OUT = 0.25
 
@@ -45,3 +47,10 @@ def clip_sheet(desk: Sheet, transcript: Transcript, first: int, last: int) -> Sh
         id="p1", recording=desk_piece.recording, start=start, end=end, word_cuts=word_cuts, pause_cuts=pause_cuts
     )
     return Sheet(pieces=(piece,))
+
+
+def clip_title(sheet: Sheet, transcript: Transcript) -> str:
+    """A title for a new clip: the first words of its first piece that are kept."""
+    words = kept_words(transcript, sheet.pieces[0])
+    title = plain_text(words[:_TITLE_WORDS]).strip(" ,.;:")
+    return title + ("…" if len(words) > _TITLE_WORDS else "")

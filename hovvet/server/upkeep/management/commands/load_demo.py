@@ -18,9 +18,10 @@ from hovvet.core.words.glossary import Term
 from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
-from hovvet.server.clips.documents import apply_edit, correct_words, describe_words, desk_of, make_clip, sheet_of
+from hovvet.server.clips.documents import apply_edit, correct_now, make_clip, sheet_of
+from hovvet.server.clips.transcripts import silences_of, source_of, transcript_of
 from hovvet.server.jobs.running import run_job, start_job
-from hovvet.server.recordings.loaded import silences_of, source_of, transcript_of
+from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
@@ -80,13 +81,12 @@ class Command(BaseCommand):
     def _tell_apart(self, notes: Recording) -> None:
         """The two who speak, as the voices suggest and a person named them."""
         turns = suggest_speakers(open_wav(notes.folder / "speech.wav"), transcript_of(notes).words, 2)
-        desk = desk_of(notes)
         for correction in (
             SuggestSpeakers(turns=tuple(turns)),
             NameSpeaker(speaker="S1", name="Tolliver"),
             NameSpeaker(speaker="S2", name="Maren"),
         ):
-            desk = correct_words(desk, desk.version, correction, None)
+            correct_now(notes, correction, None)
 
     def _first_clip(self, talk: Recording) -> None:
         """A clip of the passage that gave the talk its name, swept."""

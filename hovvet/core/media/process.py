@@ -1,0 +1,134 @@
+"""Programs run on files we do not trust: within limits, and never outliving us."""
+
+import os
+import signal
+import subprocess
+import tempfile
+import threading
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager, suppress
+from dataclasses import dataclass
+from typing import IO
+
+from hovvet.core.errors import CoreError
+
+_MEMORY = 4 * 1024**3  # bytes of address space: decoding 8K pictures in two threads stays under 2 GiB
+
+
+class MediaError(CoreError):
+    """A media file could not be read or written."""
+
+
+class LimitError(MediaError):
+    """A file asked for more than a recording of its length should."""
+
+    def __init__(self, detail: str = "") -> None:
+        super().__init__(
+            "This file asks for far more work than a recording of its length should, so it was stopped. "
+            "It is probably damaged: copy it again from where it was recorded.",
+            detail,
+        )
+
+
+@dataclass(frozen=True)
+class Limits:
+    """What a program may use: ``seconds`` on the clock, ``cpu`` seconds of processors, bytes of ``memory``, and
+    ``output`` bytes in any file it writes."""
+
+    seconds: float
+    cpu: float
+    output: int
+    memory: int = _MEMORY
+
+
+def limits(duration: float, pace: float, bytes_per_second: int = 0) -> Limits:
+    """Limits for work on ``duration`` seconds of media.
+
+    ``pace`` is how many seconds a second of it may take on a busy machine; ``bytes_per_second`` how much it may write.
+    """
+    seconds = 120 + pace * duration
+    return Limits(seconds=seconds, cpu=2 * seconds, output=32 * 1024**2 + int(bytes_per_second * duration))
+
+
+def guarded(command: Sequence[str], limit: Limits) -> list[str]:
+    """The command under its limits; it is killed when the thread that started it ends, however that happens.
+
+    prlimit and setpriv (util-linux) become the program itself, so that its process id stays the one that was started.
+    """
+    return [
+        "prlimit", f"--as={limit.memory}", f"--cpu={int(limit.cpu) + 1}", f"--fsize={limit.output}", "--core=0",
+        "setpriv", "--pdeathsig", "KILL", *command,
+    ]  # fmt: skip
+
+
+class Program:
+    """A program at work under limits; its errors go to a file."""
+
+    def __init__(self, process: "subprocess.Popen[bytes]", log: IO[bytes], limit: Limits) -> None:
+        self.process = process
+        self._log, self._limit = log, limit
+        self._late = threading.Event()
+
+    def stop(self) -> None:
+        """Kill it and its children, if it still runs."""
+        if self.process.poll() is None:
+            with suppress(ProcessLookupError):
+                os.killpg(self.process.pid, signal.SIGKILL)
+
+    def too_late(self) -> None:
+        """Stop it because its time is over."""
+        self._late.set()
+        self.stop()
+
+    def finish(self) -> None:
+        """Wait for its end. Raises LimitError, MediaError unless it went well."""
+        code = self.process.wait()
+        if self._late.is_set():
+            raise LimitError(f"more than {self._limit.seconds:.0f} s")
+        if code == 0:
+            return
+        self._log.seek(0)
+        text = self._log.read()[-200_000:].decode(errors="replace")
+        beyond = code in (-signal.SIGXCPU, -signal.SIGXFSZ, -signal.SIGKILL)
+        if beyond or "Cannot allocate memory" in text or "File too large" in text:
+            raise LimitError(f"ended by {code}: {text[-2000:]}")
+        raise failure(text)
+
+
+@contextmanager
+def running(
+    command: Sequence[str], limit: Limits, stdin: int = subprocess.DEVNULL, stdout: int = subprocess.PIPE
+) -> Iterator[Program]:
+    """A program at work under limits. It is killed, with all it started, when its time is over and on leaving."""
+    with (
+        tempfile.TemporaryFile() as log,
+        subprocess.Popen(guarded(command, limit), stdin=stdin, stdout=stdout, stderr=log, process_group=0) as process,
+    ):
+        program = Program(process, log, limit)
+        timer = threading.Timer(limit.seconds, program.too_late)
+        timer.start()
+        try:
+            yield program
+        finally:
+            timer.cancel()
+            program.stop()
+
+
+def run(command: Sequence[str], limit: Limits) -> bytes:
+    """Run a program to its end; its standard output. Raises LimitError, MediaError."""
+    with running(command, limit) as program:
+        assert program.process.stdout
+        out = program.process.stdout.read()
+        program.finish()
+        return out
+
+
+def failure(log: str) -> MediaError:
+    """What ffmpeg's log means to a person."""
+    if "No space left on device" in log:
+        message = "The disk is full. Free some space, then try again; nothing was lost."
+    elif "not in whitelist" in log or "not on whitelist" in log or "Invalid data found" in log or "End of file" in log:
+        message = "This is not a video or audio file that Hovvet can read. Try MP4, MOV, MKV, WebM, MP3, WAV or M4A."
+    else:
+        message = "The file could not be read to its end."
+    return MediaError(message, log[-2000:])

@@ -1,0 +1,58 @@
+"""What has become of the words and pauses on the page, by a plan."""
+
+from collections.abc import Sequence
+
+from pydantic import BaseModel, ConfigDict
+
+from hovvet.core.plan.model import Plan
+from hovvet.core.sheet.model import Sheet
+from hovvet.core.spans import Span, intersect, merge
+from hovvet.core.words.layout import Pause
+
+_NOTICED = 0.08  # seconds: less than this taken out of a pause, or left of it, is not told
+
+
+class ShortPause(BaseModel):
+    """A pause that is not whole: which of the page's pauses, and the seconds left of it (0 when it is cut)."""
+
+    model_config = ConfigDict(frozen=True)
+
+    pause: int
+    left: float
+
+
+def struck_words(sheet: Sheet) -> tuple[int, ...]:
+    """The ids of all words cut on a sheet, in order."""
+    return tuple(sorted({word for piece in sheet.pieces for cut in piece.word_cuts for word in cut.words}))
+
+
+def short_pauses(pauses: Sequence[Pause], plan: Plan) -> list[ShortPause]:
+    """The pauses (in order of time) of which the plan leaves out something that can be noticed."""
+    kept = merge([(segment.source_start, segment.source_end) for segment in plan.segments])
+    left = _within([(pause.start, pause.end) for pause in pauses], kept)
+    return [
+        ShortPause(pause=n, left=round(seconds, 2) if seconds >= _NOTICED else 0.0)
+        for n, (pause, seconds) in enumerate(zip(pauses, left, strict=True))
+        if seconds < pause.end - pause.start - _NOTICED
+    ]
+
+
+def _within(spans: Sequence[Span], kept: Sequence[Span]) -> list[float]:
+    """For each span, in order and apart, the seconds of it that are kept."""
+    sums = [0.0] * len(spans)
+    n = 0
+    for start, end in intersect(spans, kept):
+        while spans[n][1] <= start:
+            n += 1
+        sums[n] += end - start
+    return sums
+
+
+def pauses_of(sheet: Sheet, pauses: Sequence[Pause]) -> list[Pause]:
+    """The pauses that lie within the pieces of a sheet."""
+    return [gap for gap in pauses if any(piece.start <= gap.start and gap.end <= piece.end for piece in sheet.pieces)]
+
+
+def uncut(sheet: Sheet) -> float:
+    """How long the pieces of a sheet would be with nothing cut, in seconds."""
+    return sum(piece.end - piece.start for piece in sheet.pieces)

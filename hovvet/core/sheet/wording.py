@@ -1,0 +1,77 @@
+"""What an edit did, in words for a list of changes."""
+
+from collections import Counter
+from collections.abc import Iterator
+
+from hovvet.core.captions.style import STYLES
+from hovvet.core.plan.outlets import OUTLETS
+from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, Edit, SetCaptions, SetOutlet
+from hovvet.core.words.corrections import Correction, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
+
+_REASONS = {
+    "filler": ("filler sound", "filler sounds"),
+    "phrase": ("filler phrase", "filler phrases"),
+    "repeat": ("repeat", "repeats"),
+    "restart": ("restart", "restarts"),
+    "retake": ("retake", "retakes"),
+}
+
+
+def edit_in_words(edit: Edit) -> str:
+    """One line that says what an edit of a sheet did."""
+    words: Counter[str] = Counter()
+    pauses = back = 0
+    other = ""
+    for each in _singles(edit):
+        match each:
+            case CutWords():
+                words[each.reason] += len(each.words)
+            case CutPause():
+                pauses += 1
+            case BringBack():
+                back += len(each.words) + len(each.spans)
+            case SetOutlet():
+                other = f"Made for {OUTLETS[each.outlet].name}" if each.outlet in OUTLETS else "Changed the outlet"
+            case SetCaptions():
+                style = STYLES.get(each.captions or "")
+                other = f"Captions: {style.name}" if style else "No captions"
+    if back:
+        return f"Brought back {_count(back, 'word or pause', 'words and pauses')}"
+    if other:
+        return other
+    parts = [f"{_count(count, 'word', 'words')}{_why(reason)}" for reason, count in words.items()]
+    if pauses:
+        parts.append(_count(pauses, "pause", "pauses"))
+    return f"Cut {', '.join(parts)}" if parts else "Changed nothing"
+
+
+def correction_in_words(correction: Correction) -> str:
+    """One line that says what a correction of the transcript did."""
+    match correction:
+        case Rewrite() if len(correction.changes) == 1:
+            return f"Corrected to “{correction.changes[0].text[:60]}”"
+        case Rewrite():
+            return f"Corrected {len(correction.changes)} places"
+        case SetSpeaker():
+            return f"Gave {_count(len(correction.words), 'word', 'words')} to speaker {correction.speaker[1:]}"
+        case NameSpeaker():
+            what = f"Named speaker {correction.speaker[1:]} {correction.name}" if correction.name else ""
+            return what or f"Changed speaker {correction.speaker[1:]}"
+        case SuggestSpeakers():
+            return "Told speakers apart by their voices"
+
+
+def _singles(edit: Edit) -> Iterator[Edit]:
+    if isinstance(edit, Batch):
+        for each in edit.edits:
+            yield from _singles(each)
+    else:
+        yield edit
+
+
+def _why(reason: str) -> str:
+    return f" of {_REASONS[reason][1]}" if reason in _REASONS else ""
+
+
+def _count(count: int, one: str, many: str) -> str:
+    return f"{count} {one if count == 1 else many}"

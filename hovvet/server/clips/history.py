@@ -1,0 +1,122 @@
+"""Revisions: the sheet at each of them, kept small, and their story in words."""
+
+from collections import OrderedDict
+from collections.abc import Iterator
+from dataclasses import dataclass
+from datetime import datetime
+from functools import partial
+from threading import Lock
+
+from django.db import transaction
+from pydantic import TypeAdapter
+
+from hovvet.core.sheet.edits import Edit, apply
+from hovvet.core.sheet.model import Sheet
+from hovvet.core.sheet.wording import correction_in_words, edit_in_words
+from hovvet.core.words.corrections import Correction
+from hovvet.server.clips.models import Document, Revision
+
+SNAPSHOT_EVERY = 20  # revisions
+_KEPT = 64  # sheets in memory
+_edit: TypeAdapter[Edit] = TypeAdapter(Edit)
+_correction: TypeAdapter[Correction] = TypeAdapter(Correction)
+_sheets: OrderedDict[int, Sheet] = OrderedDict()
+_lock = Lock()
+
+
+def next_to(head: Revision, sheet: Sheet, edit: object, author_id: int | None) -> Revision:
+    """A revision after ``head``, not saved yet; its sheet is written down every 20th time."""
+    depth = head.depth + 1
+    return Revision(
+        document_id=head.document_id,
+        parent=head,
+        depth=depth,
+        sheet=sheet.model_dump(mode="json") if depth % SNAPSHOT_EVERY == 0 else None,
+        edit=edit,
+        corrected_id=head.corrected_id,
+        author_id=author_id,
+    )
+
+
+def sheet_at(revision: Revision) -> Sheet:
+    """The sheet as it was at a revision."""
+    behind: list[Revision] = []
+    at = revision
+    while (sheet := _look_up(at)) is None:
+        behind.append(at)
+        assert at.parent is not None, "the first revision holds its sheet"
+        at = at.parent
+    for each in reversed(behind):
+        if each.edit is not None and each.corrected_id != each.pk:
+            sheet = apply(sheet, _edit.validate_python(each.edit))
+    remember(revision, sheet)
+    return sheet
+
+
+def _look_up(revision: Revision) -> Sheet | None:
+    with _lock:
+        if revision.pk in _sheets:
+            _sheets.move_to_end(revision.pk)
+            return _sheets[revision.pk]
+    return None if revision.sheet is None else Sheet.model_validate(revision.sheet)
+
+
+def remember(revision: Revision, sheet: Sheet) -> None:
+    """Keep a sheet in memory once its revision is there for good: a key that was rolled back is given again."""
+    transaction.on_commit(partial(_keep, revision.pk, sheet))
+
+
+def _keep(revision_id: int, sheet: Sheet) -> None:
+    with _lock:
+        _sheets[revision_id] = sheet
+        while len(_sheets) > _KEPT:
+            _sheets.popitem(last=False)
+
+
+@dataclass(frozen=True)
+class Told:
+    """One change in the story of a document: what was done, by whom ("" for Hovvet itself), and when."""
+
+    id: int
+    what: str
+    who: str
+    when: datetime
+    current: bool
+
+
+def story(document: Document, most: int, before: int | None = None) -> list[Told]:
+    """The newest changes first, ``most`` of them, those undone included; ``before`` a revision to go on further back."""
+    revisions = document.revisions.select_related("author").defer("sheet").order_by("-pk")
+    if before is not None:
+        revisions = revisions.filter(pk__lt=before)
+    return list(_told(document, revisions[:most]))
+
+
+def _told(document: Document, revisions: "Iterator[Revision] | object") -> Iterator[Told]:
+    for revision in revisions:  # type: ignore[attr-defined]
+        yield Told(
+            id=revision.pk,
+            what=_in_words(revision),
+            who=revision.author.get_username() if revision.author else "",
+            when=revision.created,
+            current=revision.pk == document.head_id,
+        )
+
+
+def _in_words(revision: Revision) -> str:
+    edit = revision.edit
+    if edit is None:
+        return "Began"
+    if edit.get("type") == "go_back":
+        return f"Went back to “{edit['what']}”"
+    if revision.corrected_id == revision.pk:
+        return correction_in_words(_correction.validate_python(edit))
+    return edit_in_words(_edit.validate_python(edit))
+
+
+def going_back(head: Revision, to: Revision, author_id: int | None) -> Revision:
+    """A revision after ``head`` in which all is as it was at ``to``; not saved yet."""
+    revision = next_to(head, sheet_at(to), {"type": "go_back", "to": to.pk, "what": _in_words(to)}, author_id)
+    revision.sheet = sheet_at(to).model_dump(mode="json")
+    revision.corrected_id = to.corrected_id
+    return revision

@@ -1,0 +1,82 @@
+import { effectScope, ref } from 'vue'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { keyOf, press, useCommands, type Command } from './registry'
+
+const plain = { ctrlKey: false, metaKey: false, altKey: false, shiftKey: false }
+const scope = effectScope()
+afterEach(() => scope.stop())
+
+/** A key pressed where `inside` says which selectors match the focused element. */
+function pressed(key: string, inside: RegExp | null = null, more = {}) {
+  const event = {
+    ...plain, ...more, key, isComposing: false, defaultPrevented: false, preventDefault: vi.fn(),
+    target: { closest: (selector: string) => (inside?.test(selector) ? {} : null) },
+  }
+  return { event, done: press(event as unknown as KeyboardEvent) }
+}
+
+describe('keys', () => {
+  it('are written as people read them', () => {
+    expect(keyOf({ ...plain, key: 'z', ctrlKey: true, shiftKey: true })).toBe('Ctrl+Shift+Z')
+    expect(keyOf({ ...plain, key: ' ' })).toBe('Space')
+    expect(keyOf({ ...plain, key: '?', shiftKey: true })).toBe('?')
+    expect(keyOf({ ...plain, key: 'ArrowLeft', shiftKey: true })).toBe('Shift+Left')
+  })
+})
+
+describe('the dispatcher', () => {
+  function offer(...commands: Command[]) {
+    const inner = effectScope()
+    inner.run(() => useCommands(() => commands))
+    return inner
+  }
+
+  it('runs the command of a key, and not in fields or while it makes no sense', () => {
+    const run = vi.fn()
+    const able = ref(true)
+    const inner = offer({ id: 'cut', label: 'Cut', keys: ['Delete'], enabled: () => able.value, run })
+    expect(pressed('Delete').done).toBe(true)
+    expect(run).toHaveBeenCalledTimes(1)
+    expect(pressed('Delete', /input/).done).toBe(false)
+    able.value = false
+    expect(pressed('Delete').done).toBe(true)
+    expect(run).toHaveBeenCalledTimes(1)
+    inner.stop()
+    expect(pressed('Delete').done).toBe(false)
+  })
+
+  it('leaves Space and Enter to the button that has the focus', () => {
+    const run = vi.fn()
+    const inner = offer({ id: 'play', label: 'Play', keys: ['Space'], run })
+    expect(pressed(' ', /^button/).done).toBe(false)
+    expect(pressed(' ').done).toBe(true)
+    expect(run).toHaveBeenCalledTimes(1)
+    inner.stop()
+  })
+
+  it('gives a key to the place that has the focus, also in a field of it', () => {
+    const page = vi.fn()
+    const bar = vi.fn()
+    const inner = offer(
+      { id: 'clear', label: 'Clear', keys: ['Escape'], run: page },
+      { id: 'close', label: 'Close', keys: ['Escape'], where: '.find', run: bar },
+    )
+    pressed('Escape', /input|\.find/)
+    expect([bar.mock.calls.length, page.mock.calls.length]).toEqual([1, 0])
+    pressed('Escape')
+    expect([bar.mock.calls.length, page.mock.calls.length]).toEqual([1, 1])
+    inner.stop()
+  })
+
+  it('gives a key to what was offered last', () => {
+    const below = vi.fn()
+    const above = vi.fn()
+    const page = offer({ id: 'clear', label: 'Clear', keys: ['Escape'], run: below })
+    const drawer = offer({ id: 'close', label: 'Close', keys: ['Escape'], run: above })
+    pressed('Escape')
+    drawer.stop()
+    pressed('Escape')
+    expect([above.mock.calls.length, below.mock.calls.length]).toEqual([1, 1])
+    page.stop()
+  })
+})

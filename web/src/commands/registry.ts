@@ -1,0 +1,77 @@
+import { onScopeDispose, shallowReactive, watchEffect } from 'vue'
+
+/**
+ * Something a person can do, by button and by key. `keys` are written as people read them ("Ctrl+Z", "Delete",
+ * "B"); a key with Shift in it is another key. `enabled` says whether it makes sense now.
+ */
+export interface Command {
+  id: string
+  label: string
+  keys?: string[]
+  where?: string // a selector: only while the focus is inside; such a command holds in fields too
+  enabled?: () => boolean
+  run: (event: KeyboardEvent) => void
+}
+
+/** Where keys stay the control's own: fields, lists that open, dialogs. */
+const OWN_KEYS = 'input, textarea, select, [contenteditable], [data-own-keys], .el-message-box, .el-select, .el-dialog, .el-dropdown-menu'
+const BUTTON = 'button, a, [role="button"], [role="tab"]'
+const NAMES: Record<string, string> = { ' ': 'Space', ArrowLeft: 'Left', ArrowRight: 'Right', ArrowUp: 'Up', ArrowDown: 'Down' }
+
+const registered = shallowReactive(new Map<string, Command>())
+
+/** Offer commands as long as the component that calls this is there; what is offered later wins a key. */
+export function useCommands(commands: () => Command[]) {
+  let mine: string[] = []
+  const clear = () => mine.forEach((id) => registered.delete(id))
+  watchEffect(() => {
+    const now = commands()
+    clear()
+    mine = now.map((command) => command.id)
+    for (const command of now) registered.set(command.id, command)
+  })
+  onScopeDispose(clear)
+}
+
+/** All commands that are offered now, for lists and tests. */
+export function offered(): Command[] {
+  return [...registered.values()]
+}
+
+/** The key of an event as people read it: "Ctrl+Shift+Z". */
+export function keyOf(event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>): string {
+  const key = NAMES[event.key] ?? (event.key.length === 1 ? event.key.toUpperCase() : event.key)
+  const shift = event.shiftKey && (event.key.length > 1 || /[a-z]/i.test(event.key))
+  return [(event.ctrlKey || event.metaKey) && 'Ctrl', event.altKey && 'Alt', shift && 'Shift', key].filter(Boolean).join('+')
+}
+
+/** What a tooltip says: the label and its first key. */
+export function hint(label: string, key: string): string {
+  return `${label} (${key})`
+}
+
+/** The command of a key where the focus is: that of the place itself first, then that of the page. */
+function forKey(event: KeyboardEvent, target: HTMLElement): Command | undefined {
+  const key = keyOf(event)
+  const all = [...registered.values()].reverse().filter((command) => command.keys?.includes(key))
+  const own = all.find((command) => command.where && target.closest?.(command.where))
+  if (own || target.closest?.(OWN_KEYS)) return own
+  return all.find((command) => !command.where)
+}
+
+/** Run the command of a key, if there is one and the key is not the control's own; whether it was. */
+export function press(event: KeyboardEvent): boolean {
+  const target = event.target as HTMLElement
+  if (event.isComposing || event.defaultPrevented) return false
+  if (target.closest?.(BUTTON) && (event.key === ' ' || event.key === 'Enter')) return false
+  const command = forKey(event, target)
+  if (!command) return false
+  event.preventDefault()
+  if (command.enabled?.() ?? true) command.run(event)
+  return true
+}
+
+/** The one listener for keys; installed once, by the application. */
+export function listen() {
+  window.addEventListener('keydown', press)
+}

@@ -1,0 +1,1 @@
+export {} // stands in for a package that is left out of the build
