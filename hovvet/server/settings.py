@@ -2,6 +2,7 @@
 
 import os
 import secrets
+import sys
 from pathlib import Path
 
 from hovvet.core.media.intake import LONGEST
@@ -92,6 +93,9 @@ STATICFILES_DIRS = [
 ]
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
+
+if "test" in sys.argv[1:2]:  # tests make many users, and none of their passwords is worth guessing
+    PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from hovvet.core.captions.ass import caption_script, for_bt709
 from hovvet.core.captions.metrics import covers, width
-from hovvet.core.captions.phrases import FLICKER, LINE_CHARACTERS, SHORTEST, break_phrases, lay_out_captions
+from hovvet.core.captions.phrases import FLICKER, LINE_CHARACTERS, OPENING, SHORTEST, break_phrases, lay_out_captions
 from hovvet.core.captions.style import FONTS, caption_style
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
@@ -58,7 +58,8 @@ class Layout(unittest.TestCase):
                 text = " ".join(words[n].text for n in line)
                 self.assertTrue(len(text) <= LINE_CHARACTERS or len(line) == 1, text)
             first = words[caption.lines[0][0]]
-            self.assertGreaterEqual(RATE.seconds(caption.first), first.start - 1e-6, "before its word")
+            if caption.first > 0 or first.start > OPENING:
+                self.assertGreaterEqual(RATE.seconds(caption.first), first.start - 1e-6, "before its word")
         for one, two in itertools.pairwise(captions):
             gap = RATE.seconds(two.first - one.last)
             self.assertGreaterEqual(gap, 0)
@@ -76,6 +77,19 @@ class Layout(unittest.TestCase):
             ("Nobody", 0, 0.4), ("throws", 0.4, 0.7), ("it", 0.7, 0.8), ("away.", 0.8, 1.2), ("They", 1.9, 2.1), ("mend", 2.1, 2.5), ("it.", 2.5, 2.8)
         )  # fmt: skip
         self.assertEqual(break_phrases(words), [(0, 4), (4, 7)])
+
+    def test_a_clip_opens_with_its_caption(self):
+        for start, first in ((0.25, 0), (0.4, 12)):
+            captions = lay_out_captions(plan_words(("Nobody", start, start + 0.5)), RATE, 90)
+            self.assertEqual(captions[0].first, first, start)
+
+    def test_a_short_word_does_not_stand_alone_where_it_can_join(self):
+        said = ("So.", 0, 0.3), ("Nobody", 0.9, 1.3), ("throws", 1.3, 1.7), ("it", 1.7, 1.8), ("away.", 1.8, 2.2)
+        self.assertEqual(break_phrases(plan_words(*said)), [(0, 5)])
+        trailing = ("Nobody", 0, 0.4), ("throws", 0.4, 0.8), ("it", 0.8, 0.9), ("away.", 0.9, 1.3), ("No.", 2.0, 2.3)
+        self.assertEqual(break_phrases(plan_words(*trailing)), [(0, 5)])
+        far = ("So.", 0, 0.3), ("Nobody", 2.5, 2.9), ("throws", 2.9, 3.3)
+        self.assertEqual(break_phrases(plan_words(*far)), [(0, 1), (1, 3)])
 
 
 class Script(unittest.TestCase):

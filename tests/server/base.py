@@ -15,6 +15,22 @@ from hovvet.server.recordings.models import Recording
 from tests.media import even_words
 
 
+def recording_row(workspace: Workspace, transcript: Transcript) -> Recording:
+    """A prepared recording with these words and without files."""
+    media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
+    row = Recording.objects.create(
+        id=uuid.uuid4(),
+        workspace=workspace,
+        title="A talk",
+        file_name="talk.mp3",
+        media_json=media.model_dump(mode="json"),
+        transcript_json=transcript.model_dump(mode="json"),
+    )
+    row.folder.mkdir(parents=True)
+    row.original.write_bytes(b"x")
+    return row
+
+
 class ServerCase(TestCase):
     """A signed-in member of one workspace, with files in a folder that goes away."""
 
@@ -36,19 +52,7 @@ class ServerCase(TestCase):
 
     def recording(self, transcript: Transcript | None = None, workspace: Workspace | None = None) -> Recording:
         """A prepared recording without files."""
-        transcript = transcript or even_words(20)
-        media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
-        row = Recording.objects.create(
-            id=uuid.uuid4(),
-            workspace=workspace or self.workspace,
-            title="A talk",
-            file_name="talk.mp3",
-            media_json=media.model_dump(mode="json"),
-            transcript_json=transcript.model_dump(mode="json"),
-        )
-        row.folder.mkdir(parents=True)
-        row.original.write_bytes(b"x")
-        return row
+        return recording_row(workspace or self.workspace, transcript or even_words(20))
 
     def post(self, path: str, body: object = None, client=None):
         return (client or self.client).post(path, body or {}, content_type="application/json")

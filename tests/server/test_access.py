@@ -20,7 +20,7 @@ class SigningIn(ServerCase):
             "/api/session", right | {"password": "no"}, content_type="application/json", headers={"X-CSRFToken": token}
         )
         self.assertEqual(wrong.status_code, 401)
-        self.assertIn("do not belong together", wrong.json()["detail"])
+        self.assertIn("Wrong name or password", wrong.json()["detail"])
         done = client.post("/api/session", right, content_type="application/json", headers={"X-CSRFToken": token})
         self.assertEqual((done.status_code, done.json()["workspace"]), (200, "Bench"))
         out = client.delete("/api/session", headers={"X-CSRFToken": done.json()["csrf"]})
@@ -53,7 +53,7 @@ class OtherWorkspaces(ServerCase):
             ("get", f"/api/recordings/{recording.pk}", None),
             ("get", f"/api/recordings/{recording.pk}/transcript", None),
             ("get", f"/api/recordings/{recording.pk}/files/working", None),
-            ("patch", f"/api/recordings/{recording.pk}", {"title": "mine"}),
+            ("patch", f"/api/recordings/{recording.pk}", {"version": 1, "title": "mine"}),
             ("delete", f"/api/recordings/{recording.pk}", None),
             ("post", f"/api/recordings/{recording.pk}/prepare", {}),
             ("get", f"/api/documents/desk/{recording.pk}", None),
@@ -64,7 +64,9 @@ class OtherWorkspaces(ServerCase):
             ("post", f"/api/documents/{clip.pk}/undo", {"version": 1}),
             ("post", f"/api/documents/{clip.pk}/redo", {"version": 1}),
             ("post", f"/api/documents/{clip.pk}/sweep", {"version": 1}),
-            ("patch", f"/api/documents/{clip.pk}", {"title": "mine"}),
+            ("patch", f"/api/documents/{clip.pk}", {"version": 1, "title": "mine"}),
+            ("get", f"/api/documents/{clip.pk}/history", None),
+            ("post", f"/api/documents/{clip.pk}/history/1", {"version": 1}),
             ("delete", f"/api/documents/{clip.pk}", None),
             ("get", f"/api/documents/{clip.pk}/exports", None),
             ("post", f"/api/documents/{clip.pk}/exports", {}),
@@ -78,14 +80,16 @@ class OtherWorkspaces(ServerCase):
             ("post", f"/api/recordings/{recording.pk}/occurrences", {"find": "w2", "put": "x"}),
             ("get", f"/api/recordings/{recording.pk}/terms", None),
             ("post", f"/api/recordings/{recording.pk}/terms", {"text": "x"}),
-            ("put", f"/api/recordings/{recording.pk}/terms", {"terms": []}),
+            ("post", f"/api/recordings/{recording.pk}/terms/remove", {"text": "x"}),
             ("get", f"/api/recordings/{recording.pk}/terms/occurrences", None),
             ("get", f"/api/recordings/{recording.pk}/sweep-settings", None),
-            ("put", f"/api/recordings/{recording.pk}/sweep-settings", {}),
+            ("patch", f"/api/recordings/{recording.pk}/sweep-settings", {}),
+            ("get", f"/api/recordings/{recording.pk}/transcript", None),
+            ("get", f"/api/recordings/{recording.pk}/places?text=x", None),
             ("post", f"/api/recordings/{recording.pk}/speakers", {"count": 2}),
             ("get", f"/api/recordings/{recording.pk}/transcript.txt", None),
             ("post", "/api/recordings/links", {"link": "/drive/files/x", "show": str(show.pk)}),
-            ("patch", f"/api/shows/{show.pk}", {"name": "mine"}),
+            ("patch", f"/api/shows/{show.pk}", {"version": 1, "name": "mine"}),
             ("delete", f"/api/shows/{show.pk}", None),
         ]
         theirs, nobody = Client(), Client()

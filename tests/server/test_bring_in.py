@@ -62,13 +62,14 @@ class Uploading(ServerCase):
         with mock.patch(
             "hovvet.server.recordings.tus.shutil.disk_usage", return_value=shutil._ntuple_diskusage(10, 10, 0)
         ):
-            self.assertContains(self.begin(10), "not enough free space", status_code=413)
+            self.assertContains(self.begin(10), "not enough free space", status_code=507)
         self.assertEqual(Upload.objects.count(), 0)
 
     def test_cancelling_leaves_nothing(self):
         where = self.begin(10)["Location"]
         self.send(where, 0, b"01234")
-        self.assertEqual(self.client.delete(where, headers=TUS).status_code, 204)
+        with self.captureOnCommitCallbacks(execute=True):
+            self.assertEqual(self.client.delete(where, headers=TUS).status_code, 204)
         self.assertEqual(list((self.media_root / "uploads").iterdir()), [])
 
     def test_a_name_that_is_a_path_is_only_a_name(self):

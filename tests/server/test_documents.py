@@ -42,9 +42,9 @@ class Editing(ServerCase):
         self.cut(1, 4)
         self.cut(2, 5)
         step = self.post(f"{self.path}/undo", {"version": 3}).json()
-        self.assertEqual((self.struck(step), step["can_undo"], step["can_redo"]), ([4], True, True))
+        self.assertEqual((self.struck(step), step["undoes"] is not None, step["can_redo"]), ([4], True, True))
         step = self.post(f"{self.path}/undo", {"version": 4}).json()
-        self.assertEqual((self.struck(step), step["can_undo"]), ([], False))
+        self.assertEqual((self.struck(step), step["undoes"]), ([], None))
         nothing = self.post(f"{self.path}/undo", {"version": 5})
         self.assertEqual((nothing.status_code, nothing.json()["detail"]), (409, "There is nothing left to undo."))
         step = self.post(f"{self.path}/redo", {"version": 5}).json()
@@ -91,7 +91,7 @@ class SweepingOnce(ServerCase):
         self.assertGreater(done["saved"], 3)
         back = self.post(f"/api/documents/{desk.pk}/undo", {"version": 2}).json()
         self.assertEqual(back["seconds"], back["uncut"])
-        self.assertFalse(back["can_undo"])
+        self.assertIsNone(back["undoes"])
 
 
 class Clips(ServerCase):
@@ -103,8 +103,8 @@ class Clips(ServerCase):
         self.assertEqual([word["id"] for line in clip["rows"] for word in line["words"]], list(range(3, 15)))
         self.assertEqual(clip["title"], "w3 w4 w5 w6 w7 w8 w9…")
         self.assertIn("Dialogue", clip["plan"]["script"])
-        listed = self.client.get("/api/recordings").json()[0]["clips"]
-        self.assertEqual([each["id"] for each in listed], [clip["id"]])
+        listed = self.client.get("/api/clips").json()
+        self.assertEqual([(each["id"], each["export"]) for each in listed], [(clip["id"], "none")])
 
     def test_another_outlet_is_another_plan(self):
         clip = make_clip(self.recording(), 3, 14)
@@ -118,7 +118,7 @@ class Clips(ServerCase):
         clip = make_clip(row, 3, 14)
         self.assertEqual(self.client.delete(f"/api/documents/{clip.pk}").status_code, 204)
         self.assertEqual(self.client.get(f"/api/documents/{clip.pk}").status_code, 404)
-        self.assertEqual(self.client.get(f"/api/recordings/{row.pk}").json()["clips"], [])
+        self.assertEqual(self.client.get("/api/clips").json(), [])
         self.assertEqual(self.client.delete(f"/api/documents/{desk_of(row).pk}").status_code, 404, "a desk stays")
 
     def test_cutting_waits_for_the_words(self):

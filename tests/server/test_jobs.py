@@ -107,8 +107,10 @@ class Running(ServerCase):
 
     def test_the_job_of_a_dead_worker_is_taken_up_again(self):
         job = self.job()
-        long_ago = timezone.now() - timedelta(seconds=60)
-        Job.objects.filter(pk=job.pk).update(state="running", lease="dead", heartbeat=long_ago, attempts=1)
+        long_ago = timezone.now() - timedelta(seconds=600)
+        Job.objects.filter(pk=job.pk).update(
+            state="running", lease="elsewhere/1/1/dead", heartbeat=long_ago, attempts=1
+        )
         self.assertEqual(take_up_stale_jobs(), 1)
         self.assertEqual(take_up_stale_jobs(), 0, "only once")
         self.assertEqual(self.run_now(job).state, "done")
@@ -127,8 +129,10 @@ class Running(ServerCase):
 
     def test_a_job_that_kills_every_worker_is_given_up(self):
         job = self.job()
-        long_ago = timezone.now() - timedelta(seconds=60)
-        Job.objects.filter(pk=job.pk).update(state="running", lease="dead", heartbeat=long_ago, attempts=3)
+        long_ago = timezone.now() - timedelta(seconds=600)
+        Job.objects.filter(pk=job.pk).update(
+            state="running", lease="elsewhere/1/1/dead", heartbeat=long_ago, attempts=3
+        )
         take_up_stale_jobs()
         job.refresh_from_db()
         self.assertEqual(job.state, "failed")

@@ -7,11 +7,11 @@ import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from hovvet.core.words.transcript import Transcript
+from hovvet.server.clips import transcripts
 from hovvet.server.clips.documents import desk_of, make_clip
 from hovvet.server.clips.models import Document
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
-from hovvet.server.clips import transcripts
 from hovvet.server.recordings.models import Recording, Show
 from tests.media import DEMO, demo_transcript, ffmpeg, spoken
 from tests.server.base import ServerCase
@@ -127,13 +127,14 @@ class Replacing(WordsCase):
     def test_names_and_terms_of_a_show_hold_for_its_recordings(self):
         self.post(f"{self.path}/terms", {"text": "timepiece", "heard": "clock"})
         show = self.post("/api/shows", {"name": "Bench Notes"}).json()
-        self.client.patch(self.path, {"show": show["id"]}, content_type="application/json")
+        change = {"version": self.client.get(self.path).json()["version"], "show": show["id"]}
+        self.client.patch(self.path, change, content_type="application/json")
         terms = self.client.get(f"{self.path}/terms").json()
         self.assertEqual(terms, {"terms": [{"text": "timepiece", "heard": ["clock"]}], "show": "Bench Notes"})
         self.assertEqual(Show.objects.get().terms[0].heard, ("clock",), "they went along into the show")
         places = self.client.get(f"{self.path}/terms/occurrences").json()
         self.assertGreater(len(places), 3)
-        self.client.put(f"{self.path}/terms", {"terms": [], "show": None}, content_type="application/json")
+        self.post(f"{self.path}/terms/remove", {"text": "timepiece"})
         self.assertEqual(self.client.get(f"{self.path}/terms/occurrences").json(), [])
 
     def test_files_to_take_away(self):
@@ -167,7 +168,16 @@ class Sweeping(WordsCase):
         self.assertEqual(Document.objects.get(pk=self.desk.pk).version, 1, "nothing was changed")
         done = self.sweep(kinds=kinds, leave=leave)
         self.assertEqual(seen["seconds"], done["document"]["seconds"])
-        self.assertEqual(sum(done["counts"].values()), len(finds) - len(leave))
+        self.assertEqual(sum(done["counts"].values()), seen["count"])
+
+    def test_what_is_told_is_what_is_done_and_then_nothing_is_left(self):
+        finds = self.client.get(f"/api/documents/{self.desk.pk}/finds").json()
+        kinds = sorted({each["find"]["kind"] for each in finds})
+        seen = self.sweep("sweep/preview", kinds=kinds)
+        done = self.sweep(kinds=kinds)
+        self.assertGreater(len(finds), 20)
+        self.assertEqual((seen["count"], sum(done["counts"].values())), (len(finds), len(finds)))
+        self.assertEqual(self.client.get(f"/api/documents/{self.desk.pk}/finds").json(), [])
 
     def test_one_find_alone_can_be_heard_cut(self):
         find = next(
@@ -183,16 +193,21 @@ class Sweeping(WordsCase):
         settings = self.client.get(path).json()
         self.assertIn("um", settings["fillers"])
         before = self.sweep("sweep/preview", kinds=["filler"])["seconds"]
-        settings |= {"fillers": ["evening"], "phrases": ["thank you"], "pause_from": 1.5}
-        self.assertEqual(self.client.put(path, settings, content_type="application/json").status_code, 200)
+        change = {
+            "fillers": {"add": ["Evening"], "remove": settings["fillers"]},
+            "phrases": {"add": ["thank you"], "remove": settings["phrases"]},
+            "pause_from": 1.5,
+        }
+        self.assertEqual(self.client.patch(path, change, content_type="application/json").status_code, 200)
         finds = self.client.get(f"/api/documents/{self.desk.pk}/finds").json()
         texts = {
             each["find"]["text"].lower().strip(".,") for each in finds if each["find"]["kind"] in ("filler", "phrase")
         }
         self.assertEqual(texts, {"evening", "thank you"})
         self.assertNotEqual(self.sweep("sweep/preview", kinds=["filler"])["seconds"], before)
-        bad = self.client.put(path, settings | {"pause_from": 0}, content_type="application/json")
+        bad = self.client.patch(path, {"pause_from": 0}, content_type="application/json")
         self.assertEqual(bad.status_code, 422)
+        self.assertEqual(self.client.get(path).json()["pause_from"], 1.5)
 
 
 class Retakes(WordsCase):
@@ -289,14 +304,19 @@ class WordsFiles(ServerCase):
 
 class Shows(ServerCase):
     def test_made_renamed_and_deleted_without_its_recordings(self):
-        show = self.post("/api/shows", {"name": "Talks", "language": "sv"}).json()
+        show = self.post("/api/shows", {"name": "Talks"}).json()
+        change = {"version": 1, "language": "sv"}
+        self.client.patch(f"/api/shows/{show['id']}", change, content_type="application/json")
         self.assertContains(self.post("/api/shows", {"name": "Talks"}), "already", status_code=409)
         self.assertEqual(self.post("/api/shows", {"name": " "}).status_code, 422)
         row = self.recording()
-        self.client.patch(f"/api/recordings/{row.pk}", {"show": show["id"]}, content_type="application/json")
-        listed = self.client.get("/api/shows").json()["shows"]
+        change = {"version": 1, "show": show["id"]}
+        self.client.patch(f"/api/recordings/{row.pk}", change, content_type="application/json")
+        listed = self.client.get("/api/shows").json()
         self.assertEqual([(each["name"], each["language"], each["count"]) for each in listed], [("Talks", "sv", 1)])
-        self.client.patch(f"/api/shows/{show['id']}", {"name": "Evening talks"}, content_type="application/json")
+        change = {"version": 2, "name": "Evening talks"}
+        renamed = self.client.patch(f"/api/shows/{show['id']}", change, content_type="application/json")
+        self.assertEqual(renamed.json()["name"], "Evening talks")
         self.client.delete(f"/api/shows/{show['id']}")
         self.assertIsNone(self.client.get(f"/api/recordings/{row.pk}").json()["show"])
 

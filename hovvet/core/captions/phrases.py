@@ -9,7 +9,7 @@ from math import ceil, inf
 
 from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.plan.rate import Rate
-from hovvet.core.words.vocabulary import ends_phrase, ends_sentence
+from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
 
 LINE_CHARACTERS = 22
 LINES = 2
@@ -18,6 +18,9 @@ LONGEST = 5.0
 LINGER = 0.5  # seconds a caption may stay after its last word
 FLICKER = 0.2  # a gap between two captions shorter than this is closed
 PAUSE_BREAK = 0.45  # seconds of silence at which a caption must end
+OPENING = 0.3  # seconds: a clip whose first word begins within these opens with its caption
+_LONE_LETTERS = 5  # a caption of one word this long or shorter is a flicker, and joins its neighbour where it can
+_LONE_PAUSE = 1.0  # seconds of silence over which it still joins
 _MOST_WORDS = 24
 
 # Small words that lean on what follows: a line should not end with one.
@@ -33,10 +36,13 @@ def lay_out_captions(words: Sequence[PlanWord], rate: Rate, frames: int) -> tupl
     """Captions for the words of a plan of ``frames`` frames.
 
     At most two lines of 22 characters (a longer word has its line to itself); no
-    caption begins before its first word; none overlaps the next.
+    caption begins before its first word, but for the one whose word begins within 0.3 s
+    of the clip: the first frame, which many see as a still, has it already. None overlaps the next.
     """
     groups = break_phrases(words)
     starts = [min(ceil(words[first].start * rate.fps - 1e-6), max(frames - 1, 0)) for first, _ in groups]
+    if starts and words[0].start <= OPENING:
+        starts[0] = 0
     captions = []
     for n, (first, last) in enumerate(groups):
         limit = starts[n + 1] if n + 1 < len(groups) else frames
@@ -57,23 +63,33 @@ def break_phrases(words: Sequence[PlanWord]) -> list[tuple[int, int]]:
     origin = [0] * (count + 1)
     best[0] = 0.0
     for end in range(1, count + 1):
-        must_start_after = max(0, end - _MOST_WORDS)
-        first = end - 1
-        while first >= must_start_after:
-            if first < end - 1 and words[first + 1].start - words[first].end >= PAUSE_BREAK:
+        for first in range(end - 1, max(0, end - _MOST_WORDS) - 1, -1):
+            parted = first < end - 1 and words[first + 1].start - words[first].end >= PAUSE_BREAK
+            if parted and not _joins(words, first, end):
                 break
             if first < end - 1 and not fits(words, first, end):
                 break
             cost = best[first] + _cost(words, first, end)
             if cost < best[end]:
                 best[end], origin[end] = cost, first
-            first -= 1
+            if parted and not (first == end - 2 and _is_short(words[end - 1])):
+                break  # the short word before the pause joined what follows it; nothing before that does
     groups = []
     end = count
     while end > 0:
         groups.append((origin[end], end))
         end = origin[end]
     return groups[::-1]
+
+
+def _joins(words: Sequence[PlanWord], first: int, end: int) -> bool:
+    """Whether a short word that would stand alone, at either end of a caption, joins the rest over a pause."""
+    lone = _is_short(words[first]) or (first == end - 2 and _is_short(words[end - 1]))
+    return lone and words[first + 1].start - words[first].end < _LONE_PAUSE
+
+
+def _is_short(word: PlanWord) -> bool:
+    return len(bare(word.text)) <= _LONE_LETTERS
 
 
 def fits(words: Sequence[PlanWord], first: int, end: int) -> bool:
@@ -94,6 +110,8 @@ def _cost(words: Sequence[PlanWord], first: int, end: int) -> float:
     follows = words[end] if end < len(words) else None
     room = (follows.start if follows else inf) - words[first].start
     cost = 3.0  # each caption costs something, so that few are made
+    if end - first == 1 and _is_short(last):
+        cost += 8.0
     if follows and not ends_phrase(last.text):
         gap = follows.start - last.end
         cost += 6.0 * max(0.0, 1 - gap / PAUSE_BREAK)

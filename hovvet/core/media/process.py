@@ -12,6 +12,7 @@ from typing import IO
 
 from hovvet.core.errors import CoreError
 
+_LOG = 4 * 1024**2  # bytes: what a program may say of its errors, which go to a file as well
 _MEMORY = 4 * 1024**3  # bytes of address space: decoding 8K pictures in two threads stays under 2 GiB
 
 
@@ -56,7 +57,7 @@ def guarded(command: Sequence[str], limit: Limits) -> list[str]:
     prlimit and setpriv (util-linux) become the program itself, so that its process id stays the one that was started.
     """
     return [
-        "prlimit", f"--as={limit.memory}", f"--cpu={int(limit.cpu) + 1}", f"--fsize={limit.output}", "--core=0",
+        "prlimit", f"--as={limit.memory}", f"--cpu={int(limit.cpu) + 1}", f"--fsize={max(limit.output, _LOG)}", "--core=0",
         "setpriv", "--pdeathsig", "KILL", *command,
     ]  # fmt: skip
 

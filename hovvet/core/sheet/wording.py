@@ -9,11 +9,11 @@ from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, Edit, 
 from hovvet.core.words.corrections import Correction, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
 
 _REASONS = {
-    "filler": ("filler sound", "filler sounds"),
-    "phrase": ("filler phrase", "filler phrases"),
-    "repeat": ("repeat", "repeats"),
-    "restart": ("restart", "restarts"),
-    "retake": ("retake", "retakes"),
+    "filler": "filler sounds",
+    "phrase": "filler phrases",
+    "repeat": "repeats",
+    "restart": "restarts",
+    "retake": "retakes",
 }
 
 
@@ -70,7 +70,7 @@ def _singles(edit: Edit) -> Iterator[Edit]:
 
 
 def _why(reason: str) -> str:
-    return f" of {_REASONS[reason][1]}" if reason in _REASONS else ""
+    return f" ({_REASONS[reason]})" if reason in _REASONS else ""
 
 
 def _count(count: int, one: str, many: str) -> str:

@@ -114,6 +114,23 @@ def list_recordings(request: HttpRequest) -> list[RecordingOut]:
     return [_out(recording, jobs.get(recording.pk, [])) for recording in recordings]
 
 
+@router.post("/links", response=BroughtIn)
+def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
+    """Bring in from a link; fetching is the first thing its preparation does."""
+    link = wanted.link.strip()
+    show = find(request, Show.objects.all(), pk=wanted.show) if wanted.show else None
+    importer = importer_for(link)
+    if isinstance(importer, WebLink):
+        importer.check(link)  # told at once, not by a failed job
+    name = PurePath(importer.name_of(link)).name[:255] or "Recording"
+    recording = Recording(workspace=workspace_of(request), show=show, title=title_of(name), file_name=name, link=link)
+    recording.folder.mkdir(parents=True)
+    with transaction.atomic():
+        recording.save()
+        start_job(recording.workspace, PREPARE, recording.pk)
+    return BroughtIn(id=recording.pk)
+
+
 @router.get("/{recording_id}", response=RecordingOut)
 def read_recording(request: HttpRequest, recording_id: uuid.UUID) -> RecordingOut:
     """One recording."""
@@ -149,23 +166,6 @@ def retry(request: HttpRequest, recording_id: uuid.UUID) -> RecordingOut:
         raise Problem(409, "The original file is gone, so this cannot be retried. Bring the recording in again.")
     start_job(recording.workspace, PREPARE, recording.pk)
     return read_recording(request, recording_id)
-
-
-@router.post("/links", response=BroughtIn)
-def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
-    """Bring in from a link; fetching is the first thing its preparation does."""
-    link = wanted.link.strip()
-    show = find(request, Show.objects.all(), pk=wanted.show) if wanted.show else None
-    importer = importer_for(link)
-    if isinstance(importer, WebLink):
-        importer.check(link)  # told at once, not by a failed job
-    name = PurePath(importer.name_of(link)).name[:255] or "Recording"
-    recording = Recording(workspace=workspace_of(request), show=show, title=title_of(name), file_name=name, link=link)
-    recording.folder.mkdir(parents=True)
-    with transaction.atomic():
-        recording.save()
-        start_job(recording.workspace, PREPARE, recording.pk)
-    return BroughtIn(id=recording.pk)
 
 
 @router.get("/{recording_id}/files/{name}", response={200: None}, include_in_schema=False)

@@ -215,6 +215,10 @@ function rewrite(changing: Word[], text: string) {
     </span>
   </Teleport>
   <Teleport defer to="#actions">
+    <span v-if="selected !== null && doc" class="time" :class="selected > doc.outlet.longest ? 'alarm' : 'quiet'" role="status" data-test="selected">
+      {{ clock(selected) }} of {{ clock(doc.outlet.longest, false) }}
+    </span>
+    <el-button type="primary" :disabled="!doc || !words.length" :title="words.length ? `${words.length} words selected (M)` : 'Select a passage first'" @click="makeClip">Make clip</el-button>
     <el-button v-if="narrow" :aria-expanded="panel" @click="panel = !panel">Panel</el-button>
   </Teleport>
   <div class="desk">
@@ -247,10 +251,6 @@ function rewrite(changing: Word[], text: string) {
             </el-dropdown-menu>
           </template>
         </el-dropdown>
-        <span v-if="selected !== null && doc" class="time" :class="selected > doc.outlet.longest ? 'alarm' : 'quiet'" role="status" data-test="selected">
-          {{ clock(selected) }} of {{ clock(doc.outlet.longest, false) }}
-        </span>
-        <el-button type="primary" :disabled="!doc || !words.length" :title="words.length ? `${words.length} words selected (M)` : 'Select a passage first'" @click="makeClip">Make clip</el-button>
       </div>
       <FindBar
         v-if="finding" ref="finder" :recording-id="id" :words="allWords" :words-at="transcript.data.value?.words_at ?? 0" @found="found = $event" @show="page?.selectWords($event)"
@@ -353,6 +353,8 @@ li { display: flex; gap: 8px; justify-content: space-between; padding: 3px 0; fo
 @media (width < 1180px) {
   .desk { grid-template-columns: 40px minmax(0, 1fr) 290px; }
   .bar { padding: 8px 12px; }
+  .tabs { gap: 10px; }
+  .tabs button { font-size: 13px; }
 }
 @media (width < 900px) {
   .desk { grid-template-columns: 24px minmax(0, 1fr); }

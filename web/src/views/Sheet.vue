@@ -228,7 +228,7 @@ async function remove() {
   .sheet { grid-template-columns: 250px minmax(0, 1fr); }
   .left { padding: 12px; }
   .bar { padding: 8px 12px; }
-  .right { position: absolute; top: 0; right: 0; bottom: 0; z-index: 10; width: min(320px, 100%); }
+  .right { position: absolute; top: 0; right: 0; bottom: 69px; z-index: 10; width: min(320px, 100%); }
   .crumb, .title { max-width: 160px; }
   .keys { display: none; }
 }
@@ -238,8 +238,8 @@ async function remove() {
   .left.drawer.open { visibility: visible; }
   .bar { padding: 4px 8px; }
   .bar .el-button { padding: 4px 7px; }
-  .outlet { width: 110px; }
+  .outlet { width: 104px; }
   .crumb { display: none; }
-  .title { max-width: 120px; }
+  .title { max-width: 90px; }
 }
 </style>
