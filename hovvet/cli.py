@@ -18,6 +18,7 @@ from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
 from hovvet.core.formats.words_in import Said, read_words
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
+from hovvet.core.media.ffmpeg import Progress
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.media.wav import open_wav, read_wav
@@ -209,7 +210,7 @@ def _write(path: Path, made: str) -> None:
     part.replace(path)
 
 
-def _progress(what: str):  # noqa: ANN202 - a closure for the core's Progress
+def _progress(what: str) -> Progress:
     def show(part: float) -> None:
         if sys.stderr.isatty():
             _tell(f"\r{what} {part:4.0%}", end="\n" if part >= 1 else "")

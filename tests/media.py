@@ -10,7 +10,7 @@ from pathlib import Path
 import numpy as np
 
 from hovvet.core.media.frames import pick_frames
-from hovvet.core.plan.rate import Rate
+from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript, Word
 
 DEMO = Path(__file__).parent.parent / "demo"

@@ -16,7 +16,7 @@ PAGE = ROOT / "docs" / "licences.md"
 
 # What may be shipped with a product under Apache-2.0. LGPL and MPL: used as they are, as packages of their own.
 AGREED = frozenset(
-    "0BSD Apache-2.0 BSD BSD-2-Clause BSD-3-Clause BSL-1.0 CC0-1.0 FTL HPND ISC LGPL-2.1-or-later MIT MIT-CMU "
+    "0BSD Apache-2.0 BSD BSD-2-Clause BSD-3-Clause BSL-1.0 CC0-1.0 FTL HPND ISC LGPL-2.1-or-later MIT MIT-0 MIT-CMU "
     "MIT-Modern-Variant MPL-2.0 NTP OFL-1.1 PSF-2.0 Python-2.0 Unlicense Zlib".split()
 )
 # Where a package says it in words of its own.
@@ -95,12 +95,12 @@ def rows() -> dict[str, list[tuple[str, str]]]:
         locked(ROOT / "requirements.lock"), key=str.lower)]  # fmt: skip
     bundled = json.loads((ROOT / "web" / "dist" / "packages.json").read_text())
     page = []
-    for name in bundled:
-        about = json.loads((ROOT / "web" / "node_modules" / name / "package.json").read_text())
-        page.append((f"{name} {about['version']}", str(about.get("license", "not said"))))
+    for folder in bundled:
+        about = json.loads((ROOT / "web" / folder / "package.json").read_text())
+        page.append((f"{about['name']} {about['version']}", str(about.get("license", "not said"))))
     return {
         "Python packages": python,
-        "In the page": page,
+        "In the page": sorted(page),
         "Caption fonts": list(_FONTS),
         "Model weights": list(_WEIGHTS),
     }

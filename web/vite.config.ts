@@ -7,15 +7,15 @@ import { defineConfig, type Plugin } from 'vite'
 const here = (path: string) => new URL(path, import.meta.url).pathname
 const bundled = new Set<string>()
 
-/** Writes the names of the npm packages that are in the bundle, for the list of licences. */
+/** Writes the folders of the npm packages that are in the bundle, for the list of licences. */
 function listPackages(): Plugin {
   return {
     name: 'list-packages',
     apply: 'build',
     buildEnd() {
       for (const id of this.getModuleIds()) {
-        const found = id.match(/.*node_modules\/((?:@[^/]+\/)?[^/]+)/)
-        if (found) bundled.add(found[1]!)
+        const found = id.match(/(node_modules\/.*)?node_modules\/(@[^/]+\/)?[^/]+/)
+        if (found) bundled.add(found[0])
       }
     },
     closeBundle() {

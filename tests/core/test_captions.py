@@ -17,8 +17,8 @@ from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.compile import Edition, Source, compile
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.rate import Rate
 from hovvet.core.sheet.starting import desk_sheet
+from hovvet.core.time import Rate
 from tests.media import ScratchCase, demo_transcript
 
 RATE = Rate()

@@ -10,11 +10,11 @@ from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.compile import Edition, Source, compile
 from hovvet.core.plan.kept import REACH, kept_spans, kept_words
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.rate import SAMPLE_RATE, Rate
 from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, EditError, SetOutlet, apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
 from hovvet.core.sound.silence import Levels
+from hovvet.core.time import SAMPLE_RATE, Rate
 from hovvet.core.words.layout import pauses
 from hovvet.core.words.transcript import Transcript, Word
 from tests.media import even_words

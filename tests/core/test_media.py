@@ -11,7 +11,7 @@ from hovvet.core.media.probe import probe
 from hovvet.core.media.process import MediaError
 from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.media.working import loudness, thumbnails, working_copy
-from hovvet.core.plan.rate import Rate, output_rate
+from hovvet.core.time import Rate, output_rate
 from tests.media import LEVELS, ScratchCase, counted, decoded, ffmpeg, number, numbers_of, streams
 
 

@@ -4,12 +4,14 @@ import importlib.util
 import os
 import signal
 import socket
+import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
 import unittest
 import urllib.request
+from contextlib import closing
 from pathlib import Path
 
 from playwright.sync_api import Page, sync_playwright
@@ -43,21 +45,33 @@ class BrowserCase(unittest.TestCase):
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             port = probe.getsockname()[1]
+        cls.port = port
         cls.address = f"http://localhost:{port}"
-        log = (cls.data / "serve.log").open("w")
+        cls.start_server()
+        cls.addClassCleanup(cls._stop)
+        playwright = sync_playwright().start()
+        cls.addClassCleanup(playwright.stop)
+        cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        cls.addClassCleanup(cls.browser.close)
+
+    @classmethod
+    def start_server(cls) -> None:
+        """Start Hovvet and wait until it answers."""
+        log = (cls.data / "serve.log").open("a")
         cls.server = subprocess.Popen(
-            [sys.executable, "manage.py", "serve", "--port", str(port)],
+            [sys.executable, "manage.py", "serve", "--port", str(cls.port)],
             cwd=ROOT,
             env=cls.environment,
             stdout=log,
             stderr=log,
         )
-        cls.addClassCleanup(cls._stop)
         cls._wait_until_up()
-        playwright = sync_playwright().start()
-        cls.addClassCleanup(playwright.stop)
-        cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
-        cls.addClassCleanup(cls.browser.close)
+
+    @classmethod
+    def rows(cls, query: str) -> list[tuple]:
+        """What the server's database says."""
+        with closing(sqlite3.connect(cls.data / "hovvet.sqlite3")) as database:
+            return database.execute(query).fetchall()
 
     @classmethod
     def manage(cls, *arguments: str) -> None:

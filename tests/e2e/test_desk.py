@@ -16,7 +16,7 @@ class Desk(BrowserCase):
         self.page.set_input_files(
             "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
         )
-        row = self.page.locator("li", has_text="bench-notes-teaser")
+        row = self.page.locator("li", has_text="bench notes teaser")
         row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
         row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
 
@@ -29,8 +29,8 @@ class Desk(BrowserCase):
     def test_a_transcript_is_corrected_and_swept(self):
         page = self.page
         self.bring_in_teaser()
-        expect(page.locator("li", has_text="bench-notes-teaser")).to_contain_text("Tolliver, Maren")
-        page.click("text=bench-notes-teaser")
+        expect(page.locator("li", has_text="bench notes teaser")).to_contain_text("Tolliver, Maren")
+        page.click("text=bench notes teaser")
         page.wait_for_selector("[data-test=length]")
         expect(page.locator(".speaker").first).to_have_text("Tolliver")
         page.wait_for_selector(".play:not([disabled])")
@@ -55,7 +55,7 @@ class Desk(BrowserCase):
         expect(page.locator(".edit")).to_have_value("I")
         page.keyboard.press("Escape")
         expect(self.word("House")).to_be_visible()
-        expect(page.locator(".fix")).to_contain_text("“Room” reads “House” now")
+        expect(page.locator(".fix")).to_contain_text("Changed “Room” to “House”")
 
         # Split by typing a space, join with Backspace at the very beginning; one undo each.
         words = page.locator(".word").count()
@@ -136,7 +136,7 @@ class Desk(BrowserCase):
         download.value.save_as(saved)
         self.assertIn("Mending House.", saved.read_text())
         self.assertTrue(saved.read_text().startswith("Tolliver: "))
-        self.assertEqual(download.value.suggested_filename, "bench-notes-teaser.txt")
+        self.assertEqual(download.value.suggested_filename, "bench notes teaser.txt")
         # What is copied is the selected words.
         copied = "new Promise((done) => document.addEventListener('copy', (e) => done(e.clipboardData.getData('text/plain')), {once: true}))"
         self.word("kettle").click()
@@ -159,7 +159,7 @@ class Desk(BrowserCase):
 
     def walk_through_the_sweep(self, page: Page) -> None:
         page.get_by_role("tab", name="Sweep").click()
-        page.click("text=Look through first")
+        page.click("text=Review before cutting")
         group = page.locator(".group", has_text="Filler sounds")
         count = int(re.search(r"of (\d+)", group.inner_text())[1])
         self.assertGreaterEqual(count, 3)
@@ -212,7 +212,7 @@ class BringIn(BrowserCase):
         expect(row).to_be_visible()
         page.set_input_files("[data-test=files]", DRIVE / "evening-at-the-bench.opus")
         page.wait_for_selector("text=Bring it in again?")
-        page.click("text=Leave it >> visible=true")
+        page.click(".el-message-box >> text=Cancel")
         expect(page.locator(".upload")).to_have_count(0)
 
     def test_an_upload_goes_on_after_the_page_was_loaded_anew(self):

@@ -45,7 +45,7 @@ class Preview(BrowserCase):
         film = self.data / "film.mp4"
         download.value.save_as(film)
         seconds = float(re.search(r":([\d.]+) of", page.inner_text("[data-test=length]"))[1])
-        slider = page.locator("input[type=range]")
+        slider = page.get_by_role("slider", name="Place in the recording")
         found = []
         for n in range(8):
             frame = int((n + 0.5) / 8 * seconds * 30)
@@ -57,7 +57,7 @@ class Preview(BrowserCase):
     def check_sound(self, film) -> None:
         """Every stretch the page plays lies on the very sample where the export has it."""
         page = self.page
-        slider = page.locator("input[type=range]")
+        slider = page.get_by_role("slider", name="Place in the recording")
         slider.evaluate("(e) => { e.value = 0; e.dispatchEvent(new Event('input')) }")
         page.evaluate(_LISTEN)
         page.keyboard.press("Escape")

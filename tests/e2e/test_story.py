@@ -164,7 +164,7 @@ class Trouble(BrowserCase):
         page.fill("#username", "maren")
         page.fill("#password", PASSWORD + "!")
         page.keyboard.press("Enter")
-        page.wait_for_selector("[role=alert]:has-text('do not belong together')")
+        page.wait_for_selector("[role=alert]:has-text('Wrong name or password')")
 
     def test_files_that_are_no_recordings(self):
         empty, letter = self.data / "empty.mp4", self.data / "letter.mp4"
@@ -181,7 +181,7 @@ class Trouble(BrowserCase):
         shutil.copyfile(DEMO / "speech" / "interview.opus", sound)
         self.page.set_input_files("[data-test=files]", sound)
         row = self.page.locator("li", has_text="long")
-        row.locator("[data-state=running]", has_text="Listening").wait_for()
+        row.locator("[data-state=running]", has_text="Transcribing").wait_for()
         row.get_by_role("link", name="long").click()
         self.page.wait_for_selector(".word", timeout=120_000)  # the first words can be read already
         workers = subprocess.run(

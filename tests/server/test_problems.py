@@ -89,7 +89,7 @@ class OwnMistakes(ServerCase):
         self.assertEqual(self.client.get(f"/api/documents/{clip.pk}").json()["version"], 1)
         nowhere = OSError(28, "No space left on device")
         with (
-            mock.patch.object(Export.objects.__class__, "get_or_create", side_effect=OSError(28, "No space left")),
+            mock.patch.object(Export.objects.__class__, "get_or_create", side_effect=nowhere),
             self.assertLogs("hovvet.problems", "ERROR"),
         ):
             answer = self.post(f"/api/documents/{clip.pk}/exports")

@@ -10,7 +10,7 @@ from hovvet.core.captions.metrics import covers, width
 from hovvet.core.captions.style import FALLBACK_FAMILY, FALLBACK_FILE, CaptionStyle
 from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.plan.rate import Rate
+from hovvet.core.time import EPSILON, Rate
 
 
 def caption_script(
@@ -94,7 +94,7 @@ def _events(caption: Caption, words: Sequence[PlanWord], rate: Rate, style: Capt
 
 def _milliseconds(frame: int, rate: Rate) -> int:
     """When a frame begins, on the hundredths of a second that ASS knows, never after the frame itself."""
-    return int(rate.seconds(frame) * 100 + 1e-6) * 10
+    return int(rate.seconds(frame) * 100 + EPSILON) * 10
 
 
 def _word(text: str, spoken: bool, style: CaptionStyle) -> str:

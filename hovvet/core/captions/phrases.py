@@ -5,10 +5,10 @@ caption could end, so that an early break cannot spoil a later one.
 """
 
 from collections.abc import Sequence
-from math import ceil, inf
+from math import inf
 
 from hovvet.core.plan.model import Caption, PlanWord
-from hovvet.core.plan.rate import Rate
+from hovvet.core.time import Rate
 from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
 
 LINE_CHARACTERS = 22
@@ -40,7 +40,7 @@ def lay_out_captions(words: Sequence[PlanWord], rate: Rate, frames: int) -> tupl
     of the clip: the first frame, which many see as a still, has it already. None overlaps the next.
     """
     groups = break_phrases(words)
-    starts = [min(ceil(words[first].start * rate.fps - 1e-6), max(frames - 1, 0)) for first, _ in groups]
+    starts: list[int] = [min(rate.frame_from(words[first].start), max(frames - 1, 0)) for first, _ in groups]
     if starts and words[0].start <= OPENING:
         starts[0] = 0
     captions = []

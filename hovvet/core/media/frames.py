@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from hovvet.core.media.ffmpeg import GUARD_OPTIONS
 from hovvet.core.media.process import MediaError
-from hovvet.core.plan.rate import Rate
+from hovvet.core.time import Rate
 
 _SEEK_BEYOND = 8.0  # seconds: a shorter way forward is decoded through, a longer one is sought
 

@@ -2,7 +2,7 @@
 
 from pydantic import BaseModel, ConfigDict
 
-from hovvet.core.plan.rate import Rate
+from hovvet.core.time import Rate
 
 
 class MediaInfo(BaseModel):

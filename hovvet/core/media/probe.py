@@ -8,7 +8,7 @@ from typing import Any
 from hovvet.core.media.ffmpeg import GUARD, source
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import Limits, MediaError, run
-from hovvet.core.plan.rate import output_rate
+from hovvet.core.time import output_rate
 
 _LIMITS = Limits(seconds=60, cpu=60, output=0, memory=2 * 1024**3)
 _LARGEST_SIDE = 8192  # pixels

@@ -11,9 +11,9 @@ from hovvet.core.picture.framing import fit_over_blur
 from hovvet.core.plan.kept import kept_spans, kept_words
 from hovvet.core.plan.model import Plan, PlanWord, Segment
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.plan.rate import SAMPLE_RATE, Rate
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sound.silence import Levels
+from hovvet.core.time import Frames, Rate, Samples, to_samples
 from hovvet.core.words.transcript import Transcript
 
 QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
@@ -45,12 +45,12 @@ class _Clock:
     seconds: float = 0.0
 
     @property
-    def frame(self) -> int:
+    def frame(self) -> Frames:
         return self.rate.frame(self.seconds)
 
     @property
-    def sample(self) -> int:
-        return int(self.seconds * SAMPLE_RATE + 0.5)
+    def sample(self) -> Samples:
+        return to_samples(self.seconds)
 
 
 def compile(sheet: Sheet, sources: Mapping[str, Source], edition: Edition) -> Plan:
@@ -107,7 +107,7 @@ def _segment(recording: str, start: float, end: float, clock: _Clock) -> Segment
         source_frame=max(clock.rate.frame(max(at_frame, 0.0)), 0),
         sample=sample,
         samples=clock.sample - sample,
-        source_sample=int(start * SAMPLE_RATE + 0.5),
+        source_sample=to_samples(start),
     )
 
 

@@ -3,7 +3,7 @@
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.picture.framing import Framing
-from hovvet.core.plan.rate import SAMPLE_RATE, Rate
+from hovvet.core.time import SAMPLE_RATE, Rate, to_seconds
 
 JOIN_SAMPLES = 384  # 8 ms at 48 kHz, centred on the cut
 
@@ -30,12 +30,12 @@ class Segment(BaseModel):
     @property
     def source_start(self) -> float:
         """Where it starts in its recording, in seconds."""
-        return self.source_sample / SAMPLE_RATE
+        return to_seconds(self.source_sample)
 
     @property
     def source_end(self) -> float:
         """Where it ends in its recording, in seconds."""
-        return (self.source_sample + self.samples) / SAMPLE_RATE
+        return to_seconds(self.source_sample + self.samples)
 
 
 class PlanWord(BaseModel):

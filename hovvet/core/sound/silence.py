@@ -5,6 +5,8 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from hovvet.core.time import EPSILON
+
 Sound = NDArray[np.float32]
 STEP = 0.01  # seconds between two levels
 
@@ -64,7 +66,7 @@ def silences(sound: Sound, rate: int, shortest: float) -> list[tuple[float, floa
     quiet = level < silence_threshold(level)
     # A click or a mouth noise of up to 30 ms does not end a silence.
     quiet = _fill_short(quiet, loudest=3)
-    return [(a * STEP, b * STEP) for a, b in runs(quiet) if (b - a) * STEP >= shortest - 1e-9]
+    return [(a * STEP, b * STEP) for a, b in runs(quiet) if (b - a) * STEP >= shortest - EPSILON]
 
 
 def _fill_short(quiet: NDArray[np.bool_], loudest: int) -> NDArray[np.bool_]:

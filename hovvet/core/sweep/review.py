@@ -10,6 +10,7 @@ from hovvet.core.spans import intersect, merge
 from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import pause_cuts, struck_in
+from hovvet.core.time import EPSILON
 from hovvet.core.words.transcript import Transcript, plain_text
 
 _CONTEXT = 4  # words on each side
@@ -39,7 +40,7 @@ def still_open(finds: Finds, piece: Piece) -> Finds:
     cut = sorted((each.start, each.end) for each in piece.pause_cuts)
 
     def is_open(find: Find) -> bool:
-        if find.start < piece.start or find.end > piece.end + 1e-6:
+        if find.start < piece.start or find.end > piece.end + EPSILON:
             return False
         if find.words:
             return not struck.issuperset(find.words)

@@ -12,6 +12,7 @@ from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.phrases import filler_phrases, find_of
 from hovvet.core.sweep.said_again import repeats, restarts, retakes
 from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.time import EPSILON
 from hovvet.core.words.transcript import Transcript
 from hovvet.core.words.vocabulary import bare
 
@@ -103,7 +104,7 @@ def pause_cuts(
     runs: dict[int, list[Span]] = {}
     for find in finds:
         if find.kind == "pause":
-            runs.setdefault(bisect_left(starts, find.end - 1e-6), []).append((find.start, find.end))
+            runs.setdefault(bisect_left(starts, find.end - EPSILON), []).append((find.start, find.end))
     cuts: list[Span] = []
     for run in runs.values():
         if sum(b - a for a, b in run) > settings.pause_left:
@@ -115,7 +116,7 @@ def pause_cuts(
 def sweep_edit(piece: Piece, transcript: Transcript, finds: Finds, settings: SweepSettings) -> Edit:
     """One edit that takes out all the finds that lie in a piece."""
     edits: list[Edit] = []
-    inside = tuple(find for find in finds.finds if piece.start <= find.start and find.end <= piece.end + 1e-6)
+    inside = tuple(find for find in finds.finds if piece.start <= find.start and find.end <= piece.end + EPSILON)
     if not inside:
         return Batch(edits=())
     for kind in dict.fromkeys(find.kind for find in inside if find.kind != "pause"):

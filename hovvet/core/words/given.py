@@ -16,6 +16,7 @@ from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.sound.silence import silences
 from hovvet.core.spans import Span, intersect, subtract
+from hovvet.core.time import EPSILON
 from hovvet.core.words.sounds import unwritten
 from hovvet.core.words.timing import SHORTEST_WORD, Aligner, settle
 from hovvet.core.words.transcribe import Progress, in_order, stretches, to_words
@@ -168,7 +169,7 @@ def _at(spans: Sequence[Span], spoken: float, ending: bool = False) -> float:
     """The time at which ``spoken`` seconds of the stretches have passed; at a join, the end before or the start after."""
     for n, (a, b) in enumerate(spans):
         last = n + 1 == len(spans)
-        if spoken < b - a or last or (ending and spoken <= b - a + 1e-9):
+        if spoken < b - a or last or (ending and spoken <= b - a + EPSILON):
             return min(a + spoken, b)
         spoken -= b - a
     return spans[-1][1]

@@ -4,6 +4,7 @@ from collections.abc import Iterator, Sequence
 
 from pydantic import BaseModel, ConfigDict
 
+from hovvet.core.time import EPSILON
 from hovvet.core.words.transcript import Word
 from hovvet.core.words.vocabulary import ends_sentence
 
@@ -37,7 +38,7 @@ def pauses(words: Sequence[Word], duration: float, shortest: float = SHOWN_PAUSE
     found = []
     after, at = None, 0.0
     for word in words:
-        if word.start - at >= shortest - 1e-9:
+        if word.start - at >= shortest - EPSILON:
             found.append(Pause(after=after, start=at, end=word.start))
         after, at = word.id, word.end
     if duration - at >= shortest:

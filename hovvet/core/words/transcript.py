@@ -7,6 +7,8 @@ from typing import Annotated, Literal, Self
 
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, model_validator
 
+from hovvet.core.time import EPSILON
+
 WordKind = Literal["word", "filler", "sound"]
 SpeakerBy = Literal["nobody", "voices", "hand"]  # who said so: nobody yet, a suggestion from the voices, a person
 # Of speakers nobody has coloured: dark enough to be read on paper, and told apart by most eyes.
@@ -61,7 +63,7 @@ class Transcript(BaseModel):
         for word in self.words:
             if word.end <= word.start:
                 raise ValueError(f"word {word.id} ends at or before its start")
-            if word.start < at - 1e-6:
+            if word.start < at - EPSILON:
                 raise ValueError(f"word {word.id} starts before the word before it ends")
             at = word.end
         if len(self.position) != len(self.words):

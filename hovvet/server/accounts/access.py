@@ -2,6 +2,7 @@
 
 from typing import TypeVar
 
+from django.contrib.auth.models import User
 from django.db.models import Model, QuerySet
 from django.http import Http404, HttpRequest
 
@@ -10,9 +11,16 @@ from hovvet.server.accounts.models import Workspace
 M = TypeVar("M", bound=Model)
 
 
+def user_of(request: HttpRequest) -> User:
+    """The signed-in user. Raises Http404 for nobody."""
+    if not isinstance(request.user, User):
+        raise Http404("Nobody is signed in.")
+    return request.user
+
+
 def workspace_of(request: HttpRequest) -> Workspace:
     """The workspace of the signed-in user. Raises Http404 for a user without one."""
-    workspace = Workspace.objects.filter(memberships__user_id=request.user.pk).order_by("memberships__pk").first()
+    workspace = Workspace.objects.filter(memberships__user=user_of(request)).order_by("memberships__pk").first()
     if workspace is None:
         raise Http404("You are not a member of any workspace. Ask whoever invited you.")
     return workspace

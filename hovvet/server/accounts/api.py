@@ -8,7 +8,7 @@ from django.middleware.csrf import get_token
 from ninja import Field, Router, Schema
 from ninja.utils import check_csrf
 
-from hovvet.server.accounts.access import workspace_of
+from hovvet.server.accounts.access import user_of, workspace_of
 from hovvet.server.accounts.throttle import one_try
 from hovvet.server.problems import Problem
 
@@ -82,7 +82,7 @@ def sign_out(request: HttpRequest) -> HttpResponse:
 @router.post("/password", response=Session)
 def change_password(request: HttpRequest, given: NewPassword) -> Session:
     """Change one's own password; other browsers that are signed in are signed out."""
-    user = request.user
+    user = user_of(request)
     with one_try(request, user.get_username()) as attempt:
         if not user.check_password(given.old):
             attempt.failed()

@@ -174,7 +174,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
     return DocumentOut(
         id=document.pk,
         recording=document.recording_id,
-        kind=document.kind,
+        kind=Document.Kind(document.kind),
         title=document.title,
         version=document.version,
         sheet=sheet,

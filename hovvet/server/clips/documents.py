@@ -122,7 +122,7 @@ def _change(document: Document, version: int, change: Callable[[Document], _Next
             return opened(fresh)
         before = fresh.head.corrected_id if fresh.head else None
         head = following.head
-        if head.pk is None:
+        if head._state.adding:
             head.save()
         fresh.head, fresh.version = head, fresh.version + 1
         fresh.save(update_fields=["head", "version"])

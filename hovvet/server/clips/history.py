@@ -1,7 +1,7 @@
 """Revisions: the sheet at each of them, kept small, and their story in words."""
 
 from collections import OrderedDict
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import datetime
 from functools import partial
@@ -92,8 +92,8 @@ def story(document: Document, most: int, before: int | None = None) -> list[Told
     return list(_told(document, revisions[:most]))
 
 
-def _told(document: Document, revisions: "Iterator[Revision] | object") -> Iterator[Told]:
-    for revision in revisions:  # type: ignore[attr-defined]
+def _told(document: Document, revisions: Iterable[Revision]) -> Iterator[Told]:
+    for revision in revisions:
         yield Told(
             id=revision.pk,
             what=_in_words(revision),

@@ -31,7 +31,7 @@ from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import cancel_job, start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import attachment
-from hovvet.server.recordings.models import Recording, with_words_ready
+from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.preparing import TRANSCRIBE
 
 router = Router(tags=["words"])
@@ -105,7 +105,7 @@ class SpeakerCount(Schema):
 
 
 def _recording(request: HttpRequest, recording_id: uuid.UUID) -> Recording:
-    return find(request, with_words_ready().select_related("show"), pk=recording_id)
+    return find(request, Recording.objects.select_related("show"), pk=recording_id)
 
 
 @router.post("/{recording_id}/occurrences", response=list[Occurrence])

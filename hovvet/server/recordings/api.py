@@ -18,7 +18,7 @@ from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.links import WebLink, importer_for
-from hovvet.server.recordings.models import Recording, Show, with_words_ready
+from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import move_to_show
 
@@ -109,7 +109,7 @@ def _latest_jobs(recordings: list[Recording]) -> dict[uuid.UUID, list[Job]]:
 @router.get("", response=list[RecordingOut])
 def list_recordings(request: HttpRequest) -> list[RecordingOut]:
     """All recordings of the workspace, newest first."""
-    recordings = list(with_words_ready().filter(workspace=workspace_of(request)))
+    recordings = list(Recording.objects.filter(workspace=workspace_of(request)))
     jobs = _latest_jobs(recordings)
     return [_out(recording, jobs.get(recording.pk, [])) for recording in recordings]
 
@@ -134,7 +134,7 @@ def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
 @router.get("/{recording_id}", response=RecordingOut)
 def read_recording(request: HttpRequest, recording_id: uuid.UUID) -> RecordingOut:
     """One recording."""
-    recording = find(request, with_words_ready(), pk=recording_id)
+    recording = find(request, Recording.objects.all(), pk=recording_id)
     return _out(recording, _latest_jobs([recording]).get(recording.pk, []))
 
 

@@ -103,6 +103,11 @@ class Recording(Filed, Defaults):
     link = models.URLField(max_length=2000, default="")  # where it is fetched from, if it was not uploaded
     media_json = models.JSONField(null=True)
     transcript_json = models.JSONField(null=True)
+    words_ready = models.GeneratedField(  # all of them are there; known without reading them
+        expression=ExpressionWrapper(Q(transcript_json__isnull=False), output_field=BooleanField()),
+        output_field=BooleanField(),
+        db_persist=False,
+    )
     words_version = models.PositiveIntegerField(default=0)  # grows whenever the first transcript is another one
     skyline = models.JSONField(default=list)
     word_count = models.PositiveIntegerField(default=0)
@@ -111,7 +116,6 @@ class Recording(Filed, Defaults):
     created = models.DateTimeField(auto_now_add=True)
 
     objects = Recordings()
-    words_ready: bool  # of rows from ``with_words_ready``
 
     class Meta:
         ordering = ["-created"]
@@ -166,12 +170,6 @@ class Recording(Filed, Defaults):
     def source_file(self) -> Path:
         """The file that picture and sound are read from."""
         return self.bridged if self.bridged.exists() else self.original
-
-
-def with_words_ready() -> models.QuerySet[Recording]:
-    """Recordings that tell whether all their words are there (``words_ready``), without reading them."""
-    ready = ExpressionWrapper(Q(transcript_json__isnull=False), output_field=BooleanField())
-    return Recording.objects.annotate(words_ready=ready)
 
 
 class Stretch(models.Model):

@@ -18,13 +18,13 @@ from typing import BinaryIO
 from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import transaction
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse, UnreadablePostError
 from django.utils import timezone
 from django.utils.http import http_date
 from django.views import View
 
 from hovvet.core.media.naming import title_of
-from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.accounts.access import find, user_of, workspace_of
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import DISK_FULL, Problem
 from hovvet.server.recordings.models import Recording, Show, Upload
@@ -39,8 +39,9 @@ _ALGORITHMS = ("sha1", "sha256")
 class TusView(View):
     """What all uploads share: sign-in, protocol version, answers in plain words."""
 
-    def dispatch(self, request: HttpRequest, *args: object, **kwargs: object) -> HttpResponse:
+    def dispatch(self, request: HttpRequest, *args: object, **kwargs: object) -> HttpResponseBase:
         """Check who asks, then do it."""
+        response: HttpResponseBase
         try:
             if not request.user.is_authenticated:
                 raise Problem(401, "You are signed out. Sign in again, then go on with the upload.")
@@ -94,7 +95,7 @@ class Uploads(TusView):
         show = _metadata(request).get("show")
         upload = Upload.objects.create(
             workspace=workspace_of(request),
-            user=request.user,
+            user=user_of(request),
             show=show_of(request, show) if show else None,
             file_name=name.replace("\\", "/").rsplit("/", 1)[-1][:255],
             length=int(length),

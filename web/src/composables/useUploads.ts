@@ -1,5 +1,5 @@
 import { defaultOptions, Upload } from 'tus-js-client'
-import { reactive, ref } from 'vue'
+import { reactive, ref, watch } from 'vue'
 import { csrfToken } from '@/api/client'
 
 export interface Sending {
@@ -52,7 +52,7 @@ export function useUploads(keptHours: () => number, done: (recording: string, al
         forget: () => void storage.removeUpload(each.urlStorageKey).then(lookForUnfinished),
       }))
   }
-  void lookForUnfinished()
+  watch(keptHours, () => void lookForUnfinished(), { immediate: true })
 
   function start(file: File, along: Along = {}) {
     const entry = reactive<Sending>({ key: next++, name: file.name, bytes: file.size, sent: 0, speed: 0, state: 'sending', problem: '' })

@@ -1,0 +1,109 @@
+"""Leaving in a hurry, and two pages at once: nothing done is lost, and what is gone is said."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.e2e.base import ROOT, BrowserCase
+
+DRIVE = ROOT / "demo" / "drive"
+
+
+class Leaving(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.page.set_input_files(
+            "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
+        )
+        self.row = self.page.locator("li", has_text="bench notes teaser").first
+        self.row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
+        self.row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
+
+    def open_desk(self, page: Page) -> None:
+        page.locator("li", has_text="bench notes teaser").locator("a").first.click()
+        page.wait_for_selector("[data-test=length]")
+        page.wait_for_selector(".word")
+
+    def cut(self, page: Page, n: int) -> None:
+        page.locator(".word").nth(n).click()
+        page.keyboard.press("Delete")
+
+    def test_quick_edits_before_a_reload_are_kept(self):
+        page = self.page
+        self.open_desk(page)
+        # The server is slow to answer, so that all six wait in the page when it is left.
+        page.route("**/edits", lambda route: (page.wait_for_timeout(300), route.continue_()))
+        for n in range(6):
+            self.cut(page, 2 * n)
+        expect(page.locator("#saved")).to_have_text("Saving…")
+        page.reload()
+        page.wait_for_selector("[data-test=length]")
+        expect(page.locator(".word.cut")).to_have_count(6, timeout=20_000)
+        expect(page.locator("#saved")).to_have_text("", timeout=20_000)
+        page.reload()
+        page.wait_for_selector(".word.cut")
+        expect(page.locator(".word.cut")).to_have_count(6)
+
+    def test_edits_while_the_server_cannot_be_reached_are_sent_later(self):
+        page = self.page
+        self.open_desk(page)
+        page.route("**/edits", lambda route: route.abort())
+        self.cut(page, 3)
+        expect(page.locator(".el-message")).to_contain_text("cannot be reached")
+        page.unroute("**/edits")
+        page.reload()
+        expect(page.locator(".word.cut")).to_have_count(1, timeout=20_000)
+
+    def test_undo_stops_where_the_page_was_opened_and_history_reaches_further(self):
+        page = self.page
+        self.open_desk(page)
+        self.cut(page, 3)
+        expect(page.locator(".word.cut")).to_have_count(1)
+        page.reload()
+        page.wait_for_selector(".word.cut")
+        expect(page.get_by_role("button", name="Undo")).to_be_enabled()  # a reload is no new opening
+        later = self.browser.new_page(viewport={"width": 1280, "height": 800})
+        self.addCleanup(later.close)
+        self.sign_in(later)
+        self.open_desk(later)
+        expect(later.locator(".word.cut")).to_have_count(1)
+        expect(later.get_by_role("button", name="Undo")).to_be_disabled()
+        later.keyboard.press("Control+z")
+        expect(later.locator(".el-message")).to_contain_text("when you opened it")
+        later.keyboard.press("Control+z")
+        expect(later.locator(".el-message")).to_have_count(1)  # messages do not stack
+        later.keyboard.press("h")
+        expect(later.locator(".history li").first).to_contain_text("Cut 1 word")
+        later.get_by_role("button", name="Go back to: Began").click()
+        expect(later.locator(".word.cut")).to_have_count(0)
+        later.keyboard.press("Escape")
+        expect(later.locator(".history")).to_have_count(0)
+        later.keyboard.press("Control+z")
+        expect(later.locator(".word.cut")).to_have_count(1)
+
+    def test_what_was_deleted_in_another_tab_is_said(self):
+        page = self.page
+        self.open_desk(page)
+        other = page.context.new_page()
+        self.addCleanup(other.close)
+        other.goto(self.address)
+        row = other.locator("li", has_text="bench notes teaser").first
+        row.get_by_role("button", name=re.compile("More")).click()
+        other.click("text=Delete…")
+        other.locator(".el-message-box").get_by_role("button", name="Delete").click()
+        expect(row).to_have_count(0)
+        self.cut(page, 3)
+        expect(page.locator(".el-message")).to_contain_text("has been deleted")
+        self.assertEqual(list((self.data / "media" / "recordings").iterdir()), [])
+        self.assertEqual(self.problems, [])
+
+    def tearDown(self) -> None:
+        """Each test has its recording to itself."""
+        self.page.unroute_all()
+        self.page.goto(self.address)
+        self.page.wait_for_selector("h1")
+        for row in self.page.locator("li", has_text="bench notes teaser").all():
+            row.get_by_role("button", name=re.compile("More")).click()
+            self.page.locator("text=Delete… >> visible=true").click()
+            self.page.locator(".el-message-box").get_by_role("button", name="Delete").click()
+            expect(row).to_have_count(0)

@@ -1,0 +1,212 @@
+"""Every screen within reach: on small windows, zoomed in, by keyboard alone, and for a screen reader."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from tests.e2e.base import ROOT, BrowserCase
+
+DRIVE = ROOT / "demo" / "drive"
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
+SMALL, ZOOMED = {"width": 1024, "height": 700}, {"width": 640, "height": 400}  # 640x400 is 1280x800 at 200 %
+
+
+class Reach(BrowserCase):
+    def setUp(self) -> None:
+        super().setUp()
+        if not self.page.locator("li", has_text="bench notes teaser").count():
+            self.page.set_input_files(
+                "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
+            )
+        row = self.page.locator("li", has_text="bench notes teaser").first
+        row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
+        row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
+
+    def open_desk(self) -> None:
+        self.page.locator(".what a").first.click()
+        self.page.wait_for_selector("[data-test=length]")
+        self.page.wait_for_selector(".word")
+
+    def check(self, where: str) -> None:
+        """No violation that axe knows of."""
+        self.page.evaluate(AXE)
+        found = self.page.evaluate(
+            """async () => (await axe.run({resultTypes: ['violations']})).violations
+                 .map((each) => `${each.id}: ${each.nodes.map((node) => node.html.slice(0, 160)).slice(0, 3).join(' | ')}`)"""
+        )
+        self.assertEqual(found, [], where)
+
+    def in_window(self, what) -> None:
+        """Wholly within the window, and not covered by anything."""
+        what.wait_for()
+        box, size = what.bounding_box(), self.page.viewport_size
+        self.assertTrue(
+            box["x"] >= 0 and box["y"] >= 0 and box["x"] + box["width"] <= size["width"] + 1
+            and box["y"] + box["height"] <= size["height"] + 1,
+            f"{what} lies at {box} of {size}",
+        )  # fmt: skip
+        self.assertTrue(
+            what.evaluate(
+                """(element) => { const box = element.getBoundingClientRect()
+                   const top = document.elementFromPoint(box.x + box.width / 2, box.y + box.height / 2)
+                   return element.contains(top) || top?.contains(element) }"""
+            ),
+            f"{what} is covered",
+        )
+
+    def test_no_screen_has_a_violation(self):
+        page = self.page
+        self.check("recordings")
+        page.click("text=From a link")
+        page.wait_for_selector(".el-dialog")
+        page.wait_for_function("getComputedStyle(document.querySelector('.el-dialog')).opacity === '1'")
+        page.wait_for_timeout(400)  # the dialog fades in, and half-faded text has no contrast
+        self.check("link dialog")
+        page.keyboard.press("Escape")
+        self.open_desk()
+        self.check("desk")
+        for tab in ("Speakers", "Names & terms", "Clips"):
+            page.get_by_role("tab", name=tab).click()
+            self.check(f"desk, {tab}")
+        page.get_by_role("tab", name="Sweep").click()
+        page.click("text=Review before cutting")
+        page.wait_for_selector(".sweep .group")
+        page.get_by_role("button", name="Show").first.click()
+        self.check("desk, review")
+        page.keyboard.press("Control+f")
+        page.wait_for_selector(".find")
+        self.check("desk, find")
+        page.keyboard.press("Escape")
+        page.keyboard.press("h")
+        page.wait_for_selector(".history li")
+        self.check("desk, history")
+        page.keyboard.press("Escape")
+        self.make_clip()
+        self.check("sheet")
+        page.keyboard.press("x")
+        page.wait_for_selector(".drawer h2")
+        self.check("sheet, export")
+        page.goto(f"{self.address}/nowhere")
+        page.wait_for_selector("main a")
+        self.check("nowhere")
+        page.context.clear_cookies()
+        page.goto(self.address)
+        page.wait_for_selector("#username")
+        self.check("sign-in")
+        self.assertEqual(self.problems, [])
+
+    def make_clip(self) -> None:
+        """By keyboard alone: the focus is where the work goes on."""
+        page = self.page
+        page.wait_for_function("document.activeElement.getAttribute('aria-label') === 'Transcript'")
+        page.keyboard.press("ArrowRight")
+        for _ in range(12):
+            page.keyboard.press("Shift+ArrowRight")
+        expect(page.locator("[data-test=selected]")).to_have_text(re.compile(r"^0:\d\d\.\d of 1:00$"))
+        page.keyboard.press("m")
+        page.wait_for_url("**/clips/*")
+        page.wait_for_function("document.activeElement.getAttribute('aria-label') === 'Sheet'")
+
+    def test_a_clip_is_made_and_exported_by_keyboard_alone(self):
+        page = self.page
+        self.open_desk()
+        self.make_clip()
+        page.keyboard.press("ArrowRight")
+        page.keyboard.press("Enter")
+        field = page.locator(".edit")
+        expect(field).to_be_focused()
+        page.keyboard.type("Corrected")
+        page.keyboard.press("Enter")
+        expect(page.locator(".rows .word", has_text="Corrected")).to_be_visible()
+        page.keyboard.press("Control+z")
+        expect(page.locator(".rows .word", has_text="Corrected")).to_have_count(0)
+        page.keyboard.press("x")
+        expect(page.locator(".drawer h2")).to_be_focused()
+        for _ in range(9):
+            if page.evaluate("document.activeElement.dataset.test === 'export'"):
+                break
+            page.keyboard.press("Tab")
+        page.keyboard.press("Enter")
+        page.wait_for_selector("article[data-ready=true]", timeout=120_000)
+        page.keyboard.press("Escape")
+        expect(page.locator(".drawer")).to_have_count(0)
+        page.wait_for_function("document.activeElement.getAttribute('aria-label') === 'Sheet'")
+
+    def test_the_ruler_and_the_spine_work_by_keyboard(self):
+        page = self.page
+        self.open_desk()
+        page.wait_for_selector(".play:not([disabled])")
+        page.get_by_role("slider", name="Place in the whole recording").focus()
+        page.keyboard.press("PageUp")
+        expect(page.locator("[data-test=clock]")).not_to_have_text(re.compile(r"^0:00\.0"))
+
+    def test_small_and_zoomed_windows(self):
+        page = self.page
+        for size in (SMALL, ZOOMED):
+            page.set_viewport_size(size)
+            page.goto(self.address)
+            self.in_window(page.get_by_role("button", name="Bring in a recording"))
+            self.in_window(page.locator(".what a").first)
+            self.open_desk()
+            for name in ("Cut", "Undo", "Find", "Make clip", "Save words"):
+                self.in_window(page.get_by_role("button", name=name, exact=True))
+            self.in_window(page.locator(".word").first)
+            if size is ZOOMED:
+                page.get_by_role("button", name="Panel").click()
+            self.in_window(page.get_by_role("tab", name="Clips"))
+            page.get_by_role("tab", name="Sweep").click()
+            if size is ZOOMED:
+                page.mouse.click(10, 200)
+            self.fits(page)
+            page.locator(".word").nth(1).click()
+            page.locator(".word").nth(5).click(modifiers=["Shift"])
+            page.get_by_role("button", name="Make clip").click()
+            page.wait_for_url("**/clips/*")
+            page.wait_for_selector(".rows .word")
+            self.in_window(page.get_by_role("button", name="Export", exact=True))
+            self.in_window(page.locator(".rows .word").first)
+            self.fits(page)
+            page.keyboard.press("x")
+            self.in_window(page.locator("[data-test=export]"))
+            self.in_window(page.locator(".drawer").get_by_role("button", name="Close"))
+
+    def fits(self, page: Page) -> None:
+        """The page itself does not scroll."""
+        over = page.evaluate(
+            "[document.documentElement.scrollWidth - innerWidth, document.documentElement.scrollHeight - innerHeight]"
+        )
+        self.assertEqual(over, [0, 0], page.viewport_size)
+
+    def test_going_to_a_time_that_is_cut(self):
+        page = self.page
+        self.open_desk()
+        page.wait_for_selector(".play:not([disabled])")
+        page.locator(".word").nth(2).click()
+        page.locator(".word").nth(30).click(modifiers=["Shift"])
+        page.keyboard.press("Delete")
+        page.wait_for_selector(".word.cut")
+        page.keyboard.press("Control+f")
+        page.keyboard.type("0:40")
+        expect(page.locator(".find")).to_contain_text("Press Enter to jump")
+        page.keyboard.press("Enter")
+        # The clock shows the time that was typed, that of the recording, and beside it the edited one.
+        expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:(39\.9|40\.\d)"))
+        expect(page.locator(".transport")).to_contain_text(re.compile(r"→ 0:[0-3]\d\.\d"))
+        page.wait_for_function("CSS.highlights.has('selected')")
+        page.keyboard.press("Escape")
+        page.keyboard.press("Control+z")
+        expect(page.locator(".word.cut")).to_have_count(0)
+
+    def test_typing_in_find_is_no_shortcut(self):
+        page = self.page
+        self.open_desk()
+        page.keyboard.press("Control+f")
+        page.keyboard.type("zebra")
+        expect(page.locator(".find .count")).to_have_text("Nothing")
+        page.keyboard.press("Tab")
+        page.keyboard.type("bdm")
+        page.keyboard.press("Tab")
+        page.keyboard.type("bdm1")
+        self.assertEqual(page.locator(".word.cut").count(), 0)
+        self.assertTrue(page.url.endswith(page.url.rsplit("/", 1)[1]) and "/recordings/" in page.url)
+        self.assertTrue(page.evaluate("document.activeElement.closest('.find') !== null"))
