@@ -1,4 +1,4 @@
-import { writeFileSync } from 'node:fs'
+import { mkdirSync, writeFileSync } from 'node:fs'
 import vue from '@vitejs/plugin-vue'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import components from 'unplugin-vue-components/vite'
@@ -19,6 +19,7 @@ function listPackages(): Plugin {
       }
     },
     closeBundle() {
+      mkdirSync(here('./dist'), { recursive: true }) // workers are bundled before it is there
       writeFileSync(here('./dist/packages.json'), JSON.stringify([...bundled].sort(), null, 1))
     },
   }
