@@ -72,6 +72,7 @@ types: .venv/ready web/node_modules/ready
 
 bench: setup
 	$(PYTHON) bench/run.py
+	$(PYTHON) bench/fuzz.py
 
 voices:
 	python3 -m venv .voices

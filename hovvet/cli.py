@@ -4,27 +4,29 @@ import argparse
 import json
 import sys
 import tempfile
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
 from pathlib import Path
 from typing import get_args
 
 import numpy as np
 from pydantic import ValidationError
 
-from hovvet.core.captions.style import caption_style
+from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
-from hovvet.core.formats.words_in import Said, read_words
+from hovvet.core.formats.words_apart import read_apart
+from hovvet.core.formats.words_in import Said
+from hovvet.core.media.checked import published
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.ffmpeg import Progress
-from hovvet.core.media.info import MediaInfo
-from hovvet.core.media.probe import probe
+from hovvet.core.media.intake import Intake, take_in
 from hovvet.core.media.wav import open_wav, read_wav
 from hovvet.core.media.working import loudness
 from hovvet.core.plan.compile import Edition, Source, compile
-from hovvet.core.plan.outlets import outlet
+from hovvet.core.plan.outlets import Outlet, outlet
 from hovvet.core.render.export import Original, export
 from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet
@@ -123,14 +125,16 @@ def _transcribe(options: argparse.Namespace) -> None:
     kind = options.out.suffix.lower().lstrip(".")
     if kind not in get_args(TranscriptKind):
         kind = "json"
-    said = read_words(options.words.read_bytes(), options.words.name) if options.words else None
-    media = probe(options.media)
-    _write(options.out, transcript_file(_recognised(options.media, media, said, options.term, options.speakers), kind))
+    said = read_apart(options.words) if options.words else None
+    with _taken_in(options.media) as taken:
+        transcript = _recognised(taken, said, options.term, options.speakers)
+    _write(options.out, transcript_file(transcript, kind))
 
 
 def _sweep(options: argparse.Namespace) -> None:
     transcript = _read(options.words)
-    silent = find_silences(_sound(options.media, probe(options.media)), SPEECH_RATE)
+    with _taken_in(options.media) as taken:
+        silent = find_silences(_sound(taken), SPEECH_RATE)
     found = sweep(transcript, silent, _settings(options, options.kinds))
     _write(options.out, json.dumps(found.model_dump(mode="json"), ensure_ascii=False) + "\n")
 
@@ -138,38 +142,42 @@ def _sweep(options: argparse.Namespace) -> None:
 def _clip(options: argparse.Namespace) -> None:
     where = outlet(options.outlet)
     style = None if options.captions == "none" else caption_style(options.captions)
-    media = probe(options.media)
-    transcript = _read(options.transcript) if options.transcript else _recognised(options.media, media)
+    with _taken_in(options.media) as taken:
+        _export(options, taken, where, style)
+
+
+def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: CaptionStyle | None) -> None:
+    media = taken.media
+    transcript = _read(options.transcript) if options.transcript else _recognised(taken)
     end = transcript.duration if options.end is None else min(options.end, transcript.duration)
     if not 0 <= options.start < end:
         raise CoreError(f"The clip would be empty: it would run from {options.start:g} s to {end:g} s.")
     sheet = Sheet(pieces=(Piece(id="p1", recording=_RECORDING, start=options.start, end=end),))
-    sound = _sound(options.media, media)
+    sound = _sound(taken)
     if options.sweep:
         settings = _settings(options, options.sweep)
         finds = sweep(transcript, find_silences(sound, SPEECH_RATE), settings)
         sheet = apply(sheet, sweep_edit(sheet.pieces[0], transcript, finds, settings))
     if media.has_sound:
-        media = media.model_copy(update={"lufs": loudness(options.media, media.duration)})
+        media = media.model_copy(update={"lufs": loudness(taken.path, media.duration)})
     source = Source(transcript, media, Levels(levels(sound, SPEECH_RATE)))
     plan = compile(sheet, {_RECORDING: source}, Edition(where, style))
-    export(plan, {_RECORDING: Original(options.media, media)}, options.out, _progress("exporting"))
+    export(plan, {_RECORDING: Original(taken.path, media)}, options.out, _progress("exporting"))
     if options.srt:
         options.srt.write_text(subtitles(plan, "srt"))
 
 
 def _recognised(
-    path: Path,
-    media: MediaInfo,
+    taken: Intake,
     said: Sequence[Said] | None = None,
     terms: Sequence[str] = (),
     speakers: int | None = None,
 ) -> Transcript:
-    if not media.has_sound:
-        return Transcript(duration=media.duration)
+    if not taken.media.has_sound:
+        return Transcript(duration=taken.media.duration)
     with tempfile.TemporaryDirectory() as scratch:
         wav = Path(scratch) / "speech.wav"
-        speech_wav(path, wav, media.duration)
+        speech_wav(taken.path, wav, taken.media.duration)
         recogniser, aligner, progress = WhisperRecogniser(), Aligner(), _progress("transcribing")
         if said and said[0].start is None:
             transcript = from_text(wav, said, recogniser, aligner, progress)
@@ -183,13 +191,23 @@ def _recognised(
         return transcript
 
 
-def _sound(path: Path, media: MediaInfo) -> Sound:
+@contextmanager
+def _taken_in(path: Path) -> Iterator[Intake]:
+    """The file looked into, within the limits that the server has too; what there is to tell is told."""
+    with tempfile.TemporaryDirectory() as scratch:
+        taken = take_in(path, Path(scratch) / "bridged.mkv")
+        if taken.told:
+            _tell(f"hovvet: {taken.told}")
+        yield taken
+
+
+def _sound(taken: Intake) -> Sound:
     """The sound at 16 kHz, mono; empty when there is none."""
-    if not media.has_sound:
+    if not taken.media.has_sound:
         return np.zeros(0, np.float32)
     with tempfile.TemporaryDirectory() as scratch:
         wav = Path(scratch) / "speech.wav"
-        speech_wav(path, wav, media.duration)
+        speech_wav(taken.path, wav, taken.media.duration)
         return read_wav(wav)
 
 
@@ -205,9 +223,8 @@ def _read(path: Path) -> Transcript:
 
 
 def _write(path: Path, made: str) -> None:
-    part = path.with_name(path.name + ".part")
-    part.write_text(made)
-    part.replace(path)
+    with published(path) as part:
+        part.write_text(made)
 
 
 def _progress(what: str) -> Progress:

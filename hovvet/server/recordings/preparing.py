@@ -196,7 +196,7 @@ def _placed(recording: Recording, wav: Path, report: Report) -> Transcript:
         raise
     except CoreError as error:
         given.unlink(missing_ok=True)
-        raise CoreError(f"{error} Give another words file, or press Retry to have the words recognised.") from None
+        raise CoreError(f"{error} Import another transcript, or press Retry to have the words recognised.") from None
 
 
 def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:

@@ -42,7 +42,7 @@ export async function got<T>(asked: Promise<Answer<T>>): Promise<T> {
   try {
     answer = await asked
   } catch {
-    throw new ApiError(0, 'The server cannot be reached. Check the connection; what you did is kept, and sent when this is opened again.')
+    throw new ApiError(0, 'The server cannot be reached. Check the connection; what you did is kept, and sent as soon as it answers.')
   }
   if (answer.response.ok) return answer.data as T
   const body = answer.error as { detail?: unknown } | undefined

@@ -9,6 +9,8 @@ export type SweepKind = Schemas['Find']['kind']
 export type Correction = Schemas['Correcting']['correction']
 export type Finding = Schemas['Finding']
 
+const RETRY = 3000 // milliseconds between two tries to reach the server
+
 const CUT: Record<string, [string, string]> = {
   filler: ['filler sound', 'filler sounds'],
   phrase: ['filler phrase', 'filler phrases'],
@@ -61,17 +63,30 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     }
   }
 
-  function queue<T>(send: Send<T>, take: (result: T) => void, again = true, answered = () => {}): Promise<void> {
+  /** Send until the server has answered; what waits behind goes out after it. */
+  async function untilAnswered<T>(send: Send<T>): Promise<T | undefined> {
+    for (let tries = 0; ; tries++) {
+      try {
+        return await once(send, true)
+      } catch (error) {
+        if (!(error instanceof ApiError) || error.status !== 0) throw error
+        if (tries === 0) tellError(error)
+        await new Promise((done) => setTimeout(done, RETRY))
+      }
+    }
+  }
+
+  /** Take turns. A change that is `kept` goes out even if the server cannot be reached for a while. */
+  function queue<T>(send: Send<T>, take: (result: T) => void, again = true, kept: (() => void) | null = null): Promise<void> {
     const turn = line.then(async () => {
       try {
-        const result = await once(send, again)
-        answered()
+        const result = kept ? await untilAnswered(send) : await once(send, again)
         if (result !== undefined) take(result)
       } catch (error) {
-        // What never reached the server is kept for the next opening; what it refused is not asked again.
-        if (!(error instanceof ApiError) || error.status !== 0) answered()
         tellError(error)
         onFailure()
+      } finally {
+        kept?.()
       }
     })
     line = turn

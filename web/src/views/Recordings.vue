@@ -72,7 +72,7 @@ async function take(files: FileList | null | undefined) {
   for (const file of words) {
     const recording = all.value.find((each) => stem(each.file_name) === stem(file.name))
     if (recording) await giveWords(recording.id, file)
-    else tellChange(`“${file.name}” has words for no recording of that name. Drop both together, or use “Use a words file” in its menu.`)
+    else tellChange(`“${file.name}” has words for no recording of that name. Drop both together, or use “Import a transcript” in its menu.`)
   }
 }
 
@@ -234,7 +234,7 @@ function state(recording: Recording): string {
           <template #dropdown>
             <el-dropdown-menu>
               <el-dropdown-item command="rename">Rename…</el-dropdown-item>
-              <el-dropdown-item command="words">Use a words file (SRT, VTT, TXT)…</el-dropdown-item>
+              <el-dropdown-item command="words">Import a transcript (SRT, VTT, TXT)…</el-dropdown-item>
               <el-dropdown-item command="delete" divided>Delete…</el-dropdown-item>
             </el-dropdown-menu>
           </template>

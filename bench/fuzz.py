@@ -1,0 +1,158 @@
+"""Broken files by the hundred through everything that reads them, with limits on: ``python bench/fuzz.py``.
+
+The corpus is made by code from small good files: cut short, bits flipped, blocks zeroed or swapped, headers that lie, playlists
+and scripts under the names of films, words files of odd shapes. Each file must end in a result or in a plain message, within the
+limits. Prints how each ended, the longest time and the most memory of the programs that read them; exits with 1 for anything else.
+"""
+
+import random
+import resource
+import struct
+import subprocess
+import sys
+import tempfile
+import time
+from collections import Counter
+from collections.abc import Iterator
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+sys.path.insert(0, str(ROOT))
+
+from hovvet.core.errors import CoreError
+from hovvet.core.formats.words_apart import read_apart
+from hovvet.core.media.checked import check_wav
+from hovvet.core.media.decode import speech_wav
+from hovvet.core.media.intake import take_in
+from hovvet.core.media.working import loudness, thumbnails, working_copy
+
+LONGEST = 120.0  # seconds that one file of this size may take on a busy machine
+SEED = 7
+
+
+def good_files(folder: Path) -> list[Path]:
+    """Two seconds in each of the usual containers."""
+    made = []
+    for name in ("a.mp4", "b.mkv", "c.webm", "d.mov", "e.ts", "f.avi", "g.mp3", "h.wav", "i.ogg", "j.flac", "k.m4a"):
+        sound_only = name[0] in "ghijk"
+        picture = [] if sound_only else ["-f", "lavfi", "-t", "2", "-i", "testsrc2=s=160x90:r=25"]
+        command = ["ffmpeg", "-v", "error", "-y", *picture, "-f", "lavfi", "-t", "2", "-i", "sine=440:r=48000"]
+        subprocess.run([*command, "-shortest", str(folder / name)], check=True)
+        made.append(folder / name)
+    return made
+
+
+def media_corpus(folder: Path, rng: random.Random) -> Iterator[Path]:
+    """Broken media files, made one at a time."""
+    for good in good_files(folder):
+        data = good.read_bytes()
+        for n in range(24):
+            bad = bytearray(data)
+            match n % 6:
+                case 0:
+                    bad = bad[: rng.randrange(1, len(bad))]
+                case 1:
+                    for _ in range(rng.choice((1, 10, 200))):
+                        bad[rng.randrange(len(bad))] ^= 1 << rng.randrange(8)
+                case 2:
+                    at = rng.randrange(len(bad))
+                    bad[at : at + rng.randrange(1, 2000)] = b""
+                case 3:
+                    at = rng.randrange(len(bad))
+                    bad[at : at + 400] = bytes(min(400, len(bad) - at))
+                case 4:  # numbers in the header that lie
+                    at = rng.randrange(min(len(bad) - 4, 400))
+                    bad[at : at + 4] = struct.pack(rng.choice("<>") + "I", rng.choice((0, 1, 2**31 - 1, 2**32 - 1)))
+                case 5:
+                    bad = bytearray(rng.randbytes(rng.randrange(64))) + bad + rng.randbytes(rng.randrange(5000))
+            out = folder / f"bad-{n}{good.suffix}"
+            out.write_bytes(bad)
+            yield out
+    scripts = (
+        b"#EXTM3U\n#EXTINF:10,\nfile:///etc/passwd\n", b"ffconcat version 1.0\nfile /etc/passwd\n",
+        b"<?xml version='1.0'?><MPD><Period/></MPD>", b"[playlist]\nFile1=http://127.0.0.1/x\n", b"%PDF-1.4\n", b"GIF89a" + bytes(99),
+        b"\x89PNG\r\n\x1a\n" + bytes(99), b"RIFF\xff\xff\xff\xffWAVEfmt ", b"", b"\0" * 100_000,
+    )  # fmt: skip
+    for n, data in enumerate(scripts):
+        for ending in (".mp4", ".mp3", ".m3u8"):
+            out = folder / f"script-{n}{ending}"
+            out.write_bytes(data)
+            yield out
+
+
+def words_corpus(folder: Path, rng: random.Random) -> Iterator[Path]:
+    """Words files of odd shapes."""
+    cue = "1\n00:00:01,000 --> 00:00:02,000\nHello there\n\n"
+    texts = [
+        "{" * 100_000, "<" * 100_000, "WEBVTT\n\n" + "{\\" * 50_000, cue * 20_000, "\n" * 1_000_000, cue.replace("01", "99"),
+        "--> " * 20_000, "00:" * 50_000, "a:" * 50_000, "\ufeff" * 1000 + cue, cue.replace("Hello", "\\N" * 2000), "١:٢ --> ٣\nx\n",
+    ]  # fmt: skip
+    for n, text in enumerate(texts):
+        for ending in (".srt", ".vtt", ".txt"):
+            out = folder / f"words-{n}{ending}"
+            out.write_text(text)
+            yield out
+    for n in range(20):
+        out = folder / f"noise-{n}.srt"
+        out.write_bytes(rng.randbytes(rng.randrange(5000)) + cue.encode())
+        yield out
+
+
+def prepare(path: Path, scratch: Path) -> None:
+    """What bringing in does with a file, but for the words."""
+    taken = take_in(path, scratch / "bridged.mkv")
+    media = taken.media
+    if media.has_sound:
+        speech_wav(taken.path, scratch / "speech.wav", media.duration)
+        check_wav(scratch / "speech.wav")
+        loudness(taken.path, media.duration)
+    if media.has_picture:
+        thumbnails(taken.path, media, scratch / "thumbs.jpg")
+    working_copy(taken.path, media, scratch / "working.mp4")
+
+
+def outcome(work, path: Path) -> tuple[str, float]:  # noqa: ANN001 - prepare or read_apart
+    """How one file ended, and after how many seconds."""
+    began = time.monotonic()
+    try:
+        work(path)
+        how = "read"
+    except CoreError:
+        how = "refused"
+    except Exception as error:
+        print(f"{path.name}: {error!r}")
+        how = "crashed"
+    spent = time.monotonic() - began
+    if spent > LONGEST:
+        how = "too slow"
+    return how, spent
+
+
+def main() -> int:
+    """Go through the corpus; 1 when anything neither was read nor refused in time."""
+    rng = random.Random(SEED)
+    ended: Counter[str] = Counter()
+    longest = (0.0, "")
+    with tempfile.TemporaryDirectory() as holder:
+        folder = Path(holder)
+
+        def whole(path: Path) -> None:
+            with tempfile.TemporaryDirectory(dir=folder) as scratch:
+                prepare(path, Path(scratch))
+
+        for path in media_corpus(folder, rng):
+            how, spent = outcome(whole, path)
+            ended[f"media {how}"] += 1
+            longest = max(longest, (spent, path.name))
+        for path in words_corpus(folder, rng):
+            how, spent = outcome(read_apart, path)
+            ended[f"words {how}"] += 1
+            longest = max(longest, (spent, path.name))
+    most = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
+    print(f"{ended.total()} files: {dict(sorted(ended.items()))}")
+    print(f"longest {longest[0]:.1f} s ({longest[1]}); most memory of a program {most:.0f} MB")
+    return 0 if set(ended) <= {"media read", "media refused", "words read", "words refused"} else 1
+
+
+if __name__ == "__main__":
+    sys.exit(main())
