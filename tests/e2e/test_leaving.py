@@ -49,7 +49,7 @@ class Leaving(BrowserCase):
         self.open_desk(page)
         page.route("**/edits", lambda route: route.abort())
         self.cut(page, 3)
-        expect(page.locator(".el-message")).to_contain_text("cannot be reached")
+        expect(page.locator(".el-message--error")).to_contain_text("cannot be reached")
         page.unroute("**/edits")
         page.reload()
         expect(page.locator(".word.cut")).to_have_count(1, timeout=20_000)
@@ -69,9 +69,9 @@ class Leaving(BrowserCase):
         expect(later.locator(".word.cut")).to_have_count(1)
         expect(later.get_by_role("button", name="Undo")).to_be_disabled()
         later.keyboard.press("Control+z")
-        expect(later.locator(".el-message")).to_contain_text("when you opened it")
+        expect(later.locator(".el-message--error")).to_contain_text("when you opened it")
         later.keyboard.press("Control+z")
-        expect(later.locator(".el-message")).to_have_count(1)  # messages do not stack
+        expect(later.locator(".el-message--error")).to_have_count(1)  # messages do not stack
         later.keyboard.press("h")
         expect(later.locator(".history li").first).to_contain_text("Cut 1 word")
         later.get_by_role("button", name="Go back to: Began").click()
@@ -84,16 +84,16 @@ class Leaving(BrowserCase):
     def test_what_was_deleted_in_another_tab_is_said(self):
         page = self.page
         self.open_desk(page)
-        other = page.context.new_page()
+        other = self.browser.new_page(viewport={"width": 1280, "height": 800})
         self.addCleanup(other.close)
-        other.goto(self.address)
+        self.sign_in(other)
         row = other.locator("li", has_text="bench notes teaser").first
         row.get_by_role("button", name=re.compile("More")).click()
         other.click("text=Delete…")
         other.locator(".el-message-box").get_by_role("button", name="Delete").click()
         expect(row).to_have_count(0)
         self.cut(page, 3)
-        expect(page.locator(".el-message")).to_contain_text("has been deleted")
+        expect(page.locator(".el-message--error")).to_contain_text("has been deleted")
         self.assertEqual(list((self.data / "media" / "recordings").iterdir()), [])
         self.assertEqual(self.problems, [])
 

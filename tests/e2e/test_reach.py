@@ -14,6 +14,7 @@ SMALL, ZOOMED = {"width": 1024, "height": 700}, {"width": 640, "height": 400}  #
 class Reach(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
+        self.page.wait_for_selector("text=/Nothing here yet|Drop more files/")
         if not self.page.locator("li", has_text="bench notes teaser").count():
             self.page.set_input_files(
                 "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
@@ -59,8 +60,7 @@ class Reach(BrowserCase):
         self.check("recordings")
         page.click("text=From a link")
         page.wait_for_selector(".el-dialog")
-        page.wait_for_function("getComputedStyle(document.querySelector('.el-dialog')).opacity === '1'")
-        page.wait_for_timeout(400)  # the dialog fades in, and half-faded text has no contrast
+        expect(page.locator(".dialog-fade-enter-active")).to_have_count(0)  # half-faded text has no contrast
         self.check("link dialog")
         page.keyboard.press("Escape")
         self.open_desk()
@@ -98,14 +98,14 @@ class Reach(BrowserCase):
     def make_clip(self) -> None:
         """By keyboard alone: the focus is where the work goes on."""
         page = self.page
-        page.wait_for_function("document.activeElement.getAttribute('aria-label') === 'Transcript'")
+        expect(page.get_by_label("Transcript", exact=True)).to_be_focused()
         page.keyboard.press("ArrowRight")
         for _ in range(12):
             page.keyboard.press("Shift+ArrowRight")
         expect(page.locator("[data-test=selected]")).to_have_text(re.compile(r"^0:\d\d\.\d of 1:00$"))
         page.keyboard.press("m")
         page.wait_for_url("**/clips/*")
-        page.wait_for_function("document.activeElement.getAttribute('aria-label') === 'Sheet'")
+        expect(page.get_by_label("Sheet", exact=True)).to_be_focused()
 
     def test_a_clip_is_made_and_exported_by_keyboard_alone(self):
         page = self.page
@@ -130,7 +130,7 @@ class Reach(BrowserCase):
         page.wait_for_selector("article[data-ready=true]", timeout=120_000)
         page.keyboard.press("Escape")
         expect(page.locator(".drawer")).to_have_count(0)
-        page.wait_for_function("document.activeElement.getAttribute('aria-label') === 'Sheet'")
+        expect(page.get_by_label("Sheet", exact=True)).to_be_focused()
 
     def test_the_ruler_and_the_spine_work_by_keyboard(self):
         page = self.page
@@ -192,7 +192,6 @@ class Reach(BrowserCase):
         # The clock shows the time that was typed, that of the recording, and beside it the edited one.
         expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:(39\.9|40\.\d)"))
         expect(page.locator(".transport")).to_contain_text(re.compile(r"→ 0:[0-3]\d\.\d"))
-        page.wait_for_function("CSS.highlights.has('selected')")
         page.keyboard.press("Escape")
         page.keyboard.press("Control+z")
         expect(page.locator(".word.cut")).to_have_count(0)

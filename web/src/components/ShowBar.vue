@@ -15,12 +15,12 @@ const languages = computed(() => choices.value?.languages ?? {})
 const show = computed(() => list.value.find((each) => each.id === chosen.value))
 
 async function ask(title: string, value: string, button: string) {
-  const given = await ElMessageBox.prompt(title, { inputValue: value, confirmButtonText: button, cancelButtonText: 'Cancel' }).catch(() => null)
+  const given = await ElMessageBox.prompt('Name', title, { inputValue: value, confirmButtonText: button, cancelButtonText: 'Cancel' }).catch(() => null)
   return given?.value.trim() ?? ''
 }
 
 async function add() {
-  const name = await ask('Name of the show', '', 'Add')
+  const name = await ask('New show', '', 'Add')
   if (!name) return
   try {
     chosen.value = (await props.shows.add(name)).id
@@ -30,12 +30,12 @@ async function add() {
 }
 
 async function rename(each: Show) {
-  const name = await ask('Name of the show', each.name, 'Rename')
+  const name = await ask('Rename show', each.name, 'Rename')
   if (name) await props.shows.change(each, { name }).catch(tellError)
 }
 
 async function remove(each: Show) {
-  const sure = await ElMessageBox.confirm(`Delete the show “${each.name}”? Its recordings stay, without a show; its names & terms go.`, {
+  const sure = await ElMessageBox.confirm(`Delete the show “${each.name}”? Its recordings stay, without a show; its names & terms go.`, 'Delete show', {
     confirmButtonText: 'Delete', cancelButtonText: 'Cancel',
   }).catch(() => null)
   if (!sure) return

@@ -61,7 +61,7 @@ async function take(files: FileList | null | undefined) {
   for (const file of given.filter((each) => !WORDS.test(each.name))) {
     const twin = all.value.find((each) => each.file_name === file.name && each.size === file.size)
     if (twin) {
-      const again = await ElMessageBox.confirm(`“${twin.title}” was made from a file of this name and size. Bring it in again?`, {
+      const again = await ElMessageBox.confirm(`“${twin.title}” was made from a file of this name and size. Bring it in again?`, 'The same file', {
         confirmButtonText: 'Bring in again', cancelButtonText: 'Cancel',
       }).catch(() => null)
       if (!again) continue
@@ -109,7 +109,7 @@ const path = (recording: Recording) => ({ params: { path: { recording_id: record
 async function remove(recording: Recording) {
   const count = clips.of(recording.id).length
   const along = count ? ` with its ${count} clip${count > 1 ? 's' : ''}` : ''
-  const sure = await ElMessageBox.confirm(`Delete “${recording.title}”${along}? The file is removed and this cannot be undone.`, {
+  const sure = await ElMessageBox.confirm(`Delete “${recording.title}”${along}? The file is removed and this cannot be undone.`, 'Delete recording', {
     confirmButtonText: 'Delete',
     cancelButtonText: 'Cancel',
   }).catch(() => null)
@@ -124,7 +124,7 @@ function change(recording: Recording, what: { title?: string; show?: string | nu
 }
 
 async function rename(recording: Recording) {
-  const given = await ElMessageBox.prompt('Title', { inputValue: recording.title, confirmButtonText: 'Rename', cancelButtonText: 'Cancel' }).catch(() => null)
+  const given = await ElMessageBox.prompt('Title', 'Rename recording', { inputValue: recording.title, confirmButtonText: 'Rename', cancelButtonText: 'Cancel' }).catch(() => null)
   const title = given?.value.trim()
   if (title) await change(recording, { title })
 }

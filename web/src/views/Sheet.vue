@@ -93,7 +93,7 @@ const stage = computed(() => {
 })
 
 async function rename() {
-  const answer = await ElMessageBox.prompt('Title of the clip', {
+  const answer = await ElMessageBox.prompt('Title', 'Rename clip', {
     inputValue: doc.value?.title,
     inputPattern: /\S/,
     inputErrorMessage: 'A clip needs a title.',
@@ -109,7 +109,7 @@ async function act(work: Promise<unknown>) {
 }
 
 async function remove() {
-  const sure = await ElMessageBox.confirm('Delete this clip and its exports? The recording and its cuts stay.', {
+  const sure = await ElMessageBox.confirm('Delete this clip and its exports? The recording and its cuts stay.', 'Delete clip', {
     confirmButtonText: 'Delete',
     cancelButtonText: 'Cancel',
   }).catch(() => null)
