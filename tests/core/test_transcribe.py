@@ -12,7 +12,7 @@ from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.wav import read_wav
 from hovvet.core.sound.silence import levels
 from hovvet.core.words.chunks import chunks
-from hovvet.core.words.timing import Aligner, at_pauses, settle
+from hovvet.core.words.timing import Aligner, at_pauses, without_overlaps
 from hovvet.core.words.transcribe import stretches, to_words, transcribe, unheard
 from hovvet.core.words.vocabulary import bare
 from tests.compare import normal_words, word_error_rate
@@ -164,7 +164,7 @@ class Times(ScratchCase):
 
     def test_settled_words_never_overlap_and_have_a_length(self):
         heard = [Heard("a", 0.5, 0.4, 1), Heard("b", 0.45, 0.9, 1), Heard("c", 0.6, 0.7, 1), Heard("d", 9.99, 12, 1)]
-        words = to_words(settle(heard, 10.0))
+        words = to_words(without_overlaps(heard, 10.0))
         for word in words:
             self.assertGreater(word.end, word.start)
         for one, two in itertools.pairwise(words):

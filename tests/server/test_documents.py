@@ -4,6 +4,7 @@ from unittest import mock
 
 from hovvet.server.clips.documents import desk_of, make_clip
 from hovvet.server.clips.models import Revision
+from tests.media import spoken
 from tests.server.base import ServerCase
 
 
@@ -71,9 +72,18 @@ class Editing(ServerCase):
         self.assertEqual(self.client.get(self.path).json()["version"], 1)
 
     def test_a_sweep_is_one_undo(self):
+        row = self.recording(spoken("Um, nobody throws, uh, away a clock um because it stopped."))
+        desk = desk_of(row)
+        path = f"/api/documents/{desk.pk}"
+        done = self.post(f"{path}/sweep", {"version": 1, "kinds": ["filler"]}).json()
+        self.assertEqual((done["counts"], self.struck(done["document"])), ({"filler": 3}, [1, 4, 8]))
+        back = self.post(f"{path}/undo", {"version": 2}).json()
+        self.assertEqual((self.struck(back), back["undoes"]), ([], None))
+
+    def test_a_sweep_that_finds_nothing_changes_nothing(self):
         with mock.patch("hovvet.server.clips.sweep_api.silences_of", return_value=((6.1, 6.2), (8.0, 8.5))):
             done = self.post(f"{self.path}/sweep", {"version": 1, "kinds": ["filler", "pause"]}).json()
-        self.assertEqual(done["counts"], {"filler": 0, "pause": 0})
+        self.assertEqual((done["counts"], done["document"]["version"]), ({"filler": 0, "pause": 0}, 1))
         unknown = self.post(f"{self.path}/sweep", {"version": 1, "kinds": ["breath"]})
         self.assertEqual(unknown.status_code, 422)
 

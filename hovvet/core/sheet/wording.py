@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from hovvet.core.captions.style import STYLES
 from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, Edit, SetCaptions, SetOutlet
-from hovvet.core.words.corrections import Correction, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
+from hovvet.core.words.corrections import Correction, Join, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
 
 _REASONS = {
     "filler": "filler sounds",
@@ -52,6 +52,8 @@ def correction_in_words(correction: Correction) -> str:
             return f"Corrected to “{correction.changes[0].text[:60]}”"
         case Rewrite():
             return f"Corrected {len(correction.changes)} places"
+        case Join():
+            return f"Joined “{correction.texts[0]}” and “{correction.texts[1]}”"
         case SetSpeaker():
             return f"Gave {_count(len(correction.words), 'word', 'words')} to speaker {correction.speaker[1:]}"
         case NameSpeaker():

@@ -12,7 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from hovvet.core.errors import CoreError
 from hovvet.core.words.transcript import Speaker, SpeakerBy, Transcript, Word
-from hovvet.core.words.vocabulary import bare, is_filler_sound
+from hovvet.core.words.vocabulary import bare, is_filler_sound, without_ending
 
 SHORTEST = 0.02  # seconds: no word is made shorter than this
 WordIds = Annotated[tuple[int, ...], Field(min_length=1, max_length=100_000)]
@@ -40,6 +40,16 @@ class Rewrite(_Correction):
     type: Literal["rewrite"] = "rewrite"
     changes: Annotated[tuple[Rewritten, ...], Field(min_length=1, max_length=20_000)]
     fresh: Annotated[int, Field(ge=0)] = 0
+
+
+class Join(_Correction):
+    """Make one word of two neighbours; ``texts`` is how each is to read in it. What ends the first is left out."""
+
+    type: Literal["join"] = "join"
+    words: tuple[int, int]
+    texts: tuple[
+        Annotated[str, Field(min_length=1, max_length=200)], Annotated[str, Field(min_length=1, max_length=200)]
+    ]
 
 
 class SetSpeaker(_Correction):
@@ -75,7 +85,7 @@ class SuggestSpeakers(_Correction):
 
 
 Correction = Annotated[
-    Rewrite | SetSpeaker | NameSpeaker | SuggestSpeakers,
+    Rewrite | Join | SetSpeaker | NameSpeaker | SuggestSpeakers,
     Field(discriminator="type"),
 ]
 
@@ -89,6 +99,10 @@ def correct(transcript: Transcript, correction: Correction) -> Transcript:
     match correction:
         case Rewrite():
             return _rewrite(transcript, correction)
+        case Join():
+            text = without_ending(correction.texts[0].strip()) + correction.texts[1].strip()
+            joined = Rewritten(words=correction.words, text="".join(text.split()))
+            return _rewrite(transcript, Rewrite(changes=(joined,)))
         case SetSpeaker():
             return _with_speakers(transcript, ((word, correction.speaker) for word in correction.words), "hand")
         case SuggestSpeakers():

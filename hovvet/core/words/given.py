@@ -18,7 +18,7 @@ from hovvet.core.sound.silence import silences
 from hovvet.core.spans import Span, intersect, subtract
 from hovvet.core.time import EPSILON
 from hovvet.core.words.sounds import unwritten
-from hovvet.core.words.timing import SHORTEST_WORD, Aligner, settle
+from hovvet.core.words.timing import SHORTEST_WORD, Aligner, without_overlaps
 from hovvet.core.words.transcribe import Progress, in_order, stretches, to_words
 from hovvet.core.words.transcript import Speaker, Transcript, Word
 from hovvet.core.words.vocabulary import bare, is_filler_sound
@@ -44,7 +44,7 @@ def from_cues(wav: Path, said: Sequence[Said], aligner: Aligner, progress: Progr
         spread = [
             (word, cue) for cue in group for word in _spread(cue.text.split(), _spoken(cue, first, length, silent))
         ]
-        placed = settle([word for word, _ in spread], length)
+        placed = without_overlaps([word for word, _ in spread], length)
         if len(placed) == len(spread):
             placed = aligner.refine(placed, sound, [(0.0, length)])
         speakers = [keys[cue.speaker] for _, cue in spread]

@@ -37,7 +37,7 @@ _REACH = 0.16  # seconds an edge at a pause may be moved
 _RISE = 3  # consecutive 10 ms levels above the threshold that make speech
 
 
-def settle(heard: Sequence[Heard], duration: float) -> list[Heard]:
+def without_overlaps(heard: Sequence[Heard], duration: float) -> list[Heard]:
     """Words in order, not overlapping, each at least 40 ms long, within the sound (seconds)."""
     placed: list[Heard] = []
     at = 0.0
@@ -66,7 +66,7 @@ class Aligner:
         for (start, end), inside in _by_part(words, parts):
             refined += self._align(inside, sound, start, end)
         refined += words[len(refined) :]
-        return settle(at_pauses(refined, sound), len(sound) / SPEECH_RATE)
+        return without_overlaps(at_pauses(refined, sound), len(sound) / SPEECH_RATE)
 
     def refine_with_fillers(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
         """As ``refine``, with the "um"s that the recogniser left out.
@@ -190,7 +190,7 @@ def _alone(words: Sequence[Heard], n: int, sound: Sound) -> bool:
 
 
 def _in_order(words: Sequence[Heard]) -> list[Heard]:
-    return settle(words, max((word.end for word in words), default=0.0))
+    return without_overlaps(words, max((word.end for word in words), default=0.0))
 
 
 def _samples(sound: Sound, start: float, end: float) -> bytes:

@@ -10,7 +10,7 @@ from hovvet.core.sound.silence import Sound
 from hovvet.core.spans import Span, subtract
 from hovvet.core.words.chunks import chunks
 from hovvet.core.words.sounds import SOUND_TEXT, lookalikes, unwritten
-from hovvet.core.words.timing import Aligner, settle
+from hovvet.core.words.timing import Aligner, without_overlaps
 from hovvet.core.words.transcript import Transcript, Word, WordKind
 from hovvet.core.words.vocabulary import is_filler_sound
 
@@ -60,7 +60,7 @@ def listen(
             sound, [(max(a - 0.1, 0), min(b + 0.1, len(sound) / SPEECH_RATE)) for a, b in missed], hints
         )
         heard = sorted([*heard, *again], key=lambda word: word.start)
-    written = settle(heard, len(sound) / SPEECH_RATE)
+    written = without_overlaps(heard, len(sound) / SPEECH_RATE)
     placed = lookalikes(aligner.refine_with_fillers(written, sound, parts), sound)
     inside = [each for each in unwritten(placed, sound) if any(a <= each.start and each.end <= b for a, b in parts)]
     return sorted([*placed, *inside], key=lambda word: word.start)

@@ -23,6 +23,11 @@ def edges(text: str) -> tuple[str, str]:
     return opening, closing
 
 
+def without_ending(text: str) -> str:
+    """A word without the punctuation after it: ``"Um,"`` gives ``"Um"``."""
+    return text.rstrip(".,;:!?…")
+
+
 def is_filler_sound(text: str) -> bool:
     """Whether a recognised word is a filler sound such as "um"."""
     return bare(text) in FILLER_SOUNDS

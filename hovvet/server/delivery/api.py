@@ -51,7 +51,7 @@ class ClipOut(Schema):
     export: Literal["none", "waiting", "failed", "ready", "changed"]
 
 
-def _out(row: Export, document: Document) -> ExportOut:
+def export_out(row: Export, document: Document) -> ExportOut:
     job = Job.objects.filter(kind=EXPORT, target=row.pk).first()
     file = row.file("mp4")
     ready = file.exists()
@@ -72,7 +72,7 @@ def _out(row: Export, document: Document) -> ExportOut:
 def list_exports(request: HttpRequest, document_id: uuid.UUID) -> list[ExportOut]:
     """All exports of a clip, newest first."""
     document = find(request, Document.objects.all(), pk=document_id)
-    return [_out(row, document) for row in document.exports.all()]
+    return [export_out(row, document) for row in document.exports.all()]
 
 
 @router.post("/documents/{document_id}/exports", response=ExportOut)
@@ -93,7 +93,7 @@ def start_export(request: HttpRequest, document_id: uuid.UUID) -> ExportOut:
         )
         if not row.file("mp4").exists():
             start_job(row.workspace, EXPORT, row.pk)
-    return _out(row, document)
+    return export_out(row, document)
 
 
 @router.get("/clips", response=list[ClipOut])
@@ -126,7 +126,7 @@ def retry_export(request: HttpRequest, export_id: uuid.UUID) -> ExportOut:
     """Try an export again that failed or was cancelled."""
     row = find(request, Export.objects.select_related("document"), pk=export_id)
     start_job(row.workspace, EXPORT, row.pk)
-    return _out(row, row.document)
+    return export_out(row, row.document)
 
 
 @router.delete("/exports/{export_id}", response={204: None})

@@ -73,7 +73,7 @@ class BroughtIn(Schema):
     id: uuid.UUID
 
 
-def _out(recording: Recording, jobs: list[Job]) -> RecordingOut:
+def recording_out(recording: Recording, jobs: list[Job]) -> RecordingOut:
     media = recording.media
     return RecordingOut(
         id=recording.pk,
@@ -111,7 +111,7 @@ def list_recordings(request: HttpRequest) -> list[RecordingOut]:
     """All recordings of the workspace, newest first."""
     recordings = list(Recording.objects.filter(workspace=workspace_of(request)))
     jobs = _latest_jobs(recordings)
-    return [_out(recording, jobs.get(recording.pk, [])) for recording in recordings]
+    return [recording_out(recording, jobs.get(recording.pk, [])) for recording in recordings]
 
 
 @router.post("/links", response=BroughtIn)
@@ -135,7 +135,7 @@ def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
 def read_recording(request: HttpRequest, recording_id: uuid.UUID) -> RecordingOut:
     """One recording."""
     recording = find(request, Recording.objects.all(), pk=recording_id)
-    return _out(recording, _latest_jobs([recording]).get(recording.pk, []))
+    return recording_out(recording, _latest_jobs([recording]).get(recording.pk, []))
 
 
 @router.patch("/{recording_id}", response=RecordingOut)

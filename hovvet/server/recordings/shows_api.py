@@ -43,7 +43,7 @@ class ShowChange(Schema):
     language: str | None = None
 
 
-def _out(show: Show) -> ShowOut:
+def show_out(show: Show) -> ShowOut:
     count = show.count if hasattr(show, "count") else show.recordings.count()
     return ShowOut(id=show.pk, version=show.version, name=show.name, language=show.language, count=count)
 
@@ -52,7 +52,7 @@ def _out(show: Show) -> ShowOut:
 def list_shows(request: HttpRequest) -> list[ShowOut]:
     """All shows of the workspace."""
     shows = Show.objects.filter(workspace=workspace_of(request)).annotate(count=Count("recordings"))
-    return [_out(show) for show in shows]
+    return [show_out(show) for show in shows]
 
 
 @router.post("", response=ShowOut)
@@ -61,7 +61,7 @@ def create_show(request: HttpRequest, given: NewShow) -> ShowOut:
     if not (name := given.name.strip()):
         raise Problem(422, "Give the show a name.")
     with _unique(name):
-        return _out(Show.objects.create(workspace=workspace_of(request), name=name))
+        return show_out(Show.objects.create(workspace=workspace_of(request), name=name))
 
 
 @router.patch("/{show_id}", response=ShowOut)
@@ -74,7 +74,7 @@ def change_show(request: HttpRequest, show_id: uuid.UUID, given: ShowChange) -> 
         raise Problem(422, "Hovvet does not know that language.")
     with _unique(name):
         change_row(show, given.version, name=name, language=language)
-    return _out(show)
+    return show_out(show)
 
 
 @contextmanager

@@ -140,6 +140,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Link
+         * @description Bring in from a link; fetching is the first thing its preparation does.
+         */
+        post: operations["hovvet_server_recordings_api_fetch_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}": {
         parameters: {
             query?: never;
@@ -182,26 +202,6 @@ export interface paths {
          * @description Go on preparing a recording after it was cancelled or failed; finished stages are kept.
          */
         post: operations["hovvet_server_recordings_api_retry"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/recordings/links": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Fetch Link
-         * @description Bring in from a link; fetching is the first thing its preparation does.
-         */
-        post: operations["hovvet_server_recordings_api_fetch_link"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1051,18 +1051,6 @@ export interface components {
          */
         State: "queued" | "running" | "done" | "failed" | "cancelled";
         /**
-         * RecordingChange
-         * @description A new title, or another show (None for none); what is not given stays. ``version`` is what it is made on.
-         */
-        RecordingChange: {
-            /** Version */
-            version: number;
-            /** Title */
-            title?: string | null;
-            /** Show */
-            show?: string | null;
-        };
-        /**
          * BroughtIn
          * @description The recording that came to be.
          */
@@ -1080,6 +1068,18 @@ export interface components {
         LinkWanted: {
             /** Link */
             link: string;
+            /** Show */
+            show?: string | null;
+        };
+        /**
+         * RecordingChange
+         * @description A new title, or another show (None for none); what is not given stays. ``version`` is what it is made on.
+         */
+        RecordingChange: {
+            /** Version */
+            version: number;
+            /** Title */
+            title?: string | null;
             /** Show */
             show?: string | null;
         };
@@ -1904,7 +1904,28 @@ export interface components {
             /** Version */
             version: number;
             /** Correction */
-            correction: components["schemas"]["Rewrite"] | components["schemas"]["SetSpeaker"] | components["schemas"]["NameSpeaker"] | components["schemas"]["SuggestSpeakers"];
+            correction: components["schemas"]["Rewrite"] | components["schemas"]["Join"] | components["schemas"]["SetSpeaker"] | components["schemas"]["NameSpeaker"] | components["schemas"]["SuggestSpeakers"];
+        };
+        /**
+         * Join
+         * @description Make one word of two neighbours; ``texts`` is how each is to read in it. What ends the first is left out.
+         */
+        Join: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "join";
+            /** Words */
+            words: [
+                number,
+                number
+            ];
+            /** Texts */
+            texts: [
+                string,
+                string
+            ];
         };
         /**
          * NameSpeaker
@@ -2396,6 +2417,30 @@ export interface operations {
             };
         };
     };
+    hovvet_server_recordings_api_fetch_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+        };
+    };
     hovvet_server_recordings_api_read_recording: {
         parameters: {
             query?: never;
@@ -2482,30 +2527,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordingOut"];
-                };
-            };
-        };
-    };
-    hovvet_server_recordings_api_fetch_link: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["LinkWanted"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BroughtIn"];
                 };
             };
         };

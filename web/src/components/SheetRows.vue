@@ -4,14 +4,14 @@ import { clock } from '@/composables/format'
 import { statesOf, tokenAt, tokensOf, type Token } from '@/composables/tokens'
 import type { Word } from '@/composables/transcript'
 import type { Choices } from '@/composables/useChoices'
-import type { Doc } from '@/composables/useDocument'
+import type { Correction, Doc } from '@/composables/useDocument'
 import { useSelection } from '@/composables/useSelection'
 import { useWordEditing } from '@/composables/useWordEditing'
 import RowWave from './RowWave.vue'
 import TokenText from './TokenText.vue'
 
 const props = defineProps<{ doc: Doc; source: number; playing: boolean; peaks: Uint8Array | null; choices: Choices }>()
-const emit = defineEmits<{ go: [seconds: number]; selected: [tokens: Token[]]; rewrite: [words: Word[], text: string] }>()
+const emit = defineEmits<{ go: [seconds: number]; selected: [tokens: Token[]]; rewrite: [words: Word[], text: string]; correct: [correction: Correction] }>()
 
 const page = ref<HTMLElement | null>(null)
 const tokens = computed(() => tokensOf(props.doc.rows.flatMap((row) => row.words), props.doc.pauses))
@@ -34,7 +34,7 @@ watch(selection.selected, (selected) => emit('selected', selected))
 watch(() => props.doc, () => void nextTick(selection.repaint))
 
 const focus = () => page.value?.focus()
-const { editing, edit, keep, join, drop } = useWordEditing({ tokens, selection, focus, rewrite: (words, text) => emit('rewrite', words, text) })
+const { editing, edit, keep, join, drop } = useWordEditing({ tokens, selection, focus, rewrite: (words, text) => emit('rewrite', words, text), correct: (correction) => emit('correct', correction) })
 
 const spoken = computed(() => tokenAt(tokens.value, props.source))
 const now = computed(() => lines.value.findLastIndex((line) => line.first <= spoken.value))

@@ -5,7 +5,7 @@ import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { clock } from '@/composables/format'
 import { placeOf, statesOf, tokenAt, tokensOf, type Token } from '@/composables/tokens'
 import type { Transcript, Word } from '@/composables/transcript'
-import type { Doc } from '@/composables/useDocument'
+import type { Correction, Doc } from '@/composables/useDocument'
 import { useSelection } from '@/composables/useSelection'
 import { useWordEditing } from '@/composables/useWordEditing'
 import TokenText from './TokenText.vue'
@@ -24,6 +24,7 @@ const emit = defineEmits<{
   go: [seconds: number]
   selected: [tokens: Token[]]
   rewrite: [words: Word[], text: string]
+  correct: [correction: Correction]
 }>()
 
 const page = ref<HTMLElement | null>(null)
@@ -165,7 +166,7 @@ function comeBack() {
 
 // Correcting in place. The words are held by id: their places shift when words are split or joined.
 const focus = () => page.value?.focus()
-const { editing, edit, keep, join, drop } = useWordEditing({ tokens, selection, focus, reveal, rewrite: (words, text) => emit('rewrite', words, text) })
+const { editing, edit, keep, join, drop } = useWordEditing({ tokens, selection, focus, reveal, rewrite: (words, text) => emit('rewrite', words, text), correct: (correction) => emit('correct', correction) })
 
 function selectWords(words: Word[]) {
   const first = words.length ? placeOf(tokens.value, words[0]!) : -1

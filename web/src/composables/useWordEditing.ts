@@ -1,6 +1,7 @@
 import { computed, ref, type Ref } from 'vue'
 import { placeOf, type Token } from './tokens'
 import type { Word } from './transcript'
+import type { Correction } from './useDocument'
 import type { useSelection } from './useSelection'
 
 const MOST = 40 // words corrected at once
@@ -11,10 +12,11 @@ interface Page {
   focus: () => void
   reveal?: (n: number) => void
   rewrite: (words: Word[], text: string) => void
+  correct: (correction: Correction) => void
 }
 
 /** Correcting words in place on a page of tokens: one at a time, on to the next by Tab, joined by Backspace. */
-export function useWordEditing({ tokens, selection, focus, reveal, rewrite }: Page) {
+export function useWordEditing({ tokens, selection, focus, reveal, rewrite, correct }: Page) {
   const corrected = ref<Word[] | null>(null)
 
   const editing = computed(() => {
@@ -66,10 +68,10 @@ export function useWordEditing({ tokens, selection, focus, reveal, rewrite }: Pa
     const other = neighbour(step)
     corrected.value = null
     focus()
-    if (!words || !other) return
-    const ended = /[.,;:!?]+$/
-    const joined = step < 0 ? other.text.replace(ended, '') + text : text.replace(ended, '') + other.text
-    rewrite(step < 0 ? [other, ...words] : [...words, other], joined)
+    if (words?.length !== 1 || !other || !text.trim()) return
+    const pair: [Word, string][] = [[other, other.text], [words[0]!, text.trim()]]
+    if (step > 0) pair.reverse()
+    correct({ type: 'join', words: [pair[0]![0].id, pair[1]![0].id], texts: [pair[0]![1], pair[1]![1]] })
   }
 
   function drop() {

@@ -274,7 +274,7 @@ function rewrite(changing: Word[], text: string) {
       <TranscriptPage
         v-if="transcript.data.value?.words.length" ref="page" :transcript="transcript.data.value" :doc="doc"
         :source="player.source.value" :playing="player.playing.value" :found="found" :doubtful="limit" :spoken-for="choices?.spoken_for ?? 0"
-        @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite"
+        @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite" @correct="correct"
       />
       <p v-else-if="transcript.isPending.value" class="empty quiet" role="status">Reading the transcript…</p>
       <p v-else-if="now && busy(now, 'speakers')" class="empty quiet">The first words appear here as soon as they are heard.</p>

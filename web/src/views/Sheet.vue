@@ -190,7 +190,7 @@ async function remove() {
       </div>
       <SheetRows
         v-if="doc && choices" ref="rows" :doc="doc" :source="player.source.value" :playing="player.playing.value" :peaks="peaks.data.value ?? null" :choices="choices"
-        @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite"
+        @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite" @correct="sheet.correct"
       />
       <p v-else class="lost quiet" role="status">Reading the clip…</p>
     </div>
