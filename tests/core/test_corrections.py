@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 
 from hovvet.core.words.corrections import (
     CorrectionError,
+    Join,
     NameSpeaker,
     Rewrite,
     Rewritten,

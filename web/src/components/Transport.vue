@@ -35,7 +35,7 @@ const SPEEDS = [0.5, 0.75, 1, 1.25, 1.5, 2]
 .transport { display: flex; flex-wrap: wrap; gap: 6px 10px; align-items: center; }
 .play { display: grid; flex: none; place-items: center; width: 36px; height: 36px; border: 0; border-radius: 50%; background: var(--ink); color: var(--paper); cursor: pointer; }
 .play:disabled { opacity: 0.4; cursor: default; }
-input { flex: 1; min-width: 110px; accent-color: var(--pencil); }
+input { flex: 1; min-width: 58px; accent-color: var(--pencil); }
 .time { white-space: nowrap; }
 .speed { width: 62px; padding: 2px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font: 13px var(--mono); }
 </style>
