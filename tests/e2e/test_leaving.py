@@ -101,7 +101,7 @@ class Leaving(BrowserCase):
         """Each test has its recording to itself."""
         self.page.unroute_all()
         self.page.goto(self.address)
-        self.page.wait_for_selector("h1")
+        self.page.wait_for_selector("text=/Nothing here yet|Drop more files/")
         for row in self.page.locator("li", has_text="bench notes teaser").all():
             row.get_by_role("button", name=re.compile("More")).click()
             self.page.locator("text=Delete… >> visible=true").click()

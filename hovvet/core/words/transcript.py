@@ -12,7 +12,7 @@ from hovvet.core.time import EPSILON
 WordKind = Literal["word", "filler", "sound"]
 SpeakerBy = Literal["nobody", "voices", "hand"]  # who said so: nobody yet, a suggestion from the voices, a person
 # Of speakers nobody has coloured: dark enough to be read on paper, and told apart by most eyes.
-COLOURS = ("#2b5fc7", "#b4572f", "#4f7a4b", "#7a4b7f", "#8a6d00", "#1f7f8b", "#a03d63", "#5b6270")
+COLOURS = ("#2b5fc7", "#a54b26", "#47713f", "#7a4b7f", "#7d6200", "#19707b", "#a03d63", "#5b6270")
 DOUBTFUL = 0.5  # confidence: below it the recogniser was not sure, and a person should look
 SPOKEN_FOR = 0.15  # seconds after its end for which a word still counts as the one being heard
 Seconds = Annotated[FiniteFloat, Field(ge=0)]

@@ -264,7 +264,7 @@ li { display: grid; grid-template-columns: 230px 116px minmax(0, 1fr) 56px 290px
 .show:hover, .show:focus { border-color: var(--rule); }
 .time { text-align: right; }
 .state { display: flex; flex-direction: column; gap: 4px; font-size: 13px; min-width: 0; }
-.notice { color: var(--rust); }
+.notice { color: var(--rust-text); }
 .unfinished { margin: 0; padding: 10px 0; border-bottom: 1px solid var(--rule); font-size: 14px; }
 .empty { margin-top: 80px; text-align: center; }
 .hint { font-size: 13px; }
