@@ -23,7 +23,9 @@ class Deleting(ServerCase):
             return (client or self.client).delete(path).status_code
 
     def exported(self, clip: Document) -> Export:
-        export = Export.objects.create(workspace=self.workspace, document=clip, outlet="tall", version=1, plan={})
+        export = Export.objects.create(
+            workspace=self.workspace, document=clip, outlet="tall", version=1, plan={}, digest="x"
+        )
         export.folder.mkdir(parents=True)
         export.file("mp4").write_bytes(b"film")
         return export

@@ -2,7 +2,8 @@
 
 from unittest import mock
 
-from hovvet.server.clips.documents import desk_of, make_clip
+from hovvet.core.words.corrections import Rewrite, Rewritten
+from hovvet.server.clips.documents import correct_now, desk_of, make_clip
 from hovvet.server.clips.models import Revision
 from tests.media import spoken
 from tests.server.base import ServerCase
@@ -115,6 +116,19 @@ class Clips(ServerCase):
         self.assertIn("Dialogue", clip["plan"]["script"])
         listed = self.client.get("/api/clips").json()
         self.assertEqual([(each["id"], each["export"]) for each in listed], [(clip["id"], "none")])
+
+    def test_a_word_corrected_on_the_desk_makes_an_export_old_and_another_one_new(self):
+        row = self.recording()
+        clip = make_clip(row, 3, 14)
+        path = f"/api/documents/{clip.pk}/exports"
+        first = self.post(path).json()
+        self.assertEqual(self.post(path).json()["id"], first["id"], "nothing has changed: the same export")
+        self.assertTrue(first["current"])
+        correct_now(row, Rewrite(changes=(Rewritten(words=(5,), text="mended"),)), self.user.pk)
+        self.assertFalse(self.client.get(path).json()[0]["current"])
+        again = self.post(path).json()
+        self.assertNotEqual(again["id"], first["id"])
+        self.assertEqual([each["current"] for each in self.client.get(path).json()], [True, False])
 
     def test_another_outlet_is_another_plan(self):
         clip = make_clip(self.recording(), 3, 14)

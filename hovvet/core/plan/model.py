@@ -1,5 +1,7 @@
 """The plan: exactly what is seen and heard at every output frame and sample."""
 
+from hashlib import sha256
+
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.picture.framing import Framing
@@ -84,3 +86,8 @@ class Plan(BaseModel):
     def seconds(self) -> float:
         """The whole length in seconds."""
         return self.samples / self.sample_rate
+
+    @property
+    def digest(self) -> str:
+        """A fingerprint: two plans with the same one are seen and heard alike."""
+        return sha256(self.model_dump_json().encode()).hexdigest()

@@ -4,7 +4,6 @@ import uuid
 from collections.abc import Callable
 from datetime import datetime
 
-from django.db.models import QuerySet
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
@@ -26,6 +25,7 @@ from hovvet.server.clips.documents import (
     correct_words,
     correction_to_undo,
     desk_of,
+    documents,
     go_back,
     make_clip,
     next_revision,
@@ -213,11 +213,6 @@ def changed(request: HttpRequest, document: Document, change: Callable[[], Opene
     except Stale:
         fresh = document_out(opened(documents().get(pk=document.pk)), request.user.pk)
         return 409, Newer(detail="This was changed elsewhere in the meantime.", document=fresh)
-
-
-def documents() -> QuerySet[Document]:
-    """Documents with what compiling them needs."""
-    return Document.objects.select_related("head", "recording__show").defer("recording__transcript_json")
 
 
 def find_document(request: HttpRequest, document_id: uuid.UUID) -> Document:

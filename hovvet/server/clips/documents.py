@@ -4,6 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from django.db import IntegrityError, transaction
+from django.db.models import QuerySet
 
 from hovvet.core.captions.style import caption_style
 from hovvet.core.plan.compile import Edition, compile
@@ -25,6 +26,11 @@ from hovvet.server.recordings.models import Recording
 
 class Stale(Exception):
     """The document has changed since the version the edit was made on."""
+
+
+def documents() -> QuerySet[Document]:
+    """Documents with what compiling them needs."""
+    return Document.objects.select_related("head", "recording__show").defer("recording__transcript_json")
 
 
 @dataclass(frozen=True)

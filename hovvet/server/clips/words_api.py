@@ -263,10 +263,11 @@ def give_words(request: HttpRequest, recording_id: uuid.UUID, file: File[Uploade
     check_apart(data, name)
     for job in Job.objects.filter(target=recording.pk, kind=TRANSCRIBE):
         cancel_job(job)
-    for old in recording.folder.glob("given.*"):
-        old.unlink()
-    with published(recording.folder / f"given{Path(name).suffix.lower()}") as part:
+    given = recording.folder / f"given{Path(name).suffix.lower()}"
+    with published(given) as part:
         part.write_bytes(data)
+    for old in set(recording.folder.glob("given.*")) - {given}:
+        old.unlink()
     with transaction.atomic():
         if desk:
             desk.delete()

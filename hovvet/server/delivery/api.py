@@ -9,9 +9,10 @@ from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Router, Schema
 
+from hovvet.core.errors import CoreError
 from hovvet.core.plan.outlets import outlet_name
 from hovvet.server.accounts.access import find, workspace_of
-from hovvet.server.clips.documents import opened, sheet_of
+from hovvet.server.clips.documents import documents, opened, plan_of, sheet_of
 from hovvet.server.clips.models import Document
 from hovvet.server.delivery.exporting import EXPORT
 from hovvet.server.delivery.models import Export
@@ -27,7 +28,7 @@ _KINDS = {"mp4": "video/mp4", "srt": "application/x-subrip", "vtt": "text/vtt"}
 
 
 class ExportOut(Schema):
-    """``ready`` once the files are there; ``current`` while the clip has not changed since."""
+    """``ready`` once the files are there; ``current`` while the clip, its words included, has not changed since."""
 
     id: uuid.UUID
     outlet: str
@@ -51,7 +52,8 @@ class ClipOut(Schema):
     export: Literal["none", "waiting", "failed", "ready", "changed"]
 
 
-def export_out(row: Export, document: Document) -> ExportOut:
+def export_out(row: Export, now: str) -> ExportOut:
+    """An export as the page takes it; ``now`` is the fingerprint of what the clip would be today."""
     job = Job.objects.filter(kind=EXPORT, target=row.pk).first()
     file = row.file("mp4")
     ready = file.exists()
@@ -63,7 +65,7 @@ def export_out(row: Export, document: Document) -> ExportOut:
         seconds=row.plan["samples"] / row.plan["sample_rate"],
         bytes=file.stat().st_size if ready else 0,
         ready=ready,
-        current=row.version == document.version,
+        current=row.digest == now,
         job=JobOut.from_orm(job) if job else None,
     )
 
@@ -71,16 +73,14 @@ def export_out(row: Export, document: Document) -> ExportOut:
 @router.get("/documents/{document_id}/exports", response=list[ExportOut])
 def list_exports(request: HttpRequest, document_id: uuid.UUID) -> list[ExportOut]:
     """All exports of a clip, newest first."""
-    document = find(request, Document.objects.all(), pk=document_id)
-    return [export_out(row, document) for row in document.exports.all()]
+    document = find(request, documents(), pk=document_id)
+    return [export_out(row, _digest(document, row.outlet)) for row in document.exports.all()]
 
 
 @router.post("/documents/{document_id}/exports", response=ExportOut)
 def start_export(request: HttpRequest, document_id: uuid.UUID) -> ExportOut:
     """Export a clip as it stands, for the outlet it is set to. Asked for twice, it is made once."""
-    document = find(
-        request, Document.objects.filter(kind=Document.Kind.CLIP).select_related("head", "recording"), pk=document_id
-    )
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
     now = opened(document)
     if now.plan.frames == 0:
         raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
@@ -88,20 +88,33 @@ def start_export(request: HttpRequest, document_id: uuid.UUID) -> ExportOut:
         row, _ = Export.objects.get_or_create(
             document=document,
             outlet=now.sheet.outlet,
-            version=document.version,
-            defaults={"workspace": document.workspace, "plan": now.plan.model_dump(mode="json")},
+            digest=now.plan.digest,
+            defaults={
+                "workspace": document.workspace,
+                "version": document.version,
+                "plan": now.plan.model_dump(mode="json"),
+            },
         )
         if not row.file("mp4").exists():
             start_job(row.workspace, EXPORT, row.pk)
-    return export_out(row, document)
+    return export_out(row, now.plan.digest)
 
 
 @router.get("/clips", response=list[ClipOut])
 def list_clips(request: HttpRequest) -> list[ClipOut]:
     """All clips of the workspace, in the order they were made."""
     newest = Prefetch("exports", Export.objects.defer("plan"))
-    clips = Document.objects.filter(workspace=workspace_of(request), kind=Document.Kind.CLIP)
-    return [_clip(clip) for clip in clips.select_related("head").prefetch_related(newest)]
+    clips = documents().filter(workspace=workspace_of(request), kind=Document.Kind.CLIP)
+    return [_clip(clip) for clip in clips.prefetch_related(newest)]
+
+
+def _digest(clip: Document, key: str) -> str:
+    """The fingerprint of a clip as it is now, for an outlet; none while that cannot be told."""
+    try:
+        sheet = sheet_of(clip).model_copy(update={"outlet": key})
+        return plan_of(clip, sheet).digest
+    except (CoreError, Problem):
+        return ""
 
 
 def _clip(clip: Document) -> ClipOut:
@@ -116,7 +129,7 @@ def _state(clip: Document) -> Literal["none", "waiting", "failed", "ready", "cha
     if newest is None:
         return "none"
     if newest.file("mp4").exists():
-        return "ready" if newest.version == clip.version else "changed"
+        return "ready" if newest.digest == _digest(clip, newest.outlet) else "changed"
     job = Job.objects.filter(kind=EXPORT, target=newest.pk).first()
     return "waiting" if job and job.active else "failed"
 
@@ -124,9 +137,9 @@ def _state(clip: Document) -> Literal["none", "waiting", "failed", "ready", "cha
 @router.post("/exports/{export_id}/retry", response=ExportOut)
 def retry_export(request: HttpRequest, export_id: uuid.UUID) -> ExportOut:
     """Try an export again that failed or was cancelled."""
-    row = find(request, Export.objects.select_related("document"), pk=export_id)
+    row = find(request, Export.objects.all(), pk=export_id)
     start_job(row.workspace, EXPORT, row.pk)
-    return export_out(row, row.document)
+    return export_out(row, _digest(documents().get(pk=row.document_id), row.outlet))
 
 
 @router.delete("/exports/{export_id}", response={204: None})

@@ -20,12 +20,13 @@ class Export(Filed):
     outlet = models.CharField(max_length=40)
     version = models.PositiveIntegerField()
     plan = models.JSONField()
+    digest = models.CharField(max_length=64, default="")  # of the plan
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["-created"]
         constraints = [  # asked for twice, made once
-            models.UniqueConstraint(fields=["document", "outlet", "version"], name="one_export_of_a_version")
+            models.UniqueConstraint(fields=["document", "outlet", "digest"], name="one_export_of_a_plan")
         ]
 
     def __str__(self) -> str:

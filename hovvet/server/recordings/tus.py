@@ -121,14 +121,16 @@ class OneUpload(TusView):
         if request.content_type != "application/offset+octet-stream":
             raise Problem(415, "The upload must be sent as application/offset+octet-stream.")
         _check_space(upload.length - upload.offset)
-        with upload.path.open("r+b") as file:
+        with _opened(upload) as file:
             _lock(file)
             if request.headers.get("Upload-Offset") != str(file.seek(0, 2)):
                 raise Problem(409, "The upload went on elsewhere. Ask how much has arrived, then go on from there.")
             _take_in(request, file, upload.length)
-        response = _told(HttpResponse(status=204, headers={"Upload-Offset": str(upload.offset)}), upload)
-        if upload.offset == upload.length:
-            response["Hovvet-Recording"] = str(_finish(upload).pk)
+            offset = file.tell()
+            response = _told(HttpResponse(status=204, headers={"Upload-Offset": str(offset)}), upload)
+            if offset == upload.length:
+                file.flush()
+                response["Hovvet-Recording"] = str(_finish(upload).pk)
         return response
 
     def delete(self, request: HttpRequest, upload_id: uuid.UUID) -> HttpResponse:
@@ -183,6 +185,14 @@ def _check_space(length: int) -> None:
         raise Problem(
             507, "There is not enough free space on the server's disk for this file. Free some, then try again."
         )
+
+
+def _opened(upload: Upload) -> BinaryIO:
+    """The bytes so far, to be added to. Raises Http404 for an upload that another request has just finished."""
+    try:
+        return upload.path.open("r+b")
+    except FileNotFoundError:
+        raise Http404 from None
 
 
 def _lock(file: BinaryIO) -> None:

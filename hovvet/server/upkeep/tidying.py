@@ -10,6 +10,7 @@ from pathlib import Path
 from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.core.files.storage import default_storage
+from django.db.models import Q
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
@@ -51,7 +52,9 @@ def tidy(stray_after: float = _STRAY_AFTER) -> Tidied:
             done.files += 1
             remove(path)
     over = timezone.now() - timedelta(days=settings.KEPT_DAYS)
-    done.jobs, _ = Job.objects.filter(finished__lt=over).delete()
+    # What failed or was stopped on something that is still there stays: it is how the person goes on with it.
+    there = [pk for _, model in _HOLDERS for pk in model._default_manager.values_list("pk", flat=True)]
+    done.jobs, _ = Job.objects.filter(Q(state=Job.State.DONE) | ~Q(target__in=there), finished__lt=over).delete()
     DBTaskResult.objects.finished().filter(finished_at__lt=over).delete()
     done.sessions, _ = Session.objects.filter(expire_date__lt=timezone.now()).delete()
     return done

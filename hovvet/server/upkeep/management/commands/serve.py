@@ -7,6 +7,7 @@ import socket
 import subprocess
 import sys
 import time
+from pathlib import Path
 from types import FrameType
 from typing import Any
 
@@ -14,6 +15,8 @@ from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
 HOST = "127.0.0.1"
+_ACCESS_LOG = settings.DATA_DIR / "access.log"
+_LARGEST_LOG = 50_000_000  # bytes: at the next start a larger one becomes access.log.1
 _PATIENCE = 8.0  # seconds that the web server and the workers get to end by themselves
 # Method, address, status, bytes, seconds; and the number that a person sees with an error.
 _ACCESS = '%(t)s %(h)s "%(m)s %(U)s" %(s)s %(B)s %(L)s %({x-request-id}o)s'
@@ -33,10 +36,11 @@ class Command(BaseCommand):
         """Watch the processes until told to stop."""
         port = options["port"]
         _check_free(port)
+        _turn_over(_ACCESS_LOG)
         signal.signal(signal.SIGTERM, _stop)
         web = [sys.executable, "-m", "gunicorn", "hovvet.server.wsgi", "--bind", f"{HOST}:{port}"]
         web += ["--threads", "8", "--timeout", "120", "--graceful-timeout", "5", "--log-level", "warning"]
-        web += ["--access-logfile", str(settings.DATA_DIR / "access.log"), "--access-logformat", _ACCESS]
+        web += ["--access-logfile", str(_ACCESS_LOG), "--access-logformat", _ACCESS]
         work = [sys.executable, str(settings.BASE_DIR / "manage.py"), "worker"]
         commands = [web, *([work] * options["workers"])]
         children = [_start(command) for command in commands]
@@ -54,6 +58,11 @@ class Command(BaseCommand):
             pass
         finally:
             _end(children)
+
+
+def _turn_over(log: Path) -> None:
+    if log.exists() and log.stat().st_size > _LARGEST_LOG:
+        log.replace(log.with_name(f"{log.name}.1"))
 
 
 def _check_free(port: int) -> None:
