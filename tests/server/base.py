@@ -15,6 +15,11 @@ from hovvet.server.recordings.models import Recording
 from tests.media import even_words
 
 
+def texts_of(clip: dict) -> list[str]:
+    """The words of a clip in the order of its rows, cut ones included."""
+    return [token["word"]["text"] for row in clip["rows"] for token in row["tokens"] if token["word"]]
+
+
 def recording_row(workspace: Workspace, transcript: Transcript) -> Recording:
     """A prepared recording with these words and without files."""
     media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)

@@ -49,6 +49,7 @@ class OtherWorkspaces(ServerCase):
         show = Show.objects.create(workspace=self.workspace, name="Talks")
         correction = {"type": "rewrite", "changes": [{"words": [2], "text": "mine"}]}
         edit = {"version": 1, "edit": {"type": "set_outlet", "outlet": "wide"}}
+        word = {"piece": "p1", "word": 2}
         asked = [
             ("get", f"/api/recordings/{recording.pk}", None),
             ("get", f"/api/recordings/{recording.pk}/transcript", None),
@@ -63,6 +64,7 @@ class OtherWorkspaces(ServerCase):
             ("post", f"/api/documents/{clip.pk}/edits", edit),
             ("post", f"/api/documents/{clip.pk}/undo", {"version": 1}),
             ("post", f"/api/documents/{clip.pk}/redo", {"version": 1}),
+            ("post", f"/api/documents/{clip.pk}/moves", {"version": 1, "first": word, "last": word, "before": None}),
             ("post", f"/api/documents/{clip.pk}/sweep", {"version": 1}),
             ("patch", f"/api/documents/{clip.pk}", {"version": 1, "title": "mine"}),
             ("get", f"/api/documents/{clip.pk}/history", None),

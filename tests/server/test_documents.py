@@ -6,7 +6,7 @@ from hovvet.core.words.corrections import Rewrite, Rewritten
 from hovvet.server.clips.documents import correct_now, desk_of, make_clip
 from hovvet.server.clips.models import Revision
 from tests.media import spoken
-from tests.server.base import ServerCase
+from tests.server.base import ServerCase, texts_of
 
 
 class Editing(ServerCase):
@@ -111,7 +111,7 @@ class Clips(ServerCase):
         answer = self.post(f"/api/documents/desk/{row.pk}/clips", {"first": 3, "last": 14})
         clip = answer.json()
         self.assertEqual(answer.status_code, 200)
-        self.assertEqual([word["id"] for line in clip["rows"] for word in line["words"]], list(range(3, 15)))
+        self.assertEqual(texts_of(clip), [f"w{n}" for n in range(3, 15)])
         self.assertEqual(clip["title"], "w3 w4 w5 w6 w7 w8 w9…")
         self.assertIn("Dialogue", clip["plan"]["script"])
         listed = self.client.get("/api/clips").json()
@@ -129,6 +129,45 @@ class Clips(ServerCase):
         again = self.post(path).json()
         self.assertNotEqual(again["id"], first["id"])
         self.assertEqual([each["current"] for each in self.client.get(path).json()], [True, False])
+
+    def test_words_are_moved_repeated_and_brought_home_by_undo(self):
+        clip = make_clip(self.recording(), 3, 14)
+        path = f"/api/documents/{clip.pk}"
+        move = {"first": {"piece": "p1", "word": 9}, "last": {"piece": "p1", "word": 11}}
+        front = {"piece": "p1", "word": 3}
+        now = self.post(f"{path}/moves", {"version": 1, **move, "before": front}).json()
+        order = [f"w{n}" for n in (9, 10, 11, *range(3, 9), 12, 13, 14)]
+        self.assertEqual(texts_of(now), order)
+        self.assertEqual([word["text"] for word in now["plan"]["words"]], order)
+        self.assertEqual(len(self.client.get("/api/clips").json()[0]["stretches"]), 3)
+        stale = self.post(f"{path}/moves", {"version": 1, **move, "before": front})
+        self.assertEqual(stale.status_code, 409)
+        told = self.client.get(f"{path}/history").json()[0]["what"]
+        self.assertEqual(told, "Moved words")
+        back = self.post(f"{path}/undo", {"version": 2}).json()
+        self.assertEqual(texts_of(back), [f"w{n}" for n in range(3, 15)])
+        twice = self.post(f"{path}/moves", {"version": 3, **move, "before": front, "repeat": True}).json()
+        self.assertEqual(texts_of(twice), [f"w{n}" for n in (9, 10, 11, *range(3, 15))])
+        nowhere = self.post(f"{path}/moves", {"version": 4, **move, "before": {"piece": "p99", "word": 3}})
+        self.assertEqual((nowhere.status_code, "Select" in nowhere.json()["detail"]), (422, True))
+
+    def test_a_sweep_goes_through_every_piece(self):
+        words = "We keep um springs here. Nobody throws uh away a clock."
+        clip = make_clip(self.recording(spoken(words)), 1, 11)
+        path = f"/api/documents/{clip.pk}"
+        move = {
+            "first": {"piece": "p1", "word": 6},
+            "last": {"piece": "p1", "word": 11},
+            "before": {"piece": "p1", "word": 1},
+        }
+        self.post(f"{path}/moves", {"version": 1, **move})
+        self.assertEqual(len(self.client.get(f"{path}/finds").json()), 2)
+        done = self.post(f"{path}/sweep", {"version": 2, "kinds": ["filler"]}).json()
+        self.assertEqual(done["counts"], {"filler": 2})
+        self.assertEqual(
+            [word["text"] for word in done["document"]["plan"]["words"]],
+            "Nobody throws away a clock. We keep springs here.".split(),
+        )
 
     def test_another_outlet_is_another_plan(self):
         clip = make_clip(self.recording(), 3, 14)

@@ -12,7 +12,7 @@ from hovvet.server.clips.documents import apply_edit, correct_now, desk_of, make
 from hovvet.server.clips.history import SNAPSHOT_EVERY, sheet_at
 from hovvet.server.clips.models import Document, Revision
 from tests.media import even_words
-from tests.server.base import ServerCase
+from tests.server.base import ServerCase, texts_of
 
 
 class HistoryCase(ServerCase):
@@ -111,10 +111,10 @@ class Undoing(HistoryCase):
         since = self.client.get(path).json()["newest"]
         correction = {"type": "rewrite", "changes": [{"words": [4], "text": "four"}], "fresh": 0}
         now = self.post(f"{path}/corrections", {"version": 1, "correction": correction}).json()
-        self.assertIn("four", [word["text"] for row in now["rows"] for word in row["words"]])
+        self.assertIn("four", texts_of(now))
         self.assertGreater(now["undoes"], since)
         back = self.post(f"{path}/undo", {"version": now["version"], "since": since}).json()
-        self.assertIn("w4", [word["text"] for row in back["rows"] for word in row["words"]])
+        self.assertIn("w4", texts_of(back))
 
 
 class History(HistoryCase):

@@ -92,7 +92,7 @@ class Correcting(WordsCase):
         clip = make_clip(self.row, 2, 9)
         self.rewrite([4], "corrected")
         rows = self.client.get(f"/api/documents/{clip.pk}").json()["rows"]
-        self.assertIn("corrected", [word["text"] for row in rows for word in row["words"]])
+        self.assertIn("corrected", [token["word"]["text"] for row in rows for token in row["tokens"] if token["word"]])
 
     def test_what_changes_nothing_and_what_cannot_be(self):
         before = self.version

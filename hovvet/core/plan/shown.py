@@ -9,7 +9,7 @@ from hovvet.core.sheet.model import Sheet
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.words.layout import Pause
 
-_NOTICED = 0.08  # seconds: less than this taken out of a pause, or left of it, is not told
+NOTICED = 0.08  # seconds: less than this taken out of a pause, or left of it, is not told
 
 
 class ShortPause(BaseModel):
@@ -31,9 +31,9 @@ def short_pauses(pauses: Sequence[Pause], plan: Plan) -> list[ShortPause]:
     kept = merge([(segment.source_start, segment.source_end) for segment in plan.segments])
     left = _within([(pause.start, pause.end) for pause in pauses], kept)
     return [
-        ShortPause(pause=n, left=round(seconds, 2) if seconds >= _NOTICED else 0.0)
+        ShortPause(pause=n, left=round(seconds, 2) if seconds >= NOTICED else 0.0)
         for n, (pause, seconds) in enumerate(zip(pauses, left, strict=True))
-        if seconds < pause.end - pause.start - _NOTICED
+        if seconds < pause.end - pause.start - NOTICED
     ]
 
 
@@ -46,11 +46,6 @@ def _within(spans: Sequence[Span], kept: Sequence[Span]) -> list[float]:
             n += 1
         sums[n] += end - start
     return sums
-
-
-def pauses_of(sheet: Sheet, pauses: Sequence[Pause]) -> list[Pause]:
-    """The pauses that lie within the pieces of a sheet."""
-    return [gap for gap in pauses if any(piece.start <= gap.start and gap.end <= piece.end for piece in sheet.pieces)]
 
 
 def uncut(sheet: Sheet) -> float:

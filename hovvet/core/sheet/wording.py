@@ -5,7 +5,18 @@ from collections.abc import Iterator
 
 from hovvet.core.captions.style import STYLES
 from hovvet.core.plan.outlets import OUTLETS
-from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, Edit, SetCaptions, SetOutlet
+from hovvet.core.sheet.edits import (
+    Batch,
+    BringBack,
+    CopyPieces,
+    CutPause,
+    CutWords,
+    Edit,
+    MovePieces,
+    RemovePiece,
+    SetCaptions,
+    SetOutlet,
+)
 from hovvet.core.words.corrections import Correction, Join, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
 
 _REASONS = {
@@ -30,6 +41,12 @@ def edit_in_words(edit: Edit) -> str:
                 pauses += 1
             case BringBack():
                 back += len(each.words) + len(each.spans)
+            case MovePieces():
+                other = "Moved to the end" if each.before is None else "Moved words"
+            case CopyPieces():
+                other = "Repeated words"
+            case RemovePiece():
+                other = "Took a piece away"
             case SetOutlet():
                 other = f"Made for {OUTLETS[each.outlet].name}" if each.outlet in OUTLETS else "Changed the outlet"
             case SetCaptions():

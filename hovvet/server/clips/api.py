@@ -9,9 +9,10 @@ from ninja import Field, Router, Schema
 
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet, outlet
-from hovvet.core.plan.shown import ShortPause, pauses_of, short_pauses, struck_words, uncut
+from hovvet.core.plan.shown import ShortPause, short_pauses, struck_words, uncut
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.model import Sheet
+from hovvet.core.sheet.moving import WordRef, move_words
 from hovvet.core.sheet.rows import Row, rows
 from hovvet.core.words.corrections import Correction, difference
 from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
@@ -21,6 +22,7 @@ from hovvet.server.clips.documents import (
     Opened,
     Stale,
     apply_edit,
+    apply_made,
     correct_now,
     correct_words,
     correction_to_undo,
@@ -35,7 +37,7 @@ from hovvet.server.clips.documents import (
 )
 from hovvet.server.clips.history import story
 from hovvet.server.clips.models import Document
-from hovvet.server.clips.transcripts import Corrected, corrected_of, transcript_at, transcript_of
+from hovvet.server.clips.transcripts import Corrected, corrected_of, source_of, transcript_at
 from hovvet.server.recordings.models import Recording
 
 router = Router(tags=["documents"])
@@ -56,10 +58,10 @@ class WordsChange(Schema):
 
 
 class DocumentOut(Schema):
-    """A document as it stands, compiled. ``rows`` and ``pauses`` are those of a clip; a desk has its transcript.
+    """A document as it stands, compiled. A clip has its ``rows``; a desk has its transcript, and of that the words that
+    are cut (``struck``) and the pauses that are not whole (``short``, by their place among the pauses).
 
-    ``struck`` are the words that are cut, ``short`` the pauses that are not whole, by their place among the pauses
-    (of the clip, or of the transcript). ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
+    ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
     ``told`` is something the person should know.
     """
@@ -75,7 +77,6 @@ class DocumentOut(Schema):
     uncut: float
     outlet: Outlet
     rows: list[Row]
-    pauses: list[Pause]
     struck: tuple[int, ...]
     short: list[ShortPause]
     newest: int
@@ -111,6 +112,16 @@ class Version(Schema):
     """The version that something was asked on."""
 
     version: int
+
+
+class Moving(Version):
+    """Words to stand elsewhere: ``first`` to ``last`` before another one, or at the end (None); with ``repeat`` in
+    both places."""
+
+    first: WordRef
+    last: WordRef
+    before: WordRef | None
+    repeat: bool = False
 
 
 class Undoing(Version):
@@ -164,13 +175,11 @@ def _words_change(document: Document, before: Corrected) -> WordsChange | None:
 def document_out(now: Opened, user_id: int | None, words: WordsChange | None = None) -> DocumentOut:
     """A document as the page of a user takes it."""
     document, sheet, plan = now.document, now.sheet, now.plan
-    transcript = transcript_of(document.recording)
-    gaps = pauses(transcript.words, transcript.duration)
-    made: list[Row] = []
+    source = source_of(document.recording)
+    transcript = source.transcript
     clip = document.kind == Document.Kind.CLIP
-    if clip:
-        made = rows(sheet, {str(document.recording_id): transcript}, plan)
-        gaps = pauses_of(sheet, gaps)
+    made = rows(sheet, {str(document.recording_id): source}) if clip else []
+    gaps = [] if clip else pauses(transcript.words, transcript.duration)
     return DocumentOut(
         id=document.pk,
         recording=document.recording_id,
@@ -183,8 +192,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         uncut=uncut(sheet),
         outlet=outlet(sheet.outlet),
         rows=made,
-        pauses=gaps if clip else [],
-        struck=struck_words(sheet),
+        struck=() if clip else struck_words(sheet),
         short=short_pauses(gaps, plan),
         newest=max(document.head_id or 0, corrected_of(document.recording) or 0),
         undoes=_undoes(document, user_id),
@@ -263,6 +271,18 @@ def edit_document(request: HttpRequest, document_id: uuid.UUID, change: Change) 
     """Apply an edit."""
     document = find_document(request, document_id)
     return changed(request, document, lambda: apply_edit(document, change.version, change.edit, request.user.pk))
+
+
+@router.post("/{document_id}/moves", response={200: DocumentOut, 409: Newer})
+def move(request: HttpRequest, document_id: uuid.UUID, given: Moving) -> Answer:
+    """Move words of a clip, or repeat them elsewhere."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    transcripts = {str(document.recording_id): source_of(document.recording).transcript}
+
+    def make(sheet: Sheet) -> Edit:
+        return move_words(sheet, transcripts, given.first, given.last, given.before, given.repeat)
+
+    return changed(request, document, lambda: apply_made(document, given.version, make, request.user.pk))
 
 
 @router.post("/{document_id}/undo", response={200: DocumentOut, 409: Newer})

@@ -144,10 +144,16 @@ def _change(document: Document, version: int, change: Callable[[Document], _Next
 
 def apply_edit(document: Document, version: int, edit: Edit, author_id: int | None) -> Opened:
     """Apply an edit; nothing is saved when it changes nothing."""
+    return apply_made(document, version, lambda _: edit, author_id)
+
+
+def apply_made(document: Document, version: int, make: Callable[[Sheet], Edit], author_id: int | None) -> Opened:
+    """Apply an edit that is made for the sheet as it stands at this version."""
 
     def change(fresh: Document) -> _Next | None:
         assert fresh.head
         before = sheet_of(fresh)
+        edit = make(before)
         after = apply(before, edit)
         if after == before:
             return None

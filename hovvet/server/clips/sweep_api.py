@@ -1,14 +1,15 @@
 """The sweep of a document over HTTP: looking through, hearing, taking out."""
 
 import uuid
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
 from hovvet.core.plan.model import Plan
-from hovvet.core.sheet.edits import Edit, apply
-from hovvet.core.sweep.finds import FindKind, Finds
+from hovvet.core.sheet.edits import Batch, Edit, apply
+from hovvet.core.sheet.model import Piece
+from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.review import Reviewed, counted, key_of, review, still_open, with_earlier_kept, worth_taking
 from hovvet.core.sweep.settings import DEFAULT_KINDS, SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, sweep, sweep_edit
@@ -58,32 +59,41 @@ def _settings(document: Document, kinds: Iterable[FindKind]) -> SweepSettings:
     return document.recording.defaults.sweep.model_copy(update={"kinds": frozenset(kinds)})
 
 
-def _open_finds(document: Document, kinds: Iterable[FindKind]) -> tuple[Finds, SweepSettings]:
-    """What a sweep finds in a document and what would still save something."""
-    settings = _settings(document, kinds)
+def _open_finds(document: Document, settings: SweepSettings) -> Iterator[tuple[Piece, Finds]]:
+    """What a sweep finds in each piece of a document and what would still save something."""
     transcript = source_of(document.recording).transcript
-    piece = sheet_of(document).pieces[0]
     finds = sweep(transcript, silences_of(document.recording), settings)
-    return worth_taking(still_open(finds, piece), piece, transcript, settings), settings
+    for piece in sheet_of(document).pieces:
+        yield piece, worth_taking(still_open(finds, piece), piece, transcript, settings)
 
 
 def _swept(document: Document, wanted: Finding) -> tuple[Finds, Edit]:
     """The finds that are wanted, and the edit that takes them out."""
-    finds, settings = _open_finds(document, wanted.kinds)
+    settings = _settings(document, wanted.kinds)
+    transcript = source_of(document.recording).transcript
+    taken: list[Find] = []
+    edits: list[Edit] = []
+    for piece, found in _open_finds(document, settings):
+        finds = worth_taking(_chosen(found, wanted), piece, transcript, settings)
+        taken += finds.finds
+        edits.append(sweep_edit(piece, transcript, finds, settings))
+    return Finds(finds=tuple(taken)), Batch(edits=tuple(edits))
+
+
+def _chosen(finds: Finds, wanted: Finding) -> Finds:
     leave, only = frozenset(wanted.leave), None if wanted.only is None else frozenset(wanted.only)
     taken = tuple(each for each in finds.finds if (key := key_of(each)) not in leave and (only is None or key in only))
-    finds = with_earlier_kept(finds.model_copy(update={"finds": taken}), frozenset(wanted.instead))
-    transcript, piece = source_of(document.recording).transcript, sheet_of(document).pieces[0]
-    finds = worth_taking(finds, piece, transcript, settings)
-    return finds, sweep_edit(piece, transcript, finds, settings)
+    return with_earlier_kept(finds.model_copy(update={"finds": taken}), frozenset(wanted.instead))
 
 
 @router.get("/{document_id}/finds", response=list[Reviewed])
 def list_finds(request: HttpRequest, document_id: uuid.UUID) -> list[Reviewed]:
     """All that a sweep finds in a document and that is not cut yet, to go through one by one."""
     document = find_document(request, document_id)
-    finds, settings = _open_finds(document, ALL_KINDS)
-    return review(finds, sheet_of(document).pieces[0], source_of(document.recording).transcript, settings)
+    settings = _settings(document, ALL_KINDS)
+    transcript = source_of(document.recording).transcript
+    looked = _open_finds(document, settings)
+    return [each for piece, finds in looked for each in review(finds, piece, transcript, settings)]
 
 
 @router.post("/{document_id}/sweep/preview", response=SweepSeen)

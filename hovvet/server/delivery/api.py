@@ -42,13 +42,12 @@ class ExportOut(Schema):
 
 
 class ClipOut(Schema):
-    """A clip as lists show it: where it lies, in seconds of its recording, and how far its newest export is."""
+    """A clip as lists show it: its stretches, in seconds of its recording, and how far its newest export is."""
 
     id: uuid.UUID
     recording: uuid.UUID
     title: str
-    start: float
-    end: float
+    stretches: list[tuple[float, float]]
     export: Literal["none", "waiting", "failed", "ready", "changed"]
 
 
@@ -118,9 +117,12 @@ def _digest(clip: Document, key: str) -> str:
 
 
 def _clip(clip: Document) -> ClipOut:
-    piece = sheet_of(clip).pieces[0]
     return ClipOut(
-        id=clip.pk, recording=clip.recording_id, title=clip.title, start=piece.start, end=piece.end, export=_state(clip)
+        id=clip.pk,
+        recording=clip.recording_id,
+        title=clip.title,
+        stretches=[(piece.start, piece.end) for piece in sheet_of(clip).pieces],
+        export=_state(clip),
     )
 
 

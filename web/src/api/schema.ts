@@ -484,6 +484,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Move words of a clip, or repeat them elsewhere.
+         */
+        post: operations["hovvet_server_clips_api_move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/undo": {
         parameters: {
             query?: never;
@@ -1398,10 +1418,10 @@ export interface components {
         };
         /**
          * DocumentOut
-         * @description A document as it stands, compiled. ``rows`` and ``pauses`` are those of a clip; a desk has its transcript.
+         * @description A document as it stands, compiled. A clip has its ``rows``; a desk has its transcript, and of that the words that
+         *     are cut (``struck``) and the pauses that are not whole (``short``, by their place among the pauses).
          *
-         *     ``struck`` are the words that are cut, ``short`` the pauses that are not whole, by their place among the pauses
-         *     (of the clip, or of the transcript). ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
+         *     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
          *     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
          *     ``told`` is something the person should know.
          */
@@ -1430,8 +1450,6 @@ export interface components {
             outlet: components["schemas"]["Outlet"];
             /** Rows */
             rows: components["schemas"]["Row"][];
-            /** Pauses */
-            pauses: components["schemas"]["Pause"][];
             /** Struck */
             struck: number[];
             /** Short */
@@ -1596,8 +1614,7 @@ export interface components {
         };
         /**
          * Row
-         * @description One phrase. ``start`` and ``end`` in seconds of the recording; ``at`` in seconds of the
-         *     output, where its first kept word begins, None when all its words are struck.
+         * @description One phrase: ``at`` in seconds of the output, where its first kept word begins, None when all its words are cut.
          */
         Row: {
             /** Piece */
@@ -1610,10 +1627,8 @@ export interface components {
             end: number;
             /** At */
             at: number | null;
-            /** Words */
-            words: components["schemas"]["Word"][];
-            /** Struck */
-            struck: number[];
+            /** Tokens */
+            tokens: components["schemas"]["Token"][];
         };
         /**
          * Segment
@@ -1676,6 +1691,26 @@ export interface components {
             pause: number;
             /** Left */
             left: number;
+        };
+        /**
+         * Token
+         * @description A word, or a pause long enough to be shown (``word`` None): ``start`` and ``end`` in seconds of the recording.
+         *
+         *     ``left`` are the seconds of it that are kept, None while all are; ``at`` is where that begins, in seconds of the
+         *     output, None for what is cut.
+         */
+        Token: {
+            /** Piece */
+            piece: string;
+            word: components["schemas"]["Word"] | null;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Left */
+            left: number | null;
+            /** At */
+            at: number | null;
         };
         /**
          * WordCut
@@ -1751,7 +1786,7 @@ export interface components {
              */
             type: "batch";
             /** Edits */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePiece"] | components["schemas"]["CopyPiece"] | components["schemas"]["RemovePiece"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"])[];
         };
         /**
          * BringBack
@@ -1787,7 +1822,24 @@ export interface components {
             /** Version */
             version: number;
             /** Edit */
-            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"];
+            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePiece"] | components["schemas"]["CopyPiece"] | components["schemas"]["RemovePiece"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"];
+        };
+        /**
+         * CopyPiece
+         * @description Put a copy of a piece, called ``fresh``, before another one, or at the end (None).
+         */
+        CopyPiece: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "copy_piece";
+            /** Piece */
+            piece: string;
+            /** Fresh */
+            fresh: string;
+            /** Before */
+            before?: string | null;
         };
         /**
          * CutPause
@@ -1834,6 +1886,34 @@ export interface components {
             reason: "hand" | "filler" | "phrase" | "repeat" | "restart" | "retake" | "pause";
         };
         /**
+         * MovePiece
+         * @description Put a piece before another one, or at the end (None). Pieces that then go on where the one before ends are joined.
+         */
+        MovePiece: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "move_piece";
+            /** Piece */
+            piece: string;
+            /** Before */
+            before?: string | null;
+        };
+        /**
+         * RemovePiece
+         * @description Take a piece off the sheet; the last one stays.
+         */
+        RemovePiece: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "remove_piece";
+            /** Piece */
+            piece: string;
+        };
+        /**
          * SetCaptions
          * @description Choose the caption style, or None for no captions.
          */
@@ -1858,6 +1938,56 @@ export interface components {
             type: "set_outlet";
             /** Outlet */
             outlet: string;
+        };
+        /**
+         * SplitPiece
+         * @description Make two pieces of one, at ``at`` seconds of the recording; the second is called ``fresh``, and the struck
+         *     words ``struck`` go along with it.
+         */
+        SplitPiece: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "split_piece";
+            /** Piece */
+            piece: string;
+            /** At */
+            at: number;
+            /** Fresh */
+            fresh: string;
+            /**
+             * Struck
+             * @default []
+             */
+            struck: number[];
+        };
+        /**
+         * Moving
+         * @description Words to stand elsewhere: ``first`` to ``last`` before another one, or at the end (None); with ``repeat`` in
+         *     both places.
+         */
+        Moving: {
+            /** Version */
+            version: number;
+            first: components["schemas"]["WordRef"];
+            last: components["schemas"]["WordRef"];
+            before: components["schemas"]["WordRef"] | null;
+            /**
+             * Repeat
+             * @default false
+             */
+            repeat: boolean;
+        };
+        /**
+         * WordRef
+         * @description A word where it stands on a sheet: the same word may stand there twice, in two pieces.
+         */
+        WordRef: {
+            /** Piece */
+            piece: string;
+            /** Word */
+            word: number;
         };
         /**
          * Undoing
@@ -2138,7 +2268,7 @@ export interface components {
         };
         /**
          * ExportOut
-         * @description ``ready`` once the files are there; ``current`` while the clip has not changed since.
+         * @description ``ready`` once the files are there; ``current`` while the clip, its words included, has not changed since.
          */
         ExportOut: {
             /**
@@ -2167,7 +2297,7 @@ export interface components {
         };
         /**
          * ClipOut
-         * @description A clip as lists show it: where it lies, in seconds of its recording, and how far its newest export is.
+         * @description A clip as lists show it: its stretches, in seconds of its recording, and how far its newest export is.
          */
         ClipOut: {
             /**
@@ -2182,10 +2312,11 @@ export interface components {
             recording: string;
             /** Title */
             title: string;
-            /** Start */
-            start: number;
-            /** End */
-            end: number;
+            /** Stretches */
+            stretches: [
+                number,
+                number
+            ][];
             /**
              * Export
              * @enum {string}
@@ -2946,6 +3077,41 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["Change"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_move: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Moving"];
             };
         };
         responses: {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { clock } from '@/composables/format'
-import { statesOf, tokenAt, tokensOf, type Token } from '@/composables/tokens'
+import { heardAt, statesOf, tokensOfRow, type Token } from '@/composables/tokens'
 import type { Word } from '@/composables/transcript'
 import type { Choices } from '@/composables/useChoices'
 import type { Correction, Doc } from '@/composables/useDocument'
@@ -10,37 +10,44 @@ import { useWordEditing } from '@/composables/useWordEditing'
 import RowWave from './RowWave.vue'
 import TokenText from './TokenText.vue'
 
-const props = defineProps<{ doc: Doc; source: number; playing: boolean; peaks: Uint8Array | null; choices: Choices }>()
-const emit = defineEmits<{ go: [seconds: number]; selected: [tokens: Token[]]; rewrite: [words: Word[], text: string]; correct: [correction: Correction] }>()
+const props = defineProps<{ doc: Doc; time: number; placing: boolean; playing: boolean; peaks: Uint8Array | null; choices: Choices }>()
+const emit = defineEmits<{ go: [seconds: number]; place: [token: Token]; selected: [tokens: Token[]]; rewrite: [words: Word[], text: string]; correct: [correction: Correction] }>()
 
 const page = ref<HTMLElement | null>(null)
-const tokens = computed(() => tokensOf(props.doc.rows.flatMap((row) => row.words), props.doc.pauses))
-const stateOf = computed(() => statesOf(props.doc))
+const tokens = computed(() => lines.value.flatMap((line) => line.tokens))
+const stateOf = statesOf(null)
 
-/** Each row of the sheet with its tokens; a pause stands with the words before it. */
+/** Each row of the sheet with its tokens. */
 const lines = computed(() => {
-  let n = 0
-  return props.doc.rows.map((row, k) => {
-    const next = props.doc.rows[k + 1]
-    const first = n
-    while (n < tokens.value.length && (!next || tokens.value[n]!.start < next.start)) n++
-    const own = tokens.value.slice(first, n)
-    return { row, first, tokens: own, states: own.map(stateOf.value) }
+  let first = 0
+  return props.doc.rows.map((row) => {
+    const own = tokensOfRow(row)
+    const line = { row, first, tokens: own, states: own.map(stateOf) }
+    first += own.length
+    return line
   })
 })
 
-const selection = useSelection(page, tokens, (token) => emit('go', token.start))
+/** Go to where a token is heard; to what follows it when it is cut. */
+function go(token: Token) {
+  const from = tokens.value.indexOf(token)
+  const heard = tokens.value.slice(from).find((each) => each.placed?.at != null)
+  if (heard?.placed?.at != null) emit('go', heard.placed.at)
+}
+
+const selection = useSelection(page, tokens, (token) => (props.placing ? emit('place', token) : go(token)))
 watch(selection.selected, (selected) => emit('selected', selected))
 watch(() => props.doc, () => void nextTick(selection.repaint))
 
 const focus = () => page.value?.focus()
 const { editing, edit, keep, join, drop } = useWordEditing({ tokens, selection, focus, rewrite: (words, text) => emit('rewrite', words, text), correct: (correction) => emit('correct', correction) })
 
-const spoken = computed(() => tokenAt(tokens.value, props.source))
+const spoken = computed(() => heardAt(tokens.value, props.time))
 const now = computed(() => lines.value.findLastIndex((line) => line.first <= spoken.value))
 watch(spoken, (n) => {
   const token = tokens.value[n]
-  const heard = token?.kind === 'word' && props.source < token.end + props.choices.spoken_for
+  const said = token?.placed?.at != null ? token.placed.at + token.end - token.start : 0
+  const heard = token?.kind === 'word' && props.time < said + props.choices.spoken_for
   selection.paint('spoken', [heard ? n : -1, n])
 })
 watch(now, (line) => {
@@ -57,8 +64,8 @@ defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, foc
 </script>
 
 <template>
-  <div ref="page" class="rows" tabindex="0" role="region" aria-label="Sheet" v-on="selection.pointer">
-    <div v-for="(line, n) in lines" :key="line.row.words[0]!.id" class="row" :class="{ now: n === now, gone: line.row.at === null }">
+  <div ref="page" class="rows" :class="{ placing }" tabindex="0" role="region" aria-label="Sheet" v-on="selection.pointer">
+    <div v-for="(line, n) in lines" :key="`${line.row.piece}-${line.row.start}`" class="row" :class="{ now: n === now, gone: line.row.at === null, opens: n > 0 && line.row.piece !== lines[n - 1]!.row.piece }">
       <span class="time quiet">{{ line.row.at === null ? 'cut' : clock(line.row.at) }}</span>
       <RowWave :peaks="peaks" :rate="choices.peaks_per_second" :start="line.row.start" :end="line.row.end" />
       <p>
@@ -74,6 +81,9 @@ defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, foc
 <style scoped>
 .rows { height: 100%; padding: 8px 20px 60px; overflow-y: auto; user-select: none; outline: none; border-left: 2px solid transparent; }
 .row { display: grid; grid-template-columns: 56px 28px minmax(0, 1fr); gap: 14px; align-items: center; padding: 4px 6px; border-bottom: 1px solid var(--rule); }
+/* A piece that begins: what comes before it in the recording stands elsewhere. */
+.row.opens { border-top: 2px solid var(--pencil); }
+.rows.placing { cursor: copy; }
 .row.now { background: var(--paper-2); }
 .time { text-align: right; }
 p { margin: 0; font: 17px/1.5 var(--serif); }

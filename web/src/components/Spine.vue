@@ -30,7 +30,7 @@ watchEffect(() => {
   const y = (seconds: number) => (seconds / props.duration) * height.value
   const middle = width.value / 2
   target.fillStyle = '#ffe7a6'
-  for (const clip of props.clips) target.fillRect(0, y(clip.start), width.value, Math.max(y(clip.end) - y(clip.start), 2))
+  for (const [start, end] of props.clips.flatMap((clip) => clip.stretches)) target.fillRect(0, y(start), width.value, Math.max(y(end) - y(start), 2))
   // Who speaks, down the left edge; where nobody does, the paper shows.
   const { words = [], paragraphs = [], speakers = [] } = props.transcript ?? {}
   const colours = new Map(speakers.map((speaker) => [speaker.key, speaker.colour]))

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { bringingBack, cutting, placeOf, statesOf, tokenAt, tokensOf, type Word } from './tokens'
+import { bringingBack, cutting, heardAt, placeOf, statesOf, tokenAt, tokensOf, tokensOfRow, wordRefs, type Word } from './tokens'
 import type { Doc } from './useDocument'
 
 const word = (id: number, start: number): Word => ({ id, text: `w${id}`, start, end: start + 0.4, confidence: 1, speaker: 'S1', speaker_by: 'nobody', kind: 'word' })
@@ -15,6 +15,19 @@ describe('tokens', () => {
   it('are found by time and by word', () => {
     expect([tokenAt(tokens, -1), tokenAt(tokens, 0.5), tokenAt(tokens, 1.6), tokenAt(tokens, 99)]).toEqual([-1, 0, 2, 5])
     expect([placeOf(tokens, words[2]!), placeOf(tokens, word(9, 3))]).toEqual([4, -1])
+  })
+
+  it('of a sheet stand in its order, and know their piece, their time and what is left of them', () => {
+    const row = { piece: 'p2', recording: 'r', start: 3, end: 5, at: 0.2, tokens: [
+      { piece: 'p2', word: word(3, 3), start: 3, end: 3.4, left: null, at: 0.2 },
+      { piece: 'p2', word: null, start: 3.4, end: 5, left: 0.35, at: 0.6 },
+      { piece: 'p1', word: word(1, 1), start: 1, end: 1.4, left: 0, at: null },
+    ] }
+    const own = tokensOfRow(row)
+    expect(own.map(statesOf(null))).toEqual(['', '0.3', 'cut'])
+    expect([heardAt(own, 0), heardAt(own, 0.3), heardAt(own, 9)]).toEqual([-1, 0, 1])
+    expect(wordRefs(own)).toEqual([{ piece: 'p2', word: 3 }, { piece: 'p1', word: 1 }])
+    expect(cutting('', own).map((edit) => 'piece' in edit && edit.piece)).toEqual(['p2', 'p2', 'p1'])
   })
 
   it('look as the document says', () => {

@@ -3,11 +3,25 @@ import type { Doc, Edit } from './useDocument'
 
 export type Word = Schemas['Word']
 export type Pause = Schemas['Pause']
+export type WordRef = Schemas['WordRef']
 
-/** What the eye meets in the text: a word, or a pause long enough to be shown. */
-export type Token =
-  | { kind: 'word'; start: number; end: number; word: Word }
-  | { kind: 'pause'; start: number; end: number; pause: Pause; n: number } // n: its place among the pauses
+/** On a sheet, where a token stands: its piece, when it is heard (null when cut), and what is left of it (null when all is). */
+interface Placed {
+  piece: string
+  at: number | null
+  left: number | null
+}
+
+/** What the eye meets in the text: a word, or a pause long enough to be shown. `n` is the place of a pause on a desk. */
+export type Token = { start: number; end: number; placed?: Placed } & ({ kind: 'word'; word: Word } | { kind: 'pause'; n: number })
+
+/** The tokens of a sheet, in the order of its rows. */
+export function tokensOfRow(row: Schemas['Row']): Token[] {
+  return row.tokens.map(({ word, start, end, piece, at, left }) => {
+    const placed = { piece, at, left }
+    return word ? { kind: 'word', start, end, word, placed } : { kind: 'pause', start, end, n: -1, placed }
+  })
+}
 
 /** Words and pauses in the order they are heard. */
 export function tokensOf(words: Word[], pauses: Pause[]): Token[] {
@@ -16,7 +30,7 @@ export function tokensOf(words: Word[], pauses: Pause[]): Token[] {
   const pausesBefore = (time: number) => {
     while (n < pauses.length && pauses[n]!.start < time) {
       const pause = pauses[n]!
-      tokens.push({ kind: 'pause', start: pause.start, end: pause.end, pause, n: n++ })
+      tokens.push({ kind: 'pause', start: pause.start, end: pause.end, n: n++ })
     }
   }
   for (const word of words) {
@@ -27,49 +41,65 @@ export function tokensOf(words: Word[], pauses: Pause[]): Token[] {
   return tokens
 }
 
-/** What has become of each token, by the document: "" whole, "cut", or the seconds that are left of a pause. */
+/** What has become of each token: "" whole, "cut", or the seconds that are left of a pause. */
 export function statesOf(doc: Doc | null): (token: Token) => string {
   const struck = new Set(doc?.struck)
   const short = new Map(doc?.short.map((each) => [each.pause, each.left]))
   return (token) => {
-    if (token.kind === 'word') return struck.has(token.word.id) ? 'cut' : ''
-    const left = short.get(token.n)
-    return left === undefined ? '' : left ? left.toFixed(1) : 'cut'
+    const left = token.placed ? token.placed.left : token.kind === 'word' ? (struck.has(token.word.id) ? 0 : null) : (short.get(token.n) ?? null)
+    return left === null ? '' : left ? left.toFixed(1) : 'cut'
   }
 }
 
-/** The edits that cut these tokens of a piece. */
-export function cutting(piece: string, tokens: Token[]): Edit[] {
-  const edits: Edit[] = []
-  const words = tokens.flatMap((token) => (token.kind === 'word' ? [token.word.id] : []))
-  if (words.length) edits.push({ type: 'cut_words', piece, words, reason: 'hand' })
+/** The tokens by the piece they stand in; those of a desk stand in `only`. */
+function byPiece(tokens: Token[], only: string): Map<string, Token[]> {
+  const pieces = new Map<string, Token[]>()
   for (const token of tokens) {
-    if (token.kind === 'pause') edits.push({ type: 'cut_pause', piece, start: token.start, end: token.end, reason: 'hand' })
+    const piece = token.placed?.piece ?? only
+    pieces.set(piece, [...(pieces.get(piece) ?? []), token])
+  }
+  return pieces
+}
+
+const wordIds = (tokens: Token[]) => tokens.flatMap((token) => (token.kind === 'word' ? [token.word.id] : []))
+
+/** The edits that cut these tokens. */
+export function cutting(only: string, tokens: Token[]): Edit[] {
+  const edits: Edit[] = []
+  for (const [piece, own] of byPiece(tokens, only)) {
+    const words = wordIds(own)
+    if (words.length) edits.push({ type: 'cut_words', piece, words, reason: 'hand' })
+    for (const token of own) {
+      if (token.kind === 'pause') edits.push({ type: 'cut_pause', piece, start: token.start, end: token.end, reason: 'hand' })
+    }
   }
   return edits
 }
 
-/** The edit that brings these tokens back. */
-export function bringingBack(piece: string, tokens: Token[]): Edit[] {
-  if (!tokens.length) return []
-  return [
-    {
-      type: 'bring_back',
-      piece,
-      words: tokens.flatMap((token) => (token.kind === 'word' ? [token.word.id] : [])),
-      spans: tokens.flatMap((token) => (token.kind === 'pause' ? [[token.start, token.end] as [number, number]] : [])),
-    },
-  ]
+/** The edits that bring these tokens back. */
+export function bringingBack(only: string, tokens: Token[]): Edit[] {
+  return [...byPiece(tokens, only)].map(([piece, own]) => ({
+    type: 'bring_back',
+    piece,
+    words: wordIds(own),
+    spans: own.flatMap((token) => (token.kind === 'pause' ? [[token.start, token.end] as [number, number]] : [])),
+  }))
+}
+
+/** The first and last word of a selection on a sheet, as the server names them; null when there is none. */
+export function wordRefs(tokens: Token[]): [WordRef, WordRef] | null {
+  const refs = tokens.flatMap((token) => (token.kind === 'word' && token.placed ? [{ piece: token.placed.piece, word: token.word.id }] : []))
+  return refs.length ? [refs[0]!, refs.at(-1)!] : null
+}
+
+/** The last token of a sheet that is heard at or before a time of the output; -1 before the first. */
+export function heardAt(tokens: Token[], time: number): number {
+  return tokens.findLastIndex((token) => token.placed?.at != null && token.placed.at <= time + 1e-3)
 }
 
 /** The place of the token of a word; -1 when it is not there. */
 export function placeOf(tokens: Token[], word: Word): number {
-  for (let n = Math.max(tokenAt(tokens, word.start) - 1, 0); n < tokens.length; n++) {
-    const token = tokens[n]!
-    if (token.kind === 'word' && token.word.id === word.id) return n
-    if (token.start > word.start + 1) break
-  }
-  return -1
+  return tokens.findIndex((token) => token.kind === 'word' && token.word.id === word.id)
 }
 
 /** The last token that begins at or before a time of the recording; -1 before the first. */

@@ -8,6 +8,7 @@ export type Edit = Schemas['Change']['edit']
 export type SweepKind = Schemas['Find']['kind']
 export type Correction = Schemas['Correcting']['correction']
 export type Finding = Schemas['Finding']
+export type WordRef = Schemas['WordRef']
 
 const RETRY = 3000 // milliseconds between two tries to reach the server
 
@@ -140,6 +141,11 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     queue((document_id, version) => got(api.POST('/api/documents/{document_id}/history/{revision_id}', {
       params: { path: { document_id, revision_id } }, body: { version } })), taken, false)
 
+  /** Put words of a clip before another one, or at the end; with `repeat` they stay where they are as well. */
+  const move = (first: WordRef, last: WordRef, before: WordRef | null, repeat = false) =>
+    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/moves', {
+      params: { path: { document_id } }, body: { version, first, last, before, repeat } })), taken)
+
   const rename = (title: string) =>
     queue((document_id, version) => got(api.PATCH('/api/documents/{document_id}', { params: { path: { document_id } }, body: { version, title } })), taken)
 
@@ -167,6 +173,7 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     undo,
     redo,
     goBack,
+    move,
     rename,
     sweep,
   }

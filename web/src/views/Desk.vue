@@ -309,7 +309,7 @@ function rewrite(changing: Word[], text: string) {
           <ul v-else>
             <li v-for="clip in clips" :key="clip.id">
               <RouterLink :to="{ name: 'sheet', params: { id: clip.id } }">{{ clip.title }}</RouterLink>
-              <span class="time quiet">{{ clock(clip.start, false) }}</span>
+              <span class="time quiet">{{ clock(clip.stretches[0]?.[0] ?? 0, false) }}</span>
             </li>
           </ul>
         </template>

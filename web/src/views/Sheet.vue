@@ -13,6 +13,7 @@ import Ruler from '@/components/Ruler.vue'
 import SheetRows from '@/components/SheetRows.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
+import { wordRefs, type Token, type WordRef } from '@/composables/tokens'
 import type { Word } from '@/composables/transcript'
 import { useChoices } from '@/composables/useChoices'
 import { tellError } from '@/composables/tell'
@@ -66,10 +67,16 @@ const narrow = useMediaQuery('(width < 900px)')
 const low = useMediaQuery('(height < 760px)')
 const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
 const history = ref(false)
+/** The words that are about to be moved, while their new place is being chosen. */
+const held = ref<[WordRef, WordRef] | null>(null)
 
 useCommands(() => [
   { id: 'correct', label: 'Correct', keys: ['Enter'], enabled: () => hasWords.value, run: () => rows.value?.edit() },
   { id: 'export', label: 'Export', keys: ['X'], enabled: () => !!doc.value, run: () => openDrawer('export') },
+  { id: 'to-front', label: 'Move to front', keys: ['Ctrl+Home'], enabled: () => hasWords.value, run: () => moveTo('front') },
+  { id: 'hold', label: 'Move before…', keys: ['Ctrl+X'], enabled: () => hasWords.value, run: () => moveTo('before') },
+  { id: 'put', label: 'Put here', keys: ['Ctrl+V'], enabled: () => held.value !== null && hasWords.value, run: () => put(chosen.value) },
+  ...(held.value ? [{ id: 'leave', label: 'Leave it where it is', keys: ['Escape'], run: () => (held.value = null) }] : []),
   { id: 'history', label: 'History', keys: ['H'], enabled: () => !!doc.value, run: () => openDrawer('history') },
 ])
 
@@ -78,6 +85,23 @@ function openDrawer(name: 'export' | 'history' | null) {
   exporting.value = name === 'export' && !exporting.value
   history.value = name === 'history' && !history.value
   if (!exporting.value && !history.value) rows.value?.focus()
+}
+
+/** Move the selected words to the front, repeat them there, or hold them until a place is chosen. */
+function moveTo(where: 'front' | 'before' | 'repeat') {
+  const refs = wordRefs(chosen.value)
+  const front = doc.value?.rows[0]?.tokens.find((token) => token.word)
+  if (!refs || !front) return
+  if (where === 'before') held.value = refs
+  else void sheet.move(...refs, { piece: front.piece, word: front.word!.id }, where === 'repeat')
+}
+
+/** Put the words that are held before the first of these. */
+function put(tokens: Token[]) {
+  const place = wordRefs(tokens)
+  if (!held.value || !place) return
+  void sheet.move(...held.value, place[0])
+  held.value = null
 }
 
 function rewrite(changing: Word[], text: string) {
@@ -179,6 +203,16 @@ async function remove() {
         <el-button :disabled="!chosen.length" title="Cut (Delete)" @click="cut">Cut</el-button>
         <el-button :disabled="!chosen.length" title="Bring back (B)" @click="bringBack">Bring back</el-button>
         <el-button :disabled="!hasWords" title="Correct the selected words (Enter)" @click="rows?.edit()">Correct</el-button>
+        <el-dropdown trigger="click" :disabled="!hasWords" @command="moveTo">
+          <el-button :disabled="!hasWords">Move</el-button>
+          <template #dropdown>
+            <el-dropdown-menu>
+              <el-dropdown-item command="front">Move to front (Ctrl+Home)</el-dropdown-item>
+              <el-dropdown-item command="before">Move before… (Ctrl+X, then Ctrl+V)</el-dropdown-item>
+              <el-dropdown-item command="repeat">Repeat at front</el-dropdown-item>
+            </el-dropdown-menu>
+          </template>
+        </el-dropdown>
         <span class="sep" />
         <el-button :disabled="!sheet.canUndo.value" :title="sheet.canUndo.value ? 'Undo (Ctrl+Z)' : 'Nothing to undo since you opened this; the history reaches further'" @click="undo">Undo</el-button>
         <el-button :disabled="!doc?.can_redo" title="Redo (Ctrl+Shift+Z)" @click="redo">Redo</el-button>
@@ -188,9 +222,13 @@ async function remove() {
         <span class="grow" />
         <span v-if="!exporting && !history" class="quiet keys">Space plays · Delete cuts · B brings back · Enter corrects · X exports</span>
       </div>
+      <p v-if="held" class="held" role="status">
+        Click the word before which this should stand, or select it and press Ctrl+V.
+        <el-button size="small" @click="held = null">Cancel</el-button>
+      </p>
       <SheetRows
-        v-if="doc && choices" ref="rows" :doc="doc" :source="player.source.value" :playing="player.playing.value" :peaks="peaks.data.value ?? null" :choices="choices"
-        @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite" @correct="sheet.correct"
+        v-if="doc && choices" ref="rows" :doc="doc" :time="player.time.value" :placing="held !== null" :playing="player.playing.value" :peaks="peaks.data.value ?? null" :choices="choices"
+        @go="player.seek($event + 1e-4)" @place="put([$event])" @selected="chosen = $event" @rewrite="rewrite" @correct="sheet.correct"
       />
       <p v-else class="lost quiet" role="status">Reading the clip…</p>
     </div>
@@ -223,14 +261,17 @@ async function remove() {
 .name { min-width: 0; font-size: inherit; }
 .title { max-width: 320px; padding: 0; overflow: hidden; border: 0; background: none; font-weight: 600; text-overflow: ellipsis; white-space: nowrap; cursor: text; }
 .length { white-space: nowrap; }
+.held { display: flex; gap: 10px; align-items: center; margin: 0; padding: 6px 20px; border-bottom: 1px solid var(--rule); background: var(--paper-2); font-size: 14px; }
 .lost { padding: 60px; text-align: center; }
+@media (width < 1400px) {
+  .keys { display: none; }
+}
 @media (width < 1180px) {
   .sheet { grid-template-columns: 250px minmax(0, 1fr); }
   .left { padding: 12px; }
   .bar { padding: 8px 12px; }
   .right { position: absolute; top: 0; right: 0; bottom: 69px; z-index: 10; width: min(320px, 100%); }
   .crumb, .title { max-width: 160px; }
-  .keys { display: none; }
 }
 @media (width < 900px) {
   .sheet { grid-template-columns: minmax(0, 1fr); }
