@@ -68,7 +68,7 @@ async function suggest() {
     <el-button v-if="Number(next.slice(1)) <= 9" text size="small" @click="emit('correct', { type: 'name_speaker', speaker: next, name: '' })">
       Add a speaker
     </el-button>
-    <h3>Suggest from the voices</h3>
+    <h2 class="sub">Suggest from the voices</h2>
     <JobLine v-if="job && (active(job) || job.state === 'failed')" :job="job" name="Speakers" @cancel="emit('cancel', job)" @retry="suggest" />
     <div v-else class="suggest">
       <label>People who speak <el-input-number v-model="count" :min="1" :max="choices.most_speakers" aria-label="People who speak" size="small" controls-position="right" /></label>
@@ -91,7 +91,7 @@ li { display: flex; gap: 8px; align-items: center; padding: 4px 0; border-bottom
 .palette { display: flex; gap: 6px; }
 input { flex: 1; min-width: 0; padding: 3px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); }
 input:hover, input:focus { border-color: var(--rule); background: #fff; }
-h3 { margin-top: 14px; font-size: 14px; }
+.sub { margin-top: 14px; font-size: 14px; }
 .suggest { display: flex; gap: 10px; align-items: center; justify-content: space-between; margin-top: 6px; font-size: 14px; }
 .suggest .el-input-number { width: 84px; margin-left: 6px; }
 </style>
