@@ -63,11 +63,11 @@ def take_all(page: Page) -> None:
     page.fill("#link", f"{ADDRESS}/drive/files/bench-notes-teaser.opus")
     page.wait_for_timeout(600)  # the dialog comes up
     shot(page, "bring-in")
-    page.click("text=Leave it >> visible=true")
+    page.locator(".el-dialog").get_by_role("button", name="Cancel").click()
 
     page.click("text=Bench Notes: mend the evening first")
     page.wait_for_selector(".play:not([disabled])")
-    page.click("text=Look through first")
+    page.click("text=Review before cutting")
     page.locator(".sweep .head button", has_text="Show").first.click()
     page.wait_for_selector("[data-test=after]")
     page.wait_for_load_state("networkidle")
@@ -90,6 +90,18 @@ def take_all(page: Page) -> None:
     page.locator(".word").nth(12).click()
     page.wait_for_timeout(2500)  # the caption renderer draws in its own time
     shot(page, "sheet")
+    page.get_by_label("Sheet", exact=True).focus()
+    page.keyboard.press("ArrowRight")
+    for _ in range(6):
+        page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("Control+Home")
+    page.wait_for_selector(".row.opens")
+    page.keyboard.press("h")
+    page.wait_for_selector(".history li")
+    shot(page, "order")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+z")
+    page.locator(".row.opens").first.wait_for(state="detached")
 
     page.get_by_role("button", name="Export", exact=True).click()
     if not page.locator("article[data-ready=true]").count():
