@@ -1786,7 +1786,7 @@ export interface components {
              */
             type: "batch";
             /** Edits */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePiece"] | components["schemas"]["CopyPiece"] | components["schemas"]["RemovePiece"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"])[];
         };
         /**
          * BringBack
@@ -1822,22 +1822,22 @@ export interface components {
             /** Version */
             version: number;
             /** Edit */
-            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePiece"] | components["schemas"]["CopyPiece"] | components["schemas"]["RemovePiece"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"];
+            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"];
         };
         /**
-         * CopyPiece
-         * @description Put a copy of a piece, called ``fresh``, before another one, or at the end (None).
+         * CopyPieces
+         * @description Put copies of pieces, called ``fresh``, before another one, or at the end (None).
          */
-        CopyPiece: {
+        CopyPieces: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            type: "copy_piece";
-            /** Piece */
-            piece: string;
+            type: "copy_pieces";
+            /** Pieces */
+            pieces: string[];
             /** Fresh */
-            fresh: string;
+            fresh: string[];
             /** Before */
             before?: string | null;
         };
@@ -1886,17 +1886,17 @@ export interface components {
             reason: "hand" | "filler" | "phrase" | "repeat" | "restart" | "retake" | "pause";
         };
         /**
-         * MovePiece
-         * @description Put a piece before another one, or at the end (None). Pieces that then go on where the one before ends are joined.
+         * MovePieces
+         * @description Put pieces before another one, or at the end (None). Pieces that then go on where the one before ends are joined.
          */
-        MovePiece: {
+        MovePieces: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            type: "move_piece";
-            /** Piece */
-            piece: string;
+            type: "move_pieces";
+            /** Pieces */
+            pieces: string[];
             /** Before */
             before?: string | null;
         };
