@@ -6,7 +6,7 @@ from pathlib import Path
 
 from django.contrib.auth.models import User
 from django.core.files.storage import default_storage
-from django.test import TestCase, override_settings
+from django.test import SimpleTestCase, TestCase, override_settings
 
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.words.transcript import Transcript
@@ -36,15 +36,20 @@ def recording_row(workspace: Workspace, transcript: Transcript) -> Recording:
     return row
 
 
+def own_media(case: SimpleTestCase) -> None:
+    """Files of a test go into a folder that goes away."""
+    holder = tempfile.TemporaryDirectory()
+    case.addCleanup(holder.cleanup)
+    settings = override_settings(MEDIA_ROOT=holder.name)
+    settings.enable()
+    case.addCleanup(settings.disable)
+
+
 class ServerCase(TestCase):
     """A signed-in member of one workspace, with files in a folder that goes away."""
 
     def setUp(self) -> None:
-        holder = tempfile.TemporaryDirectory()
-        self.addCleanup(holder.cleanup)
-        settings = override_settings(MEDIA_ROOT=holder.name)
-        settings.enable()
-        self.addCleanup(settings.disable)
+        own_media(self)
         self.media_root = Path(default_storage.path(""))
         self.user, self.workspace = self.member("maren", "Bench")
         self.client.force_login(self.user)

@@ -66,6 +66,15 @@ class Throttling(ServerCase):
         self.assertEqual(self.attempt("mend-it-well").status_code, 200)
         throttle._checks.release()
 
+    def test_no_more_than_two_wait_for_their_turn(self):
+        taken = [throttle._queue.acquire(blocking=False) for _ in range(5)]
+        self.assertEqual(taken, [True] * 4 + [False])
+        refused = self.attempt("mend-it-well")
+        self.assertEqual((refused.status_code, refused["Retry-After"]), (503, "5"))
+        for _ in range(4):
+            throttle._queue.release()
+        self.assertEqual(self.attempt("mend-it-well").status_code, 200)
+
     def test_the_token_is_asked_for_before_anything_is_read(self):
         answer = Client(enforce_csrf_checks=True).post("/api/session", "{" * 9, content_type="application/json")
         self.assertEqual(answer.status_code, 403)

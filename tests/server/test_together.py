@@ -1,6 +1,5 @@
 """Several people, or one in a hurry: what is done at once is done once, and nothing is lost."""
 
-import tempfile
 import threading
 import uuid
 from collections.abc import Callable
@@ -8,7 +7,7 @@ from concurrent.futures import ThreadPoolExecutor
 
 from django.contrib.auth.models import User
 from django.db import connection
-from django.test import Client, TransactionTestCase, override_settings
+from django.test import Client, TransactionTestCase
 
 from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.clips.documents import desk_of, make_clip
@@ -17,7 +16,7 @@ from hovvet.server.delivery.models import Export
 from hovvet.server.jobs.models import Job
 from hovvet.server.recordings.models import Recording, Show, Upload
 from tests.media import even_words
-from tests.server.base import recording_row
+from tests.server.base import own_media, recording_row
 
 TUS = {"Tus-Resumable": "1.0.0"}
 
@@ -26,11 +25,7 @@ class AtOnce(TransactionTestCase):
     """Real transactions and real threads, as the web server has them."""
 
     def setUp(self) -> None:
-        holder = tempfile.TemporaryDirectory()
-        self.addCleanup(holder.cleanup)
-        settings = override_settings(MEDIA_ROOT=holder.name)
-        settings.enable()
-        self.addCleanup(settings.disable)
+        own_media(self)
         self.user = User.objects.create_user("maren", password="mend-it-well")
         self.workspace = Workspace.objects.create(name="Bench")
         Membership.objects.create(user=self.user, workspace=self.workspace)

@@ -18,8 +18,10 @@ _FREE = {"name": 5, "address": 20}  # wrong tries in a row before the first paus
 _FIRST, _LONGEST = 5.0, 300.0  # seconds: each pause is twice the one before, up to the longest
 _FORGOTTEN = 3600  # seconds after the last wrong try
 _AT_ONCE = 2  # passwords checked at the same time: each check costs a core for a while, and the others have work to do
+_WAITING = 2  # more than these are sent away at once, so that they cannot fill all threads of the server
 _PATIENCE = 10.0  # seconds to wait for one's turn
 
+_queue = BoundedSemaphore(_AT_ONCE + _WAITING)
 _checks = BoundedSemaphore(_AT_ONCE)
 
 
@@ -43,12 +45,19 @@ def one_try(request: HttpRequest, name: str) -> Iterator["Try"]:
     attempt = Try(_key("name", name.lower()), _key("address", address_of(request)))
     if (wait := attempt.wait()) > 0:
         raise Problem(429, f"Too many wrong tries. Wait {_said(wait)}, then try again.", wait=ceil(wait))
-    if not _checks.acquire(timeout=_PATIENCE):
+    with _turn(_queue, 0), _turn(_checks, _PATIENCE):
+        yield attempt
+
+
+@contextmanager
+def _turn(line: BoundedSemaphore, patience: float) -> Iterator[None]:
+    """A place in a line, for which to wait so many seconds at most. Raises Problem."""
+    if not line.acquire(timeout=patience):
         raise Problem(503, "Many people are signing in right now. Try again in a moment.", wait=5)
     try:
-        yield attempt
+        yield
     finally:
-        _checks.release()
+        line.release()
 
 
 class Try:

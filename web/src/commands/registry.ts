@@ -33,21 +33,11 @@ export function useCommands(commands: () => Command[]) {
   onScopeDispose(clear)
 }
 
-/** All commands that are offered now, for lists and tests. */
-export function offered(): Command[] {
-  return [...registered.values()]
-}
-
 /** The key of an event as people read it: "Ctrl+Shift+Z". */
 export function keyOf(event: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'altKey' | 'shiftKey'>): string {
   const key = NAMES[event.key] ?? (event.key.length === 1 ? event.key.toUpperCase() : event.key)
   const shift = event.shiftKey && (event.key.length > 1 || /[a-z]/i.test(event.key))
   return [(event.ctrlKey || event.metaKey) && 'Ctrl', event.altKey && 'Alt', shift && 'Shift', key].filter(Boolean).join('+')
-}
-
-/** What a tooltip says: the label and its first key. */
-export function hint(label: string, key: string): string {
-  return `${label} (${key})`
 }
 
 /** The command of a key where the focus is: that of the place itself first, then that of the page. */
