@@ -15,7 +15,7 @@ serve: setup
 	$(PYTHON) manage.py serve
 
 test: setup check
-	$(PYTHON) -W ignore manage.py test tests --timing
+	$(PYTHON) -W ignore manage.py test tests --timing --noinput
 
 check: setup
 	$(PYTHON) tools/no_machine_paths.py
