@@ -13,8 +13,8 @@ export interface Command {
   run: (event: KeyboardEvent) => void
 }
 
-/** Where keys stay the control's own: fields, lists that open, dialogs. */
-const OWN_KEYS = 'input, textarea, select, [contenteditable], [data-own-keys], .el-message-box, .el-select, .el-dialog, .el-dropdown-menu'
+/** Where keys stay the control's own: fields, lists that open, dialogs (but not one that is just closing). */
+const OWN_KEYS = 'input, textarea, select, [contenteditable], [data-own-keys], .el-message-box, .el-select, .el-overlay:not(.dialog-fade-leave-active) .el-dialog, .el-dropdown-menu'
 const BUTTON = 'button, a, [role="button"], [role="tab"]'
 const NAMES: Record<string, string> = { ' ': 'Space', ArrowLeft: 'Left', ArrowRight: 'Right', ArrowUp: 'Up', ArrowDown: 'Down' }
 
