@@ -93,14 +93,17 @@ function moveTo(where: 'front' | 'before' | 'repeat') {
   const front = doc.value?.rows[0]?.tokens.find((token) => token.word)
   if (!refs || !front) return
   if (where === 'before') held.value = refs
-  else void sheet.move(...refs, { piece: front.piece, word: front.word!.id }, where === 'repeat')
+  else void sheet.move(...refs, { piece: front.piece, word: front.word!.id }, where === 'repeat').then(unselect)
 }
+
+/** What was selected stands elsewhere now. */
+const unselect = () => rows.value?.clear()
 
 /** Put the words that are held before the first of these. */
 function put(tokens: Token[]) {
   const place = wordRefs(tokens)
   if (!held.value || !place) return
-  void sheet.move(...held.value, place[0])
+  void sheet.move(...held.value, place[0]).then(unselect)
   held.value = null
 }
 
