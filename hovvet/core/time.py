@@ -34,12 +34,16 @@ class Rate(BaseModel):
         return self.num / self.den
 
     def frame(self, seconds: float) -> Frames:
-        """The whole frame nearest to a time in seconds; halves go up, so every grid rounds alike."""
-        return Frames(int(seconds * self.num / self.den + 0.5))
+        """The whole frame nearest to a time in seconds; halves, to within EPSILON, go up, so every grid rounds alike."""
+        return Frames(int(seconds * self.num / self.den + 0.5 + EPSILON))
 
     def frame_from(self, seconds: float) -> Frames:
         """The first whole frame that begins at or after a time in seconds."""
         return Frames(ceil(seconds * self.num / self.den - EPSILON))
+
+    def sample(self, frame: int) -> Samples:
+        """The whole sample nearest to the beginning of a frame: exact, so that frames and samples cannot drift apart."""
+        return Samples((2 * frame * SAMPLE_RATE * self.den + self.num) // (2 * self.num))
 
     def seconds(self, frame: int) -> Seconds:
         """When a frame begins, in seconds."""

@@ -1,9 +1,8 @@
 """Captions as an ASS script, the one form both preview and export draw."""
 
-import re
 from collections.abc import Sequence
+from functools import lru_cache
 
-import numpy as np
 import pysubs2
 
 from hovvet.core.captions.metrics import covers, width
@@ -97,6 +96,7 @@ def _milliseconds(frame: int, rate: Rate) -> int:
     return int(rate.seconds(frame) * 100 + EPSILON) * 10
 
 
+@lru_cache(maxsize=50_000)
 def _word(text: str, spoken: bool, style: CaptionStyle) -> str:
     text = _plain(text)
     if not covers(text, style.file):
@@ -122,33 +122,3 @@ def _colour(colour: str) -> pysubs2.Color:
 def _tag(colour: str) -> str:
     r, g, b = _rgb(colour)
     return f"&H{b:02X}{g:02X}{r:02X}&"
-
-
-def _to_yuv(kr: float, kb: float) -> "np.ndarray[tuple[int, int], np.dtype[np.float64]]":
-    kg = 1 - kr - kb
-    return np.array(
-        [
-            [kr, kg, kb],
-            [-kr / (2 * (1 - kb)), -kg / (2 * (1 - kb)), 0.5],
-            [0.5, -kg / (2 * (1 - kr)), -kb / (2 * (1 - kr))],
-        ]
-    )
-
-
-# ITU-R BT.601 and BT.709 luma coefficients.
-_AS_PAINTED = np.linalg.inv(_to_yuv(0.299, 0.114)) @ _to_yuv(0.2126, 0.0722)
-
-
-def for_bt709(script: str) -> str:
-    """The script with its colours changed so that they come out right in BT.709 video.
-
-    ffmpeg's ``ass`` filter paints on YUV with the BT.601 matrix; each colour is
-    replaced by the one that this turns into the YUV of the colour meant.
-    """
-
-    def swap(match: "re.Match[str]") -> str:
-        alpha, b, g, r = match[1] or "", *(int(match[2][n : n + 2], 16) for n in (0, 2, 4))
-        r, g, b = (int(min(max(value, 0), 255) + 0.5) for value in _AS_PAINTED @ np.array([r, g, b]))
-        return f"&H{alpha}{b:02X}{g:02X}{r:02X}"
-
-    return re.sub(r"&H([0-9A-Fa-f]{2})?([0-9A-Fa-f]{6})\b", swap, script)

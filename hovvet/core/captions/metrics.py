@@ -39,6 +39,7 @@ def _characters(file: str) -> frozenset[int]:
     return frozenset(TTFont(FONTS / file).getBestCmap())
 
 
+@lru_cache(maxsize=50_000)
 def covers(text: str, file: str) -> bool:
     """Whether the font has every letter of the text."""
     return all(ord(letter) in _characters(file) for letter in text)

@@ -5,6 +5,7 @@ caption could end, so that an early break cannot spoil a later one.
 """
 
 from collections.abc import Sequence
+from itertools import accumulate
 from math import inf
 
 from hovvet.core.plan.model import Caption, PlanWord
@@ -56,23 +57,39 @@ def lay_out_captions(words: Sequence[PlanWord], rate: Rate, frames: int) -> tupl
     return tuple(captions)
 
 
+class _Features:
+    """What the search looks at again and again, told once for each word."""
+
+    def __init__(self, words: Sequence[PlanWord]) -> None:
+        texts = [word.text for word in words]
+        self.start = [word.start for word in words]
+        self.end = [word.end for word in words]
+        self.length = [len(text) for text in texts]
+        self.short = [len(bare(text)) <= _LONE_LETTERS for text in texts]
+        self.leans = [text.lower() in _LEANING for text in texts]
+        self.phrase = [ends_phrase(text) for text in texts]
+        self.sentences = [0, *accumulate(ends_sentence(text) for text in texts)]  # ended before each word
+
+
 def break_phrases(words: Sequence[PlanWord]) -> list[tuple[int, int]]:
     """Group words into captions: (first, one past last) positions, covering all words in order."""
     count = len(words)
+    told = _Features(words)
     best = [inf] * (count + 1)
     origin = [0] * (count + 1)
     best[0] = 0.0
     for end in range(1, count + 1):
         for first in range(end - 1, max(0, end - _MOST_WORDS) - 1, -1):
-            parted = first < end - 1 and words[first + 1].start - words[first].end >= PAUSE_BREAK
-            if parted and not _joins(words, first, end):
+            alone = first == end - 1
+            parted = not alone and told.start[first + 1] - told.end[first] >= PAUSE_BREAK
+            if parted and not _joins(told, first, end):
                 break
-            if first < end - 1 and not fits(words, first, end):
+            if not alone and not _fit(told.length, first, end):
                 break
-            cost = best[first] + _cost(words, first, end)
+            cost = best[first] + _cost(told, first, end)
             if cost < best[end]:
                 best[end], origin[end] = cost, first
-            if parted and not (first == end - 2 and _is_short(words[end - 1])):
+            if parted and not (first == end - 2 and told.short[end - 1]):
                 break  # the short word before the pause joined what follows it; nothing before that does
     groups = []
     end = count
@@ -82,21 +99,20 @@ def break_phrases(words: Sequence[PlanWord]) -> list[tuple[int, int]]:
     return groups[::-1]
 
 
-def _joins(words: Sequence[PlanWord], first: int, end: int) -> bool:
+def _joins(told: _Features, first: int, end: int) -> bool:
     """Whether a short word that would stand alone, at either end of a caption, joins the rest over a pause."""
-    lone = _is_short(words[first]) or (first == end - 2 and _is_short(words[end - 1]))
-    return lone and words[first + 1].start - words[first].end < _LONE_PAUSE
-
-
-def _is_short(word: PlanWord) -> bool:
-    return len(bare(word.text)) <= _LONE_LETTERS
+    lone = told.short[first] or (first == end - 2 and told.short[end - 1])
+    return lone and told.start[first + 1] - told.end[first] < _LONE_PAUSE
 
 
 def fits(words: Sequence[PlanWord], first: int, end: int) -> bool:
     """Whether these words fit in two lines of 22 characters."""
+    return _fit([len(word.text) for word in words[first:end]], 0, end - first)
+
+
+def _fit(lengths: Sequence[int], first: int, end: int) -> bool:
     lines, used = 1, 0
-    for n in range(first, end):
-        length = len(words[n].text)
+    for length in lengths[first:end]:
         if used and used + 1 + length > LINE_CHARACTERS:
             lines, used = lines + 1, length
         else:
@@ -104,26 +120,25 @@ def fits(words: Sequence[PlanWord], first: int, end: int) -> bool:
     return lines <= LINES
 
 
-def _cost(words: Sequence[PlanWord], first: int, end: int) -> float:
+def _cost(told: _Features, first: int, end: int) -> float:
     """How bad a caption of these words would be; 0 is a full phrase of comfortable length."""
-    last = words[end - 1]
-    follows = words[end] if end < len(words) else None
-    room = (follows.start if follows else inf) - words[first].start
+    last = end - 1
+    follows = end < len(told.start)
+    room = (told.start[end] if follows else inf) - told.start[first]
     cost = 3.0  # each caption costs something, so that few are made
-    if end - first == 1 and _is_short(last):
+    if first == last and told.short[last]:
         cost += 8.0
-    if follows and not ends_phrase(last.text):
-        gap = follows.start - last.end
+    if follows and not told.phrase[last]:
+        gap = told.start[end] - told.end[last]
         cost += 6.0 * max(0.0, 1 - gap / PAUSE_BREAK)
-        if last.text.lower() in _LEANING:
+        if told.leans[last]:
             cost += 4.0
     if room < SHORTEST:
         cost += 40.0 * (SHORTEST - room) / SHORTEST
-    if last.end - words[first].start > LONGEST:
+    if told.end[last] - told.start[first] > LONGEST:
         cost += 10.0
     # A sentence that ends inside a caption is read past.
-    cost += 5.0 * sum(ends_sentence(words[n].text) for n in range(first, end - 1))
-    return cost
+    return cost + 5.0 * (told.sentences[last] - told.sentences[first])
 
 
 def break_lines(words: Sequence[PlanWord], first: int, end: int) -> tuple[tuple[int, ...], ...]:

@@ -1,50 +1,58 @@
-"""Where the source picture stands in the output picture."""
+"""Where the picture of a source stands in the picture of the output."""
 
-from pydantic import BaseModel, ConfigDict
+from dataclasses import dataclass
+from functools import lru_cache
+
+from hovvet.core.plan.model import Blur, Crop, PlaceKnot, Plain
+from hovvet.core.sheet.contents.framing import Framing
 
 FILL_DIVISOR = 10  # the fill is blurred at a tenth of the size: it looks the same and costs little
 FILL_SIGMA = 3.0  # pixels, at that size
 
+Size = tuple[int, int]  # width, height in pixels
 
-class Framing(BaseModel):
-    """All in pixels. The source, fitted whole, covers ``fit_*`` of the output; behind it lies the
-    source cropped (``crop_*``, in source pixels) to the output's shape, enlarged and blurred."""
 
-    model_config = ConfigDict(frozen=True)
+@dataclass(frozen=True)
+class Framed:
+    """The part of the source that is shown, where, and what is behind it."""
 
-    fit_x: int
-    fit_y: int
-    fit_width: int
-    fit_height: int
-    crop_x: int
-    crop_y: int
-    crop_width: int
-    crop_height: int
-    fill_width: int
-    fill_height: int
-    fill_sigma: float = FILL_SIGMA
+    crop: Crop
+    place: PlaceKnot
+    backdrop: Blur | Plain | None
+
+
+@lru_cache(maxsize=512)
+def framed(framing: Framing, source: Size, output: Size) -> Framed:
+    """How ``source`` (as shown, square pixels) stands in ``output``."""
+    (sw, sh), (ow, oh) = source, output
+    whole = Crop(x=0, y=0, width=sw, height=sh)
+    if framing.mode == "fill":
+        crop = covering(source, output, (framing.across, framing.down))
+        return Framed(crop, PlaceKnot(frame=0, x=ow / 2, y=oh / 2, width=float(ow)), None)
+    width = float(ow) if sw * oh >= ow * sh else oh * sw / sh
+    place = PlaceKnot(frame=0, x=ow / 2, y=oh / 2, width=width)
+    if sw * oh == ow * sh:
+        return Framed(whole, place, None)
+    if framing.colour is not None:
+        return Framed(whole, place, Plain(colour=framing.colour))
+    blur = Blur(
+        crop=covering(source, output, (0.5, 0.5)),
+        width=_even(ow / FILL_DIVISOR),
+        height=_even(oh / FILL_DIVISOR),
+        sigma=FILL_SIGMA,
+    )
+    return Framed(whole, place, blur)
+
+
+def covering(source: Size, output: Size, focus: tuple[float, float]) -> Crop:
+    """The largest part of the source in the shape of the output, with even sides, as near to the focus as can be."""
+    (sw, sh), (ow, oh) = source, output
+    cover = max(ow / sw, oh / sh)
+    width, height = min(_even(ow / cover), sw - sw % 2), min(_even(oh / cover), sh - sh % 2)
+    x = min(max(focus[0] * sw - width / 2, 0), sw - width)
+    y = min(max(focus[1] * sh - height / 2, 0), sh - height)
+    return Crop(x=int(x) // 2 * 2, y=int(y) // 2 * 2, width=max(width, 2), height=max(height, 2))
 
 
 def _even(value: float) -> int:
     return max(2, int(value / 2 + 0.5) * 2)
-
-
-def fit_over_blur(source: tuple[int, int], output: tuple[int, int]) -> Framing:
-    """Fit ``source`` (width, height as shown, square pixels) into ``output``, over its own blurred enlargement."""
-    (sw, sh), (ow, oh) = source, output
-    scale = min(ow / sw, oh / sh)
-    fw, fh = min(_even(sw * scale), ow), min(_even(sh * scale), oh)
-    cover = max(ow / sw, oh / sh)
-    cw, ch = min(_even(ow / cover), sw - sw % 2), min(_even(oh / cover), sh - sh % 2)
-    return Framing(
-        fit_x=(ow - fw) // 4 * 2,
-        fit_y=(oh - fh) // 4 * 2,
-        fit_width=fw,
-        fit_height=fh,
-        crop_x=(sw - cw) // 2,
-        crop_y=(sh - ch) // 2,
-        crop_width=max(cw, 2),
-        crop_height=max(ch, 2),
-        fill_width=_even(ow / FILL_DIVISOR),
-        fill_height=_even(oh / FILL_DIVISOR),
-    )

@@ -1,142 +1,125 @@
-"""Sheet to plan: the one place where it is decided what is seen and heard when."""
+"""Sheet to plan: the one place where it is decided what is seen and heard when.
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+A line of steps: what changes time -> the timeline of what is kept, in whole frames -> the layers, placed by their kinds
+-> the base picture and the speech -> the words and their captions -> the plan.
+"""
+
+from collections.abc import Iterator, Mapping
 
 from hovvet.core.captions.ass import caption_script
 from hovvet.core.captions.phrases import lay_out_captions
-from hovvet.core.captions.style import CaptionStyle
-from hovvet.core.media.info import MediaInfo
-from hovvet.core.picture.framing import fit_over_blur
-from hovvet.core.plan.kept import kept_spans, kept_words
-from hovvet.core.plan.model import Plan, PlanWord, Segment
-from hovvet.core.plan.outlets import Outlet
-from hovvet.core.sheet.model import Piece, Sheet
-from hovvet.core.sound.silence import Levels
-from hovvet.core.time import Frames, Rate, Samples, to_samples
-from hovvet.core.words.transcript import Transcript
-
-QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
-
-
-@dataclass(frozen=True)
-class Source:
-    """A recording as the plan needs it; with its ``levels``, cuts are placed where it is quiet."""
-
-    transcript: Transcript
-    media: MediaInfo
-    levels: Levels | None = None
+from hovvet.core.plan.base import base_picture, end_fades, speech
+from hovvet.core.plan.contents import PLACEMENTS
+from hovvet.core.plan.contents.base import Placement
+from hovvet.core.plan.model import Plan, PlanWord, Stretch
+from hovvet.core.plan.scene import Scene
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
+from hovvet.core.plan.timeline import Timeline, lay_out
+from hovvet.core.sheet.model import Layer, Sheet
+from hovvet.core.sheet.places import Places
+from hovvet.core.time import Rate
 
 
-@dataclass(frozen=True)
-class Edition:
-    """One dressing of a clip for one outlet; ``captions`` None leaves the picture plain."""
+def compile(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Plan:
+    """Compile a sheet for one target.
 
-    outlet: Outlet
-    captions: CaptionStyle | None = None
-    texts: bool = True  # False leaves out words and captions: enough to play a whole recording
-
-
-@dataclass
-class _Clock:
-    """Output time. Boundaries are rounded from one running sum, so frames and samples cannot drift apart."""
-
-    rate: Rate
-    seconds: float = 0.0
-
-    @property
-    def frame(self) -> Frames:
-        return self.rate.frame(self.seconds)
-
-    @property
-    def sample(self) -> Samples:
-        return to_samples(self.seconds)
-
-
-def compile(sheet: Sheet, sources: Mapping[str, Source], edition: Edition) -> Plan:
-    """Compile a sheet for one edition.
-
-    ``sources`` maps recording ids to their transcript and media. Raises KeyError
-    for a recording that is missing from it.
+    ``sources`` maps recording ids to their transcript and media; what is of a recording that it lacks is left out.
     """
-    outlet = edition.outlet
-    first = sources[sheet.pieces[0].recording] if sheet.pieces else None
-    rate = first.media.rate if first else Rate()
-    clock = _Clock(rate)
-    segments: list[Segment] = []
-    words: list[PlanWord] = []
-    for piece in sheet.pieces:
-        transcript = sources[piece.recording].transcript
-        spans = kept_spans(transcript, piece, sources[piece.recording].levels)
-        if edition.texts:
-            words += _heard(transcript, piece, spans, clock.seconds)
-        for start, end in spans:
-            segments.append(_segment(piece.recording, start, end, clock))
-    framing = None
-    if first and first.media.has_picture:
-        framing = fit_over_blur((first.media.width, first.media.height), (outlet.width, outlet.height))
-    captions = lay_out_captions(words, rate, clock.frame) if edition.texts else ()
-    script = caption_script(captions, words, rate, outlet, edition.captions) if edition.captions else None
+    return planned(staged(sheet, sources, target), target)
+
+
+def planned(scene: Scene, target: Target) -> Plan:
+    """The plan of a scene: its base, its words and captions, and all that was placed on it."""
+    timeline, outlet = scene.timeline, target.outlet
+    sound, prepared = speech(scene)
+    words = tuple(_heard(scene.places, timeline)) if target.texts else ()
+    captions = lay_out_captions(words, timeline.rate, timeline.frames) if target.texts else ()
+    script = caption_script(captions, words, timeline.rate, outlet, target.captions) if target.captions else None
     return Plan(
-        rate=rate,
+        rate=timeline.rate,
         width=outlet.width,
         height=outlet.height,
-        frames=clock.frame,
-        samples=clock.sample,
-        gain_db=_gain(outlet, first.media if first else None),
+        frames=timeline.frames,
+        samples=timeline.rate.sample(timeline.frames),
         peak_db=outlet.peak,
-        segments=tuple(segments),
-        framing=framing,
-        words=tuple(words),
+        picture=(*base_picture(scene), *scene.picture, *end_fades(scene)),
+        sound=(*sound, *scene.sound),
+        prepared=tuple(prepared),
+        stretches=tuple(_stretches(timeline)),
+        words=words,
         captions=captions,
+        markers=tuple(scene.markers),
         script=script,
     )
 
 
-def _segment(recording: str, start: float, end: float, clock: _Clock) -> Segment:
-    """The next segment; moves the clock on to its end."""
-    frame, sample, began = clock.frame, clock.sample, clock.seconds
-    # The source time that belongs to the first output frame, which may begin up
-    # to half a frame before or after the cut.
-    at_frame = start + clock.rate.seconds(frame) - began
-    clock.seconds += end - start
-    return Segment(
-        recording=recording,
-        frame=frame,
-        frames=clock.frame - frame,
-        source_frame=max(clock.rate.frame(max(at_frame, 0.0)), 0),
-        sample=sample,
-        samples=clock.sample - sample,
-        source_sample=to_samples(start),
-    )
+def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene:
+    """The timeline of a sheet, and all its layers placed on it. What lies over the whole clip comes first."""
+    places = Places(sheet, {key: source.transcript for key, source in sources.items()})
+    shown = [layer for layer in sheet.layers if layer.id not in target.hidden]
+    layers = sorted(shown, key=lambda layer: not layer.span.is_whole)
+    timings = [timing for layer in layers for timing in _placement(layer).timing(layer, places)]
+    rate = target.rate or usual_rate(sheet, sources)
+    scene = Scene(target.outlet, sources, places, lay_out(sheet, sources, rate, timings))
+    for layer in layers:
+        reach = scene.reach(layer.span)
+        if reach is not None:
+            _placement(layer).place(layer, reach, scene)
+    return scene
 
 
-def _heard(transcript: Transcript, piece: Piece, spans: list[tuple[float, float]], at: float) -> list[PlanWord]:
-    """The kept words of a piece at their output times; ``at`` is where the piece begins."""
-    heard = []
-    n = 0
-    for word in kept_words(transcript, piece):
-        middle = (word.start + word.end) / 2
-        while n < len(spans) and spans[n][1] <= middle:
-            at += spans[n][1] - spans[n][0]
-            n += 1
-        if n == len(spans):
-            break
-        start, end = spans[n]
-        heard.append(
-            PlanWord(
-                id=word.id,
-                piece=piece.id,
-                text=word.text,
-                start=at + max(word.start, start) - start,
-                end=at + min(word.end, end) - start,
-            )
+def _placement(layer: Layer) -> Placement:
+    return PLACEMENTS[layer.content.kind]
+
+
+def usual_rate(sheet: Sheet, sources: Mapping[str, Source]) -> Rate:
+    """The frame rate of the recording that most is shown of; 30 where there is no picture."""
+    shown: dict[str, float] = {}
+    for piece in sheet.pieces:
+        key = piece.recording
+        if key is not None and key in sources and sources[key].media.has_picture:
+            shown[key] = shown.get(key, 0.0) + piece.end - piece.start
+    return sources[max(shown, key=lambda key: shown[key])].media.rate if shown else Rate()
+
+
+def _stretches(timeline: Timeline) -> Iterator[Stretch]:
+    """What of the recordings is where, in as few stretches as tell it."""
+    last: Stretch | None = None
+    for part in timeline.parts:
+        start, end = (part.knots[0][1], part.knots[-1][1]) if part.knots else (0.0, part.piece.end)
+        goes_on = last and last.piece == part.piece.id and part.follows and part.even and last.even
+        if last and goes_on:
+            last = last.model_copy(update={"frames": last.frames + part.frames, "end": end})
+            continue
+        if last:
+            yield last
+        last = Stretch(
+            piece=part.piece.id,
+            recording=part.piece.recording,
+            frame=part.frame,
+            frames=part.frames,
+            start=start,
+            end=end,
+            even=part.even,
         )
-    return heard
+    if last:
+        yield last
 
 
-def _gain(outlet: Outlet, media: MediaInfo | None) -> float:
-    """dB that bring the recording to the outlet's loudness; 0 where it has not been measured."""
-    if media is None or media.lufs is None:
-        return 0.0
-    return round(min(max(outlet.lufs - media.lufs, QUIETEST_GAIN), LOUDEST_GAIN), 2)
+def _heard(places: Places, timeline: Timeline) -> Iterator[PlanWord]:
+    """The kept words at their output times."""
+    for stand in places.stands:
+        if stand.word is None or not stand.kept:
+            continue
+        part = timeline.part_at(stand.piece.id, (stand.start + stand.end) / 2)
+        if part is None:
+            continue
+        begins, ends = part.knots[0][1], part.knots[-1][1]
+        yield PlanWord(
+            id=stand.word.id,
+            piece=stand.piece.id,
+            text=stand.word.text,
+            start=part.output(max(stand.start, begins)) / timeline.rate.fps,
+            end=part.output(min(stand.end, ends)) / timeline.rate.fps,
+        )

@@ -1,49 +1,155 @@
-"""The plan: exactly what is seen and heard at every output frame and sample."""
+"""The plan: exactly what is seen and heard at every output frame and sample, as two lists of layers.
 
+Nothing is left to decide for who plays or draws it: easing is baked into straight lines between knots, and every time
+is a whole frame or a whole sample of the output.
+"""
+
+from bisect import bisect_right
+from collections.abc import Sequence
 from hashlib import sha256
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel, ConfigDict, Field
 
-from hovvet.core.picture.framing import Framing
-from hovvet.core.time import SAMPLE_RATE, Rate, to_seconds
+from hovvet.core.time import SAMPLE_RATE, Rate
 
+VERSION: Literal[2] = 2
 JOIN_SAMPLES = 384  # 8 ms at 48 kHz, centred on the cut
+_PLACES = 6  # decimals of what lies between knots: the same wherever in the clip that is
+GROUND = "#20242B"  # behind everything
 
 
-class Segment(BaseModel):
-    """A stretch of one recording, played as it is.
-
-    Picture: ``frames`` frames from ``source_frame`` on (counted on the source
-    resampled to the plan's rate), shown from output frame ``frame`` on.
-    Sound: ``samples`` samples (48 kHz) from ``source_sample`` on, heard from
-    output sample ``sample`` on.
-    """
-
+class _Part(BaseModel):
     model_config = ConfigDict(frozen=True)
 
-    recording: str
+
+class TimeKnot(_Part):
+    """At output frame ``frame`` the source is at its frame ``source`` (counted at the plan's rate)."""
+
     frame: int
-    frames: int
-    source_frame: int
+    source: float
+
+
+class PlaceKnot(_Part):
+    """At output frame ``frame`` the layer's centre is at ``x``, ``y`` and it is ``width`` wide, in output pixels, turned
+    by ``turn`` degrees clockwise. Its height follows from the shape of its crop."""
+
+    frame: int
+    x: float
+    y: float
+    width: float
+    turn: float = 0.0
+
+
+class Knot(_Part):
+    """A value at an output frame or, in sound, an output sample."""
+
+    at: int
+    value: float
+
+
+class Video(_Part):
+    """A recording or another video: ``knots`` map output frames to its frames, straight lines between them."""
+
+    type: Literal["video"] = "video"
+    media: str
+    knots: tuple[TimeKnot, ...]
+
+
+class Fill(_Part):
+    """Nothing but a colour."""
+
+    type: Literal["fill"] = "fill"
+    colour: str
+
+
+class Crop(_Part):
+    """A part of the source, in its pixels as shown."""
+
+    x: int
+    y: int
+    width: int
+    height: int
+
+
+class Blur(_Part):
+    """Behind the layer: this part of the same picture, made ``width`` x ``height`` small, blurred by ``sigma`` pixels at that
+    size, and enlarged to the whole output."""
+
+    type: Literal["blur"] = "blur"
+    crop: Crop
+    width: int
+    height: int
+    sigma: float
+
+
+class Plain(_Part):
+    """Behind the layer: a colour."""
+
+    type: Literal["plain"] = "plain"
+    colour: str
+
+
+class PictureLayer(_Part):
+    """Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
+
+    ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all.
+    """
+
+    first: int
+    last: int
+    source: Annotated[Video | Fill, Field(discriminator="type")]
+    crop: Crop | None = None
+    place: tuple[PlaceKnot, ...] = ()
+    opacity: tuple[Knot, ...] = ()
+    backdrop: Annotated[Blur | Plain, Field(discriminator="type")] | None = None
+
+
+class SoundLayer(_Part):
+    """``samples`` samples of a medium from ``source_sample`` on, heard from output sample ``sample`` on.
+
+    ``gain`` in dB. It rises over its first ``fade_in`` samples and falls over its last ``fade_out``, at equal power:
+    quarters of a sine, so that two that cross add up.
+    """
+
+    bus: Literal["speech", "voice", "music", "effect"] = "speech"
+    media: str
     sample: int
     samples: int
     source_sample: int
-
-    @property
-    def source_start(self) -> float:
-        """Where it starts in its recording, in seconds."""
-        return to_seconds(self.source_sample)
-
-    @property
-    def source_end(self) -> float:
-        """Where it ends in its recording, in seconds."""
-        return to_seconds(self.source_sample + self.samples)
+    gain: float = 0.0
+    fade_in: int = 0
+    fade_out: int = 0
 
 
-class PlanWord(BaseModel):
+class Prepared(_Part):
+    """A sound made beforehand: ``samples`` samples of a recording, stretched with its pitch kept.
+
+    ``knots`` are (sample of what is made, sample of the recording), straight lines between them. ``media`` is named by the
+    hash of all this, so that what is asked for twice is made once.
+    """
+
+    media: str
+    recording: str
+    samples: int
+    knots: tuple[tuple[int, int], ...]
+
+
+class Stretch(_Part):
+    """What is said between two cuts: ``frames`` frames from ``frame`` on show the recording from ``start`` to ``end`` seconds,
+    or a gap (``recording`` None). ``even`` when that is at its own speed."""
+
+    piece: str
+    recording: str | None
+    frame: int
+    frames: int
+    start: float
+    end: float
+    even: bool = True
+
+
+class PlanWord(_Part):
     """A word that is heard: ``start`` and ``end`` in seconds of the output."""
-
-    model_config = ConfigDict(frozen=True)
 
     id: int
     piece: str
@@ -52,34 +158,42 @@ class PlanWord(BaseModel):
     end: float
 
 
-class Caption(BaseModel):
+class Caption(_Part):
     """One caption: lines of words (positions in ``Plan.words``), shown for frames ``first`` up to ``last`` (not included)."""
-
-    model_config = ConfigDict(frozen=True)
 
     lines: tuple[tuple[int, ...], ...]
     first: int
     last: int
 
 
-class Plan(BaseModel):
+class Mark(_Part):
+    """A marker of the person's: a note from frame ``first`` up to ``last``. Not seen in the picture."""
+
+    layer: str
+    first: int
+    last: int
+    note: str
+
+
+class Plan(_Part):
     """One edition of a sheet, compiled. ``frames`` and ``samples`` are its whole length."""
 
-    model_config = ConfigDict(frozen=True)
-
+    version: Literal[2] = VERSION
     rate: Rate
     width: int
     height: int
     frames: int
     samples: int
     sample_rate: int = SAMPLE_RATE
-    join_samples: int = JOIN_SAMPLES
-    gain_db: float = 0.0
     peak_db: float = -1.5
-    segments: tuple[Segment, ...] = ()
-    framing: Framing | None = None
+    ground: str = GROUND
+    picture: tuple[PictureLayer, ...] = ()
+    sound: tuple[SoundLayer, ...] = ()
+    prepared: tuple[Prepared, ...] = ()
+    stretches: tuple[Stretch, ...] = ()
     words: tuple[PlanWord, ...] = ()
     captions: tuple[Caption, ...] = ()
+    markers: tuple[Mark, ...] = ()
     script: str | None = None
 
     @property
@@ -89,5 +203,59 @@ class Plan(BaseModel):
 
     @property
     def digest(self) -> str:
-        """A fingerprint: two plans with the same one are seen and heard alike."""
-        return sha256(self.model_dump_json().encode()).hexdigest()
+        """A fingerprint of what is seen and heard: two plans with the same one make the same file."""
+        return sha256(self.model_dump_json(exclude={"markers", "stretches"}).encode()).hexdigest()
+
+    @property
+    def recordings(self) -> tuple[str, ...]:
+        """All media that it shows or plays and that are not prepared for it, each once."""
+        made = {each.media for each in self.prepared}
+        seen = [layer.source.media for layer in self.picture if not isinstance(layer.source, Fill)]
+        heard = [layer.media for layer in self.sound] + [each.recording for each in self.prepared]
+        return tuple(dict.fromkeys(media for media in (*seen, *heard) if media not in made))
+
+
+def source_frame(knots: Sequence[TimeKnot], frame: int) -> int:
+    """Which frame of its source a video shows at an output frame; past the first and last knot it goes on at their pace."""
+    if len(knots) == 1:
+        return int(knots[0].source) + frame - knots[0].frame
+    n = min(max(bisect_right(knots, frame, key=_frame_of) - 1, 0), len(knots) - 2)
+    a, b = knots[n], knots[n + 1]
+    at = a.source + (frame - a.frame) * (b.source - a.source) / (b.frame - a.frame)
+    return int(at + 0.5) if at >= 0 else 0
+
+
+def _frame_of(knot: TimeKnot) -> int:
+    return knot.frame
+
+
+def value_at(knots: Sequence[Knot], at: int) -> float:
+    """The value at a frame or sample: straight lines between knots, level before the first and after the last; 1
+    without any."""
+    if not knots:
+        return 1.0
+    n = bisect_right(knots, at, key=lambda knot: knot.at)
+    if n == 0:
+        return knots[0].value
+    if n == len(knots):
+        return knots[-1].value
+    a, b = knots[n - 1], knots[n]
+    return round(a.value + (b.value - a.value) * (at - a.at) / (b.at - a.at), _PLACES)
+
+
+def place_at(knots: Sequence[PlaceKnot], frame: int) -> PlaceKnot:
+    """Where a layer stands at a frame: straight lines between knots, still before the first and after the last."""
+    n = bisect_right(knots, frame, key=lambda knot: knot.frame)
+    if n == 0:
+        return knots[0]
+    if n == len(knots):
+        return knots[-1]
+    a, b = knots[n - 1], knots[n]
+    part = (frame - a.frame) / (b.frame - a.frame)
+    return PlaceKnot(
+        frame=frame,
+        x=round(a.x + (b.x - a.x) * part, _PLACES),
+        y=round(a.y + (b.y - a.y) * part, _PLACES),
+        width=round(a.width + (b.width - a.width) * part, _PLACES),
+        turn=round(a.turn + (b.turn - a.turn) * part, _PLACES),
+    )

@@ -1,25 +1,41 @@
 """Where a clip goes: shape, longest length, loudness, safe area."""
 
-from pydantic import BaseModel, ConfigDict
+from collections.abc import Mapping
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from hovvet.core.errors import CoreError
 
+SMALLEST, LARGEST = 64, 4096  # pixels
+
+Side = Annotated[int, Field(ge=SMALLEST, le=LARGEST, multiple_of=2)]
+Margin = Annotated[int, Field(ge=0, le=LARGEST)]
+
 
 class Outlet(BaseModel):
-    """``width`` x ``height`` in pixels; ``longest`` in seconds; ``lufs`` integrated loudness;
+    """``width`` x ``height`` in pixels, even; ``longest`` in seconds; ``lufs`` integrated loudness;
     ``peak`` true peak in dBTP; ``safe`` the margins (left, top, right, bottom) in pixels that
-    an outlet may cover with its own controls."""
+    an outlet may cover with its own controls; ``file_limit`` in bytes, None for none."""
 
     model_config = ConfigDict(frozen=True)
 
     key: str
-    name: str
-    width: int
-    height: int
-    longest: float
-    lufs: float = -14.0
-    peak: float = -1.5
-    safe: tuple[int, int, int, int] = (60, 120, 60, 120)
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    width: Side
+    height: Side
+    longest: Annotated[float, Field(ge=1, le=4 * 3600)]
+    lufs: Annotated[float, Field(ge=-31, le=-8)] = -14.0
+    peak: Annotated[float, Field(ge=-9, le=0)] = -1.5
+    safe: tuple[Margin, Margin, Margin, Margin] = (60, 120, 60, 120)
+    file_limit: Annotated[int, Field(ge=1_000_000)] | None = None
+
+    @model_validator(mode="after")
+    def _room(self) -> "Outlet":
+        left, top, right, bottom = self.safe
+        if left + right > self.width // 2 or top + bottom > self.height // 2:
+            raise ValueError("the safe area must leave at least half of the picture")
+        return self
 
 
 OUTLETS: dict[str, Outlet] = {
@@ -33,14 +49,17 @@ OUTLETS: dict[str, Outlet] = {
 }
 
 
-def outlet_name(key: str) -> str:
-    """What an outlet is called; its key where it is not known (any more)."""
-    return OUTLETS[key].name if key in OUTLETS else key
+NEW_OUTLET = OUTLETS["tall"].model_copy(update={"key": "new", "name": "", "safe": (60, 120, 60, 120)})  # to begin from
 
 
-def outlet(key: str) -> Outlet:
+def outlet_name(key: str, outlets: Mapping[str, Outlet] = OUTLETS) -> str:
+    """What an outlet is called; "a deleted outlet" where it is not known (any more)."""
+    return outlets[key].name if key in outlets else "a deleted outlet"
+
+
+def outlet(key: str, outlets: Mapping[str, Outlet] = OUTLETS) -> Outlet:
     """The outlet with this key. Raises CoreError when there is none."""
     try:
-        return OUTLETS[key]
+        return outlets[key]
     except KeyError:
-        raise CoreError(f"There is no outlet “{key}”. Choose one of: {', '.join(OUTLETS)}.") from None
+        raise CoreError(f"There is no outlet “{key}”. Choose one of: {', '.join(outlets)}.") from None

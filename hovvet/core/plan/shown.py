@@ -28,7 +28,7 @@ def struck_words(sheet: Sheet) -> tuple[int, ...]:
 
 def short_pauses(pauses: Sequence[Pause], plan: Plan) -> list[ShortPause]:
     """The pauses (in order of time) of which the plan leaves out something that can be noticed."""
-    kept = merge([(segment.source_start, segment.source_end) for segment in plan.segments])
+    kept = merge([(stretch.start, stretch.end) for stretch in plan.stretches if stretch.end > stretch.start])
     left = _within([(pause.start, pause.end) for pause in pauses], kept)
     return [
         ShortPause(pause=n, left=round(seconds, 2) if seconds >= NOTICED else 0.0)

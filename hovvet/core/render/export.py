@@ -1,39 +1,47 @@
-"""Plan to file: what the plan says, encoded with ffmpeg from the original recordings."""
+"""Plan to file: chunks drawn by worker processes, those known already taken from the cache, joined with one sound."""
 
-import subprocess
+import json
+import selectors
+import sys
 import tempfile
-import time
 import wave
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass
+from hashlib import sha256
 from pathlib import Path
-from typing import Any
 
 import numpy as np
+from PIL import Image
 
-from hovvet.core.captions.ass import for_bt709
-from hovvet.core.captions.style import FONTS
 from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import check_media, published
 from hovvet.core.media.ffmpeg import Progress, no_progress
-from hovvet.core.media.frames import pick_frames, planes
-from hovvet.core.media.info import MediaInfo
-from hovvet.core.media.process import limits, running
-from hovvet.core.plan.model import Plan
-from hovvet.core.render.runs import SoundReader
-from hovvet.core.sound.assemble import Stereo, assemble
+from hovvet.core.media.process import Limits, MediaError, Program, limits, run, running
+from hovvet.core.plan.model import Fill, Plan
+from hovvet.core.render.cache import ChunkCache
+from hovvet.core.render.chunks import Chunk, chunks
+from hovvet.core.render.compositor import Original
+from hovvet.core.render.encoding import Encoding, joined
+from hovvet.core.render.output import Output
+from hovvet.core.render.prepared import prepare
+from hovvet.core.render.sounds import SoundReader
+from hovvet.core.render.work import order
+from hovvet.core.sound.mix import Stereo, mix
 
-STAGE = "0x20242B"  # behind a recording without a picture
+PROCESSES = 2
 _BYTES_PER_SECOND = 4_000_000  # a clip never comes near this
+_PACE = 60  # seconds that a second of a clip may take on a busy machine
+LOOP_FPS, LOOP_WIDTH = 12, 480
 _SOUND_PART = 0.08  # of the progress goes to the sound
 
 
 @dataclass(frozen=True)
-class Original:
-    """The file a recording was brought in as."""
+class Folders:
+    """Where an export finds what was made before, and leaves it for the next: chunks of pictures, prepared sounds."""
 
-    path: Path
-    media: MediaInfo
+    cache: ChunkCache
+    prepared: Path
 
 
 def export(
@@ -41,36 +49,122 @@ def export(
     originals: Mapping[str, Original],
     out: Path,
     progress: Progress = no_progress,
-    preset: str = "veryfast",
-    crf: int = 20,
+    output: Output = Output(),  # noqa: B008  # a value
+    encoding: Encoding | None = None,
+    folders: Folders | None = None,
 ) -> None:
-    """Write the plan as MP4: H.264 High 4:2:0 in BT.709, AAC at 48 kHz, ready to stream.
+    """Write the plan as a file of the kind that ``output`` says: MP4 (H.264 High 4:2:0 in BT.709, AAC at 48 kHz, ready to
+    stream), WebM (VP9, Opus), sound alone, a still, or a short loop.
 
-    ``out`` appears only when it is complete. Raises CoreError for an empty plan,
-    MediaError when a recording cannot be read or the file not written, and
-    whatever ``progress`` raises.
+    Chunks that the cache has are not drawn again; the file is the same byte for byte. ``out`` appears only when it is
+    complete. Raises CoreError for an empty plan, MediaError when a recording cannot be read or the file not written,
+    and whatever ``progress`` raises.
     """
     if plan.frames == 0:
         raise CoreError("Nothing is left to export: every word of this clip is cut. Bring some back first.")
+    check_sources(plan, originals)
+    encoding = encoding or Encoding(output.quality, codec="vp9" if output.kind == "webm" else "h264")
     with (
-        published(out, lambda made: check_clip(made, plan)) as part,
-        tempfile.TemporaryDirectory(dir=out.parent, prefix=".export-") as scratch,
+        published(out, lambda made: _check(made, plan, output)) as part,
+        tempfile.TemporaryDirectory(dir=out.parent, prefix=".export-") as held,
     ):
-        mixed = Path(scratch) / "sound.wav"
-        files = {key: each.path if each.media.has_sound else None for key, each in originals.items()}
-        _write_wav(mixed, assemble(plan, SoundReader(plan, files)), plan)
-        progress(_SOUND_PART)
-        _encode(plan, originals, Path(scratch), mixed, part, progress, preset, crf)
+        scratch = Path(held)
+        folders = folders or Folders(ChunkCache(scratch / "chunks"), scratch)
+        if output.kind in ("png", "gif", "webp"):
+            _write_loop(plan, originals, output, scratch, part, progress)
+        elif not output.has_picture:
+            write_sound(plan, originals, part, folders.prepared, output.kind, scratch)
+        else:
+            sound = scratch / "sound"
+            write_sound(plan, originals, sound, folders.prepared, output.kind, scratch)
+            progress(_SOUND_PART)
+            cut = chunks(plan, lambda media: originals[media].digest or media, encoding.told)
+            files = _drawn(plan, originals, cut, folders.cache, scratch, encoding, progress)
+            joined(files, sound, part, plan.rate, output.kind == "mp4")
+            folders.cache.trim(keep={path for path, _ in files})
     progress(1.0)
 
 
-def check_clip(made: Path, plan: Plan) -> None:
-    """Raises MediaError unless a file is a whole clip of the plan."""
-    check_media(made, plan.seconds, has_picture=True, has_sound=True)
+def _write_loop(
+    plan: Plan, originals: Mapping[str, Original], output: Output, scratch: Path, out: Path, progress: Progress
+) -> None:
+    """A still or a short loop: drawn without loss first, then written as it is wanted."""
+    first = min(plan.rate.frame(output.start), plan.frames - 1)
+    frames = 1 if output.kind == "png" else max(plan.rate.frame(output.seconds), 1)
+    last = min(first + frames, plan.frames)
+    drawn = scratch / "drawn.mkv"
+    _draw(plan, originals, [[(first, last, drawn)]], scratch, Encoding(codec="ffv1"), progress)
+    # As video has it, BT.709 and limited, to the R'G'B' of pictures.
+    colour = "scale=in_color_matrix=bt709:in_range=tv:out_range=pc"
+    small = f"fps={LOOP_FPS},{colour}:w='min({LOOP_WIDTH},iw)':h=-2:flags=lanczos"
+    ways = {
+        "png": ["-vf", f"{colour},format=rgb24", "-frames:v", "1", "-c:v", "png", "-f", "image2", "-update", "1"],
+        "gif": ["-vf", f"{small},split[a][b];[a]palettegen[p];[b][p]paletteuse", "-loop", "0", "-f", "gif"],
+        "webp": ["-vf", small, "-c:v", "libwebp", "-quality", "80", "-loop", "0", "-f", "webp"],
+    }
+    command = ["ffmpeg", "-v", "error", "-nostdin", "-y", "-i", str(drawn), *ways[output.kind], str(out)]
+    run(command, limits(frames / plan.rate.fps, 20, _BYTES_PER_SECOND))
+
+
+def _check(made: Path, plan: Plan, output: Output) -> None:
+    """Raises MediaError unless a file is a whole export of the plan."""
+    if output.kind in ("png", "gif", "webp"):
+        try:
+            with Image.open(made) as picture:
+                picture.load()
+        except OSError as error:
+            raise MediaError("What was made came out broken, so it was thrown away. Retry.", str(error)) from None
+    else:
+        check_media(made, plan.seconds, has_picture=output.has_picture, has_sound=True)
+
+
+def check_sources(plan: Plan, originals: Mapping[str, Original]) -> None:
+    """Raises CoreError when a recording that a plan shows is not there."""
+    for media in plan.recordings:
+        if media not in originals or not originals[media].path.exists():
+            raise CoreError(
+                "A recording that this clip shows is gone, so the clip cannot be made from it. Bring it in again, "
+                "or take its words out.",
+                media,
+            )
+
+
+_SOUNDS = {
+    "mp4": ["-c:a", "aac", "-aac_coder", "fast", "-b:a", "160k", "-f", "mp4"],
+    "m4a": ["-c:a", "aac", "-b:a", "160k", "-movflags", "+faststart", "-f", "mp4"],
+    "webm": ["-c:a", "libopus", "-b:a", "128k", "-f", "webm"],
+    "mp3": ["-c:a", "libmp3lame", "-b:a", "192k", "-f", "mp3"],
+    "wav": ["-c:a", "pcm_s16le", "-f", "wav"],
+}
+
+
+def write_sound(
+    plan: Plan, originals: Mapping[str, Original], out: Path, prepared: Path, kind: str, scratch: Path
+) -> None:
+    """The whole sound of a plan, its peaks limited, as the sound of a kind of file. What has to be prepared is made in
+    ``prepared``."""
+    files = {key: each.path if each.media.has_sound else None for key, each in originals.items()}
+    for each in plan.prepared:
+        made = prepared / f"{each.media}.wav"
+        if not made.exists():
+            prepare(each, originals[each.recording].path, made)
+        files[each.media] = made
+    mixed = scratch / "mixed.wav"
+    _write_wav(mixed, mix(plan, SoundReader(plan, files)), plan)
+    # latency=1: without it the limiter delays the sound by its attack time. It keeps its
+    # last samples to itself, so there is silence behind for it to keep.
+    limit = f"alimiter=limit={plan.peak_db}dB:level=0:attack=5:release=50:latency=1"
+    command = [
+        "ffmpeg", "-v", "error", "-nostdin", "-y", "-i", str(mixed),
+        "-af", f"volume=4,apad=pad_len={plan.sample_rate},{limit},atrim=end_sample={plan.samples}",
+        "-ar", str(plan.sample_rate), "-bitexact", *_SOUNDS[kind], str(out),
+    ]  # fmt: skip
+    run(command, limits(plan.seconds, 2, _BYTES_PER_SECOND))
+    mixed.unlink()
 
 
 def _write_wav(path: Path, sound: Stereo, plan: Plan) -> None:
-    sound = sound * np.float32(10 ** (plan.gain_db / 20)) * np.float32(0.25)  # room above full scale for the limiter
+    sound = sound * np.float32(0.25)  # room above full scale for the limiter
     with wave.open(str(path), "wb") as wav:
         wav.setnchannels(2)
         wav.setsampwidth(4)
@@ -80,138 +174,104 @@ def _write_wav(path: Path, sound: Stereo, plan: Plan) -> None:
             wav.writeframes((block * (2**31 - 1)).astype("<i4").tobytes())
 
 
-def _encode(
-    plan: Plan, originals: Mapping[str, Original], scratch: Path, sound: Path, out: Path, progress: Progress,
-    preset: str, crf: int,
-) -> None:  # fmt: skip
-    command = ["ffmpeg", "-v", "error", "-y"]
-    source = _picture_source(plan, originals)
-    stored = None
-    if source:
-        width, height = stored = _stored_size(originals[source], plan)
-        command += ["-f", "rawvideo", "-pix_fmt", "yuv420p", "-s", f"{width}x{height}"]
-        command += ["-r", f"{plan.rate.num}/{plan.rate.den}", "-i", "pipe:0"]
-    else:
-        command += [
-            "-f",
-            "lavfi",
-            "-i",
-            f"color=c={STAGE}:s={plan.width}x{plan.height}:r={plan.rate.num}/{plan.rate.den},trim=end_frame={plan.frames}",
-        ]
-    command += [
-        "-i",
-        str(sound),
-        "-filter_complex",
-        f"{picture_filters(plan, originals[source].media if source else None, stored, scratch)};{_sound_filters(plan)}",
+def _drawn(
+    plan: Plan, originals: Mapping[str, Original], cut: Sequence[Chunk], cache: ChunkCache, scratch: Path,
+    encoding: Encoding, progress: Progress,
+) -> list[tuple[Path, int]]:  # fmt: skip
+    """All chunks as (file, first frame); those that the cache lacks are drawn now, each once."""
+    missing = {chunk.key: chunk for chunk in cut if cache.find(chunk.key) is None}
+    orders = [
+        [(chunk.first, chunk.last, cache.path(chunk.key)) for chunk in own]
+        for own in _halves(plan, list(missing.values()))
     ]
-    command += [
-        "-map", "[v]", "-map", "[a]", "-fps_mode", "cfr", "-c:v", "libx264", "-preset", preset, "-crf", str(crf),
-        "-profile:v", "high", "-pix_fmt", "yuv420p", "-colorspace", "bt709", "-color_primaries", "bt709",
-        "-color_trc", "bt709", "-color_range", "tv", "-c:a", "aac", "-b:a", "160k", "-ar", str(plan.sample_rate),
-        "-movflags", "+faststart", "-progress", str(scratch / "progress"), "-f", "mp4", str(out),
-    ]  # fmt: skip
-    limit = limits(plan.seconds, 60, _BYTES_PER_SECOND)
-    with running(command, limit, stdin=subprocess.PIPE, stdout=subprocess.DEVNULL) as program:
-        report = _Report(plan, scratch / "progress", progress)
-        pipe = program.process.stdin
-        assert pipe
+    for chunk in missing.values():
+        cache.path(chunk.key).parent.mkdir(parents=True, exist_ok=True)
+    _draw(plan, originals, orders, scratch, encoding, progress)
+    return [(cache.path(chunk.key), chunk.first) for chunk in cut]
+
+
+def _draw(
+    plan: Plan, originals: Mapping[str, Original], orders: Sequence[Sequence[tuple[int, int, Path]]], scratch: Path,
+    encoding: Encoding, progress: Progress,
+) -> None:  # fmt: skip
+    """Draw stretches of a plan (first frame, one past last, file), each list of them in a process of its own."""
+    stored = scratch / "plan.json"
+    stored.write_text(plan.model_dump_json())
+    files = []
+    for n, wanted in enumerate(orders):
+        files.append(scratch / f"order{n}.json")
+        files[-1].write_text(order(stored, originals, wanted, encoding))
+    frames = sum(last - first for wanted in orders for first, last, _ in wanted)
+    with ExitStack() as stack:
+        most = encoding.largest(plan.width, plan.height, plan.rate)
+        limit = limits(frames / plan.rate.fps, _PACE, most)
+        at_work = [stack.enter_context(_worker(file, limit)) for file in files]
+        for done in _frames_done(at_work):
+            progress(min(_SOUND_PART + (1 - _SOUND_PART) * done / frames, 0.999))
+        for program in at_work:
+            program.finish()
+
+
+@contextmanager
+def _worker(file: Path, limit: Limits) -> Iterator[Program]:
+    """A process that draws; what it says on failing is what a person is told."""
+    command = [sys.executable, "-m", "hovvet.core.render.work", str(file)]
+    with running(command, limit) as program:
         try:
-            for picture in _pictures(plan, originals) if source else ():
-                pipe.write(picture)
-                report()
-            pipe.close()
-        except BrokenPipeError:
-            pass  # its log says why
-        while program.process.poll() is None:
-            report()
-            time.sleep(0.1)
-        program.finish()
+            yield program
+        except MediaError as error:
+            last = error.detail.strip().rsplit("\n", 1)[-1]
+            if last.startswith('{"told"'):
+                said = json.loads(last)
+                raise MediaError(said["told"], said["detail"]) from None
+            raise
 
 
-class _Report:
-    """Progress by the frames that ffmpeg has written."""
-
-    def __init__(self, plan: Plan, file: Path, progress: Progress) -> None:
-        self._plan, self._file, self._progress = plan, file, progress
-        self._at = 0.0
-
-    def __call__(self) -> None:
-        now = time.monotonic()
-        if now - self._at < 0.25:
-            return
-        self._at = now
-        done = 0
-        if self._file.exists():
-            frames = [line for line in self._file.read_text().splitlines() if line.startswith("frame=")]
-            done = int(frames[-1][6:]) if frames else 0
-        self._progress(min(_SOUND_PART + (1 - _SOUND_PART) * done / self._plan.frames, 0.999))
+def _halves(plan: Plan, wanted: Sequence[Chunk]) -> list[list[Chunk]]:
+    """The chunks in contiguous parts that cost about the same, one for each process."""
+    if not wanted:
+        return []
+    costs = [_cost(plan, chunk) for chunk in wanted]
+    parts: list[list[Chunk]] = [[] for _ in range(min(PROCESSES, len(wanted)))]
+    so_far = 0.0
+    for chunk, cost in zip(wanted, costs, strict=True):
+        parts[min(int((so_far + cost / 2) / sum(costs) * len(parts)), len(parts) - 1)].append(chunk)
+        so_far += cost
+    return [part for part in parts if part]
 
 
-def _picture_source(plan: Plan, originals: Mapping[str, Original]) -> str | None:
-    """The recording whose picture is shown, if any."""
-    if plan.framing is None:
-        return None
-    return next((s.recording for s in plan.segments if originals[s.recording].media.has_picture), None)
+_ENCODE, _LAYER = 1.0, 0.35  # what a frame costs: to encode it, and to draw each layer of it
 
 
-def _stored_size(original: Original, plan: Plan) -> tuple[int, int]:
-    frame = next(pick_frames(original.path, plan.rate, [0]))
-    return frame.width - frame.width % 2, frame.height - frame.height % 2
+def _cost(plan: Plan, chunk: Chunk) -> float:
+    cost = _ENCODE * (chunk.last - chunk.first)
+    for layer in plan.picture:
+        if not isinstance(layer.source, Fill):
+            cost += _LAYER * max(0, min(layer.last, chunk.last) - max(layer.first, chunk.first))
+    return cost
 
 
-def _pictures(plan: Plan, originals: Mapping[str, Original]) -> Iterator[bytes]:
-    """The raw picture of every output frame."""
-    n = 0
-    while n < len(plan.segments):
-        recording = plan.segments[n].recording
-        wanted: list[int] = []
-        while n < len(plan.segments) and plan.segments[n].recording == recording:
-            segment = plan.segments[n]
-            wanted += range(segment.source_frame, segment.source_frame + segment.frames)
-            n += 1
-        last: tuple[Any, bytes] = (None, b"")
-        for frame in pick_frames(originals[recording].path, plan.rate, wanted):
-            if last[0] is not frame:
-                last = (frame, planes(frame).tobytes())
-            yield last[1]
+def _frames_done(programs: Sequence[Program]) -> Iterator[int]:
+    """How many frames all processes have drawn, now and again, until they have ended."""
+    done = dict.fromkeys(range(len(programs)), 0)
+    with selectors.DefaultSelector() as selector:
+        for n, program in enumerate(programs):
+            assert program.process.stdout
+            selector.register(program.process.stdout, selectors.EVENT_READ, n)
+        while selector.get_map():
+            for key, _ in selector.select(timeout=0.5):
+                line = key.fileobj.readline()  # type: ignore[union-attr]
+                if line:
+                    done[key.data] = int(line)
+                else:
+                    selector.unregister(key.fileobj)
+            yield sum(done.values())
 
 
-_TURNS = {90: "transpose=clock,", 180: "hflip,vflip,", 270: "transpose=cclock,", 0: ""}
-
-
-def picture_filters(plan: Plan, media: MediaInfo | None, stored: tuple[int, int] | None, scratch: Path) -> str:
-    """ffmpeg's filter graph from input 0 to ``[v]``: framing, then captions.
-
-    ``stored`` is the size of the frames as they come, before rotation and pixel shape.
-    """
-    captions = ""
-    if plan.script is not None:
-        script = scratch / "captions.ass"
-        script.write_text(for_bt709(plan.script))
-        captions = f",ass=f='{_quoted(script)}':fontsdir='{_quoted(FONTS)}'"
-    f = plan.framing
-    if f is None or media is None:
-        return f"[0:v]format=yuv420p,setsar=1{captions}[v]"
-    # Square pixels in the shape shown, so that the framing's source pixels hold.
-    upright = _TURNS[media.rotation]
-    shown = (media.width - media.width % 2, media.height - media.height % 2)
-    if stored != shown:
-        upright += f"scale={shown[0]}:{shown[1]}:flags=bicubic,"
-    return (
-        f"[0:v]{upright}setsar=1,split[a][b];"
-        f"[a]crop={f.crop_width}:{f.crop_height}:{f.crop_x}:{f.crop_y},scale={f.fill_width}:{f.fill_height}:flags=area,"
-        f"gblur=sigma={f.fill_sigma},scale={plan.width}:{plan.height}:flags=bilinear[fill];"
-        f"[b]scale={f.fit_width}:{f.fit_height}[fit];"
-        f"[fill][fit]overlay={f.fit_x}:{f.fit_y},setsar=1{captions},format=yuv420p[v]"
-    )
-
-
-def _sound_filters(plan: Plan) -> str:
-    # latency=1: without it the limiter delays the sound by its attack time. It keeps its
-    # last samples to itself, so there is silence behind for it to keep.
-    limit = f"alimiter=limit={plan.peak_db}dB:level=0:attack=5:release=50:latency=1"
-    return f"[1:a]volume=4,apad=pad_len={plan.sample_rate},{limit},atrim=end_sample={plan.samples}[a]"
-
-
-def _quoted(path: Path) -> str:
-    return str(path).replace("\\", "\\\\").replace("'", r"'\''").replace(":", r"\:")
+def file_digest(path: Path) -> str:
+    """The bytes of a file, told apart from others: its SHA-256."""
+    made = sha256()
+    with path.open("rb") as file:
+        while block := file.read(1 << 20):
+            made.update(block)
+    return made.hexdigest()

@@ -1,24 +1,24 @@
 """Edits: every change to a sheet is a small value, and ``apply`` is a pure function."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
+from pydantic import Field, FiniteFloat
 
 from hovvet.core.errors import CoreError
-from hovvet.core.sheet.model import CutReason, Name, PauseCut, Piece, Sheet, WordCut
+from hovvet.core.sheet.model import CutReason, Edition, Layer, PauseCut, Piece, Sheet, WordCut
+from hovvet.core.sheet.value import Name, Value
 from hovvet.core.time import EPSILON
+
+MOST_LAYERS = 2_000
+MOST_EDITIONS = 24
 
 
 class EditError(CoreError):
     """The edit does not fit the sheet."""
 
 
-class _Edit(BaseModel):
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-
-class CutWords(_Edit):
+class CutWords(Value):
     """Strike out words of a piece. Words already struck stay as they are."""
 
     type: Literal["cut_words"] = "cut_words"
@@ -27,7 +27,7 @@ class CutWords(_Edit):
     reason: CutReason = "hand"
 
 
-class CutPause(_Edit):
+class CutPause(Value):
     """Take out a stretch of silence, in seconds of the recording."""
 
     type: Literal["cut_pause"] = "cut_pause"
@@ -37,7 +37,7 @@ class CutPause(_Edit):
     reason: CutReason = "pause"
 
 
-class BringBack(_Edit):
+class BringBack(Value):
     """Bring back struck words, and every pause cut that meets one of ``spans`` (start, end in seconds)."""
 
     type: Literal["bring_back"] = "bring_back"
@@ -46,7 +46,7 @@ class BringBack(_Edit):
     spans: tuple[tuple[FiniteFloat, FiniteFloat], ...] = ()
 
 
-class SplitPiece(_Edit):
+class SplitPiece(Value):
     """Make two pieces of one, at ``at`` seconds of the recording; the second is called ``fresh``, and the struck
     words ``struck`` go along with it."""
 
@@ -60,7 +60,7 @@ class SplitPiece(_Edit):
 Names = Annotated[tuple[Name, ...], Field(min_length=1, max_length=2_000)]
 
 
-class MovePieces(_Edit):
+class MovePieces(Value):
     """Put pieces before another one, or at the end (None). Pieces that then go on where the one before ends are joined."""
 
     type: Literal["move_pieces"] = "move_pieces"
@@ -68,7 +68,7 @@ class MovePieces(_Edit):
     before: Name | None = None
 
 
-class CopyPieces(_Edit):
+class CopyPieces(Value):
     """Put copies of pieces, called ``fresh``, before another one, or at the end (None)."""
 
     type: Literal["copy_pieces"] = "copy_pieces"
@@ -77,28 +77,67 @@ class CopyPieces(_Edit):
     before: Name | None = None
 
 
-class RemovePiece(_Edit):
+class RemovePiece(Value):
     """Take a piece off the sheet; the last one stays."""
 
     type: Literal["remove_piece"] = "remove_piece"
     piece: Name
 
 
-class Batch(_Edit):
+class InsertPieces(Value):
+    """Put new pieces before another one, or at the end (None)."""
+
+    type: Literal["insert_pieces"] = "insert_pieces"
+    pieces: Annotated[tuple[Piece, ...], Field(min_length=1, max_length=2_000)]
+    before: Name | None = None
+
+
+class TrimPiece(Value):
+    """Let a piece begin and end elsewhere in its recording, in seconds; of a gap only the length counts. Its cuts stay,
+    also where they are outside now."""
+
+    type: Literal["trim_piece"] = "trim_piece"
+    piece: Name
+    start: Annotated[FiniteFloat, Field(ge=0)]
+    end: Annotated[FiniteFloat, Field(ge=0)]
+
+
+class PutLayer(Value):
+    """Lay something over words, or change what is laid there: the layer of this id is replaced whole."""
+
+    type: Literal["put_layer"] = "put_layer"
+    layer: Layer
+
+
+class RemoveLayer(Value):
+    """Take a layer off."""
+
+    type: Literal["remove_layer"] = "remove_layer"
+    layer: Name
+
+
+class PutEdition(Value):
+    """Make the clip in one more edition, or change the edition of this id."""
+
+    type: Literal["put_edition"] = "put_edition"
+    edition: Edition
+
+
+class RemoveEdition(Value):
+    """Leave out an edition; the last one stays."""
+
+    type: Literal["remove_edition"] = "remove_edition"
+    edition: Name
+
+
+class Batch(Value):
     """Several edits as one: applied in order, undone together."""
 
     type: Literal["batch"] = "batch"
     edits: Annotated[tuple["Edit", ...], Field(max_length=20_000)]
 
 
-class SetOutlet(_Edit):
-    """Make the clip for another outlet."""
-
-    type: Literal["set_outlet"] = "set_outlet"
-    outlet: Name
-
-
-class SetCaptions(_Edit):
+class SetCaptions(Value):
     """Choose the caption style, or None for no captions."""
 
     type: Literal["set_captions"] = "set_captions"
@@ -113,7 +152,12 @@ Edit = Annotated[
     | MovePieces
     | CopyPieces
     | RemovePiece
-    | SetOutlet
+    | InsertPieces
+    | TrimPiece
+    | PutLayer
+    | RemoveLayer
+    | PutEdition
+    | RemoveEdition
     | SetCaptions
     | Batch,
     Field(discriminator="type"),
@@ -124,25 +168,41 @@ Batch.model_rebuild()
 def apply(sheet: Sheet, edit: Edit) -> Sheet:
     """The sheet after the edit. The given sheet is not changed.
 
-    Raises EditError when the edit names a piece the sheet does not have, or a
-    pause outside its piece.
+    Raises EditError when the edit names what the sheet does not have, or does not fit it.
     """
+    if isinstance(edit, Batch):
+        for each in edit.edits:
+            sheet = apply(sheet, each)
+        return sheet
     match edit:
-        case Batch():
-            for each in edit.edits:
-                sheet = apply(sheet, each)
-            return sheet
-        case SetOutlet():
-            return sheet.model_copy(update={"outlet": edit.outlet})
         case SetCaptions():
             return sheet.model_copy(update={"captions": edit.captions})
+        case PutLayer() | RemoveLayer():
+            return sheet.model_copy(update={"layers": _layers(sheet, edit)})
+        case PutEdition() | RemoveEdition():
+            return sheet.model_copy(update={"editions": _editions(sheet, edit)})
+    return sheet.model_copy(update={"pieces": _pieces(sheet, edit)})
+
+
+def _pieces(
+    sheet: Sheet,
+    edit: CutWords
+    | CutPause
+    | BringBack
+    | SplitPiece
+    | MovePieces
+    | CopyPieces
+    | RemovePiece
+    | InsertPieces
+    | TrimPiece,
+) -> tuple[Piece, ...]:
     match edit:
-        case MovePieces() | CopyPieces():
-            return sheet.model_copy(update={"pieces": _placed(sheet, edit)})
+        case MovePieces() | CopyPieces() | InsertPieces():
+            return _placed(sheet, edit)
         case RemovePiece():
-            return sheet.model_copy(update={"pieces": _without(sheet, edit)})
+            return _without(sheet, edit)
         case SplitPiece():
-            return sheet.model_copy(update={"pieces": _parted(sheet, edit)})
+            return _parted(sheet, edit)
     piece = _piece(sheet, edit.piece)
     match edit:
         case CutWords():
@@ -151,8 +211,37 @@ def apply(sheet: Sheet, edit: Edit) -> Sheet:
             piece = _cut_pause(piece, edit)
         case BringBack():
             piece = _bring_back(piece, edit)
-    pieces = tuple(piece if each.id == piece.id else each for each in sheet.pieces)
-    return sheet.model_copy(update={"pieces": pieces})
+        case TrimPiece():
+            piece = _trimmed(piece, edit)
+    return tuple(piece if each.id == piece.id else each for each in sheet.pieces)
+
+
+def _layers(sheet: Sheet, edit: PutLayer | RemoveLayer) -> tuple[Layer, ...]:
+    if isinstance(edit, RemoveLayer):
+        left = tuple(each for each in sheet.layers if each.id != edit.layer)
+        if len(left) == len(sheet.layers):
+            raise EditError("That is no longer on the sheet.", f"no layer {edit.layer!r}")
+        return left
+    if any(each.id == edit.layer.id for each in sheet.layers):
+        return tuple(edit.layer if each.id == edit.layer.id else each for each in sheet.layers)
+    if len(sheet.layers) >= MOST_LAYERS:
+        raise EditError(f"There are {MOST_LAYERS} things on this sheet already. Take some off first.")
+    return (*sheet.layers, edit.layer)
+
+
+def _editions(sheet: Sheet, edit: PutEdition | RemoveEdition) -> tuple[Edition, ...]:
+    if isinstance(edit, RemoveEdition):
+        left = tuple(each for each in sheet.editions if each.id != edit.edition)
+        if len(left) == len(sheet.editions):
+            raise EditError("That edition is no longer there.", f"no edition {edit.edition!r}")
+        if not left:
+            raise EditError("This is the only edition. Add another one first.")
+        return left
+    if any(each.id == edit.edition.id for each in sheet.editions):
+        return tuple(edit.edition if each.id == edit.edition.id else each for each in sheet.editions)
+    if len(sheet.editions) >= MOST_EDITIONS:
+        raise EditError(f"A clip has at most {MOST_EDITIONS} editions. Remove one first.")
+    return (*sheet.editions, edit.edition)
 
 
 def _piece(sheet: Sheet, piece_id: str) -> Piece:
@@ -162,22 +251,40 @@ def _piece(sheet: Sheet, piece_id: str) -> Piece:
         raise EditError("That piece is no longer on the sheet.", f"no piece {piece_id!r}") from None
 
 
-def _placed(sheet: Sheet, edit: MovePieces | CopyPieces) -> tuple[Piece, ...]:
-    """The pieces after some of them were moved, or copied, to another place."""
-    chosen = [_piece(sheet, name) for name in edit.pieces]
+def _placed(sheet: Sheet, edit: MovePieces | CopyPieces | InsertPieces) -> tuple[Piece, ...]:
+    """The pieces after some of them were moved, copied, or put in at a place."""
     rest = list(sheet.pieces)
-    if isinstance(edit, CopyPieces):
-        if len(edit.fresh) != len(chosen):
-            raise EditError("Each copy needs a name of its own.")
-        _check_fresh(sheet, edit.fresh)
-        chosen = [piece.model_copy(update={"id": name}) for piece, name in zip(chosen, edit.fresh, strict=True)]
-    else:
-        rest = [piece for piece in rest if piece not in chosen]
+    match edit:
+        case InsertPieces():
+            _check_fresh(sheet, [piece.id for piece in edit.pieces])
+            _check_fresh(sheet, {piece.origin for piece in edit.pieces})
+            if any(piece.end <= piece.start for piece in edit.pieces):
+                raise EditError("A piece must end after it starts.")
+            chosen = list(edit.pieces)
+        case CopyPieces():
+            chosen = _copies(sheet, edit)
+        case MovePieces():
+            chosen = [_piece(sheet, name) for name in edit.pieces]
+            rest = [piece for piece in rest if piece not in chosen]
     ids = [piece.id for piece in rest]
     if edit.before is not None and edit.before not in ids:
         raise EditError("The place to move to is no longer on the sheet.", f"no piece {edit.before!r}")
     place = len(ids) if edit.before is None else ids.index(edit.before)
     return joined([*rest[:place], *chosen, *rest[place:]])
+
+
+def _copies(sheet: Sheet, edit: CopyPieces) -> list[Piece]:
+    """Copies; what was split from one another stays so among them too."""
+    if len(edit.fresh) != len(edit.pieces):
+        raise EditError("Each copy needs a name of its own.")
+    _check_fresh(sheet, edit.fresh)
+    origins: dict[str, str] = {}
+    made = []
+    for name, fresh in zip(edit.pieces, edit.fresh, strict=True):
+        piece = _piece(sheet, name)
+        origin = origins.setdefault(piece.origin, fresh)
+        made.append(piece.model_copy(update={"id": fresh, "origin": origin}))
+    return made
 
 
 def _without(sheet: Sheet, edit: RemovePiece) -> tuple[Piece, ...]:
@@ -194,14 +301,16 @@ def _parted(sheet: Sheet, edit: SplitPiece) -> tuple[Piece, ...]:
     return (*sheet.pieces[:place], *split(whole, edit), *sheet.pieces[place + 1 :])
 
 
-def _check_fresh(sheet: Sheet, names: Sequence[str]) -> None:
-    taken = {piece.id for piece in sheet.pieces}
+def _check_fresh(sheet: Sheet, names: Collection[str]) -> None:
+    taken = {name for piece in sheet.pieces for name in (piece.id, piece.origin)}
     if taken.intersection(names) or len(set(names)) < len(names):
         raise EditError("This was done already.", f"of {names!r} some are there")
 
 
 def split(piece: Piece, edit: SplitPiece) -> tuple[Piece, Piece]:
     """The two pieces on both sides of a time. Raises EditError when that is not inside."""
+    if piece.is_gap:
+        raise EditError("A gap cannot be split.")
     at = edit.at
     if not piece.start + EPSILON < at < piece.end - EPSILON:
         raise EditError("A piece can be split only inside.", f"{at} s of {piece.start}-{piece.end} s")
@@ -230,7 +339,7 @@ def joined(pieces: Sequence[Piece]) -> tuple[Piece, ...]:
     """The pieces, those that go on exactly where the one before them ends made one with it."""
     made: list[Piece] = []
     for piece in pieces:
-        if made and made[-1].recording == piece.recording and made[-1].end == piece.start:
+        if made and made[-1].origin == piece.origin and made[-1].end == piece.start and not piece.is_gap:
             made[-1] = _one(made[-1], piece)
         else:
             made.append(piece)
@@ -247,6 +356,12 @@ def _one(first: Piece, second: Piece) -> Piece:
         else:
             pauses[meets] = pauses[meets].model_copy(update={"end": cut.end})
     return first.model_copy(update={"end": second.end, "word_cuts": words, "pause_cuts": tuple(pauses)})
+
+
+def _trimmed(piece: Piece, edit: TrimPiece) -> Piece:
+    if edit.end <= edit.start + EPSILON:
+        raise EditError("A piece must keep something. To take all of it out, delete the piece.")
+    return piece.model_copy(update={"start": edit.start, "end": edit.end})
 
 
 def _cut_words(piece: Piece, edit: CutWords) -> Piece:

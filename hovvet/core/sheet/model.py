@@ -1,34 +1,40 @@
 """The sheet: the document of one clip, or of a whole recording on its desk.
 
-A sheet is an ordered list of pieces, and in each the cuts made. A cut of words
-names the words, so it follows them when their times are refined; a cut of a
-pause names the stretch of time taken out.
+A sheet is an ordered list of pieces, in each the cuts made, and layers laid over
+what is said. A cut of words names the words, so it follows them when their times
+are refined; a cut of a pause names the stretch of time taken out. A layer names the
+stretches of speech it lies over, so it follows them wherever they are moved.
 """
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, model_validator
+from pydantic import Field, FiniteFloat, model_validator
+
+from hovvet.core.sheet.contents import Content
+from hovvet.core.sheet.value import Name, Value
+from hovvet.core.time import Rate
 
 CutReason = Literal["hand", "filler", "phrase", "repeat", "restart", "retake", "pause"]
-Name = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[\w.-]+$")]
+Dressing = Literal["plain", "captioned", "dressed"]
+VERSION: Literal[2] = 2
+DRESSINGS: dict[Dressing, str] = {"plain": "Plain", "captioned": "Captioned", "dressed": "Dressed"}
+RATES = tuple(Rate(num=num, den=den) for num, den in ((24, 1), (25, 1), (30_000, 1_001), (30, 1), (50, 1), (60, 1)))
+
+Start = Annotated[FiniteFloat, Field(ge=0)]
 
 
-class WordCut(BaseModel):
+class WordCut(Value):
     """Words struck out, by id."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid")
 
     words: Annotated[tuple[int, ...], Field(min_length=1)]
     reason: CutReason = "hand"
 
 
-class PauseCut(BaseModel):
+class PauseCut(Value):
     """Silence taken out: seconds of the recording."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    start: Annotated[FiniteFloat, Field(ge=0)]
-    end: Annotated[FiniteFloat, Field(ge=0)]
+    start: Start
+    end: Start
     reason: CutReason = "pause"
 
     @model_validator(mode="after")
@@ -38,27 +44,95 @@ class PauseCut(BaseModel):
         return self
 
 
-class Piece(BaseModel):
-    """A stretch of one recording, in its seconds, with the cuts inside it."""
+class Piece(Value):
+    """A stretch of one recording, in its seconds, with the cuts inside it; or a gap (``recording`` None), in which nothing
+    but background is seen for ``end`` seconds.
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    Pieces split from one another keep their ``origin``; a copy has one of its own. So an origin and a moment of its
+    recording are in one place of the sheet at most.
+    """
 
     id: Name
-    recording: Name
-    start: Annotated[FiniteFloat, Field(ge=0)]
-    end: Annotated[FiniteFloat, Field(ge=0)]
+    origin: Name = ""
+    recording: Name | None
+    start: Start
+    end: Start
     word_cuts: tuple[WordCut, ...] = ()
     pause_cuts: tuple[PauseCut, ...] = ()
 
+    @model_validator(mode="before")
+    @classmethod
+    def _own_origin(cls, given: object) -> object:
+        if isinstance(given, dict) and not given.get("origin"):
+            return given | {"origin": given.get("id")}
+        return given
 
-class Sheet(BaseModel):
-    """Pieces in the order they are heard, and how the clip is dressed."""
+    @property
+    def is_gap(self) -> bool:
+        """Whether it shows no recording."""
+        return self.recording is None
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
 
-    version: Literal[1] = 1
-    pieces: tuple[Piece, ...] = ()
+class WordRef(Value):
+    """A word where it stands on a sheet: the same word may stand there twice, in pieces of two origins. ``word`` None
+    is a gap, all of it."""
+
+    origin: Name
+    word: int | None
+
+
+class Run(Value):
+    """A stretch of what is said: seconds of the recording of an ``origin``, from half-way before its first word to
+    half-way after its last."""
+
+    origin: Name
+    start: FiniteFloat
+    end: FiniteFloat
+
+
+class Span(Value):
+    """What a layer lies over: stretches of speech, or the whole clip when there are none. ``nudge_in`` and ``nudge_out``
+    move its edges by frames."""
+
+    runs: Annotated[tuple[Run, ...], Field(max_length=2_000)] = ()
+    nudge_in: Annotated[int, Field(ge=-250, le=250)] = 0
+    nudge_out: Annotated[int, Field(ge=-250, le=250)] = 0
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether it is the whole clip."""
+        return not self.runs
+
+
+class Layer(Value):
+    """Something laid over what is said."""
+
+    id: Name
+    span: Span = Span()
+    content: Content
+
+
+class Edition(Value):
+    """The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
+    None keeps the frame rate of the recording; ``hidden`` names layers that this edition leaves out."""
+
+    id: Name
     outlet: Name = "tall"
+    dressing: Dressing = "dressed"
+    rate: Rate | None = None
+    hidden: tuple[Name, ...] = ()
+
+
+FIRST_EDITION = Edition(id="e1")
+
+
+class Sheet(Value):
+    """Pieces in the order they are heard, what is laid over them, and the editions the clip is made in."""
+
+    version: Literal[2] = VERSION
+    pieces: tuple[Piece, ...] = ()
+    layers: tuple[Layer, ...] = ()
+    editions: Annotated[tuple[Edition, ...], Field(min_length=1)] = (FIRST_EDITION,)
     captions: Name | None = "bold"
 
     def piece(self, piece_id: str) -> Piece:
@@ -67,3 +141,12 @@ class Sheet(BaseModel):
             if piece.id == piece_id:
                 return piece
         raise KeyError(piece_id)
+
+    def edition(self, edition_id: str | None) -> Edition:
+        """The edition with this id; the first where there is none (any more)."""
+        return next((each for each in self.editions if each.id == edition_id), self.editions[0])
+
+    @property
+    def recordings(self) -> tuple[str, ...]:
+        """The recordings it shows, each once, in the order of the pieces."""
+        return tuple(dict.fromkeys(piece.recording for piece in self.pieces if piece.recording is not None))

@@ -1,23 +1,25 @@
 """Moving words: from what a person wants, in words, to edits of pieces, in seconds."""
 
 from collections.abc import Mapping, Sequence
-from itertools import islice
-
-from pydantic import BaseModel, ConfigDict
+from itertools import count, islice
 
 from hovvet.core.plan.kept import piece_words
-from hovvet.core.sheet.edits import Batch, CopyPieces, Edit, EditError, MovePieces, SplitPiece, apply
-from hovvet.core.sheet.model import Name, Piece, Sheet
+from hovvet.core.sheet.edits import Batch, CopyPieces, Edit, EditError, InsertPieces, MovePieces, SplitPiece, apply
+from hovvet.core.sheet.model import Piece, Sheet, WordRef
+from hovvet.core.sheet.places import Places
 from hovvet.core.words.transcript import Transcript, Word
 
+SHORTEST_GAP, USUAL_GAP, LONGEST_GAP = 0.1, 2.0, 60.0  # seconds
 
-class WordRef(BaseModel):
-    """A word where it stands on a sheet: the same word may stand there twice, in two pieces."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
-
-    piece: Name
-    word: int
+def fresh_names(sheet: Sheet, letter: str, taken: Sequence[str] = ()) -> "islice[str]":
+    """Names that nothing on a sheet has, nor anything that a layer remembers: ``letter`` and a number."""
+    used = set(taken)
+    used.update(name for piece in sheet.pieces for name in (piece.id, piece.origin))
+    used.update(run.origin for layer in sheet.layers for run in layer.span.runs)
+    used.update(layer.id for layer in sheet.layers)
+    used.update(edition.id for edition in sheet.editions)
+    return islice((name for n in count(1) if (name := f"{letter}{n}") not in used), len(used) + 10_000)
 
 
 def move_words(
@@ -29,7 +31,7 @@ def move_words(
     With ``repeat`` they stay where they are as well. An edit that changes nothing when ``before`` is one of them or
     follows them. Raises EditError for words that are not on the sheet.
     """
-    steps = _Steps(sheet, transcripts)
+    steps = Steps(sheet, transcripts)
     if before is not None and not repeat and steps.is_within(before, first, last):
         return Batch(edits=())
     begin = steps.split_before(first)
@@ -49,22 +51,42 @@ def move_words(
     return Batch(edits=tuple(steps.edits))
 
 
-class _Steps:
+def put_in(
+    sheet: Sheet, transcripts: Mapping[str, Transcript], pieces: Sequence[Piece], before: WordRef | None
+) -> Edit:
+    """The edit that puts new pieces before a word, or at the end; they are given names that are free."""
+    steps = Steps(sheet, transcripts)
+    target = steps.split_before(before) if before is not None else None
+    names = steps.fresh(len(pieces))
+    named = (each.model_copy(update={"id": name, "origin": name}) for each, name in zip(pieces, names, strict=True))
+    steps.do(InsertPieces(pieces=tuple(named), before=target))
+    return Batch(edits=tuple(steps.edits))
+
+
+def gap(seconds: float) -> Piece:
+    """A gap of so many seconds, to be put in. Raises EditError when it is too short or too long."""
+    if not SHORTEST_GAP <= seconds <= LONGEST_GAP:
+        raise EditError(f"A gap is {SHORTEST_GAP:g} to {LONGEST_GAP:g} seconds long.")
+    return Piece(id="gap", recording=None, start=0, end=seconds)
+
+
+class Steps:
     """Edits so far, and the sheet that they lead to."""
 
     def __init__(self, sheet: Sheet, transcripts: Mapping[str, Transcript]) -> None:
         self.sheet, self._transcripts = sheet, transcripts
         self.edits: list[Edit] = []
+        self.places = Places(sheet, transcripts)
 
     def do(self, edit: Edit) -> None:
+        """Make one more edit."""
         self.edits.append(edit)
         self.sheet = apply(self.sheet, edit)
+        self.places = Places(self.sheet, self._transcripts)
 
-    def fresh(self, count: int) -> tuple[str, ...]:
+    def fresh(self, number: int) -> tuple[str, ...]:
         """Names that no piece has."""
-        taken = {piece.id for piece in self.sheet.pieces}
-        free = (name for n in range(1, len(taken) + count + 1) if (name := f"p{n}") not in taken)
-        return tuple(islice(free, count))
+        return tuple(islice(fresh_names(self.sheet, "p"), number))
 
     def split_before(self, ref: WordRef) -> str:
         """Make a piece begin with a word; its name."""
@@ -82,11 +104,7 @@ class _Steps:
 
     def is_within(self, ref: WordRef, first: WordRef, last: WordRef) -> bool:
         """Whether a word is one of those from ``first`` to ``last``."""
-        return self._order(first) <= self._order(ref) <= self._order(last)
-
-    def _order(self, ref: WordRef) -> tuple[int, int]:
-        piece, _, place = self._found(ref)
-        return self.sheet.pieces.index(piece), place
+        return self.places.find(first) <= self.places.find(ref) <= self.places.find(last)
 
     def _split(self, piece: Piece, words: Sequence[Word], place: int) -> str:
         """Split a piece half-way between two of its words; the name of the second half."""
@@ -98,18 +116,9 @@ class _Steps:
         return fresh
 
     def _found(self, ref: WordRef) -> tuple[Piece, Sequence[Word], int]:
-        """The piece in which a word stands now (it may have been split off since the person saw it), and its place."""
-        named = next((piece for piece in self.sheet.pieces if piece.id == ref.piece), None)
-        if named is None:
-            raise EditError("That piece is no longer on the sheet. Select the words again.", f"no piece {ref.piece!r}")
-        after = self.sheet.pieces[self.sheet.pieces.index(named) :]
-        for piece in after:
-            if piece.recording != named.recording:
-                break
-            words = piece_words(self._transcripts[piece.recording], piece)
-            place = next((n for n, word in enumerate(words) if word.id == ref.word), None)
-            if place is not None:
-                return piece, words, place
-        raise EditError(
-            "Those words are no longer on the sheet. Select them again.", f"no word {ref.word} in {ref.piece}"
-        )
+        """The piece in which a word stands, that piece's words, and the word's place among them."""
+        piece = self.places.stands[self.places.find(ref)].piece
+        if piece.recording is None:
+            return piece, (), 0
+        words = piece_words(self._transcripts[piece.recording], piece)
+        return piece, words, next(n for n, word in enumerate(words) if word.id == ref.word)

@@ -1,22 +1,26 @@
 """The rows of a sheet: its words and pauses, kept or struck, one phrase to a row, in the order of the sheet."""
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Sequence
+from itertools import groupby
 
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.captions.phrases import break_phrases
-from hovvet.core.plan.compile import Source
-from hovvet.core.plan.kept import kept_spans, piece_words
 from hovvet.core.plan.model import PlanWord
+from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.shown import NOTICED
-from hovvet.core.sheet.model import Piece, Sheet
-from hovvet.core.spans import Span, intersect
+from hovvet.core.plan.timeline import Timeline
+from hovvet.core.sheet.contents import KINDS
+from hovvet.core.sheet.contents.base import Lane
+from hovvet.core.sheet.model import Layer, Piece, Sheet
+from hovvet.core.sheet.places import Stand
 from hovvet.core.words.layout import pauses
 from hovvet.core.words.transcript import Word
 
 
 class Token(BaseModel):
-    """A word, or a pause long enough to be shown (``word`` None): ``start`` and ``end`` in seconds of the recording.
+    """A word, or a pause long enough to be shown (``word`` None): ``start`` and ``end`` in seconds of the recording. A gap
+    is a token too, of no recording.
 
     ``left`` are the seconds of it that are kept, None while all are; ``at`` is where that begins, in seconds of the
     output, None for what is cut.
@@ -25,6 +29,7 @@ class Token(BaseModel):
     model_config = ConfigDict(frozen=True)
 
     piece: str
+    origin: str
     word: Word | None
     start: float
     end: float
@@ -33,41 +38,75 @@ class Token(BaseModel):
 
 
 class Row(BaseModel):
-    """One phrase: ``at`` in seconds of the output, where its first kept word begins, None when all its words are cut."""
+    """One phrase: ``at`` in seconds of the output, where its first kept word begins, None when all its words are cut.
+    ``recording`` None is a gap. ``missing``: its recording is gone."""
 
     model_config = ConfigDict(frozen=True)
 
     piece: str
-    recording: str
+    recording: str | None
     start: float
     end: float
     at: float | None
     tokens: tuple[Token, ...]
+    missing: bool = False
 
 
-def rows(sheet: Sheet, sources: Mapping[str, Source]) -> list[Row]:
-    """The rows of all pieces in order. Raises KeyError for a recording that is missing from ``sources``."""
+class Bar(BaseModel):
+    """A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
+    in the output, in seconds."""
+
+    model_config = ConfigDict(frozen=True)
+
+    layer: str
+    kind: str
+    lane: Lane
+    label: str
+    first: int | None
+    last: int | None
+    start: float | None
+    end: float | None
+    whole: bool
+
+
+def rows(sheet: Sheet, scene: Scene) -> list[Row]:
+    """The rows of all pieces in order, as they are in a scene of the sheet."""
     made: list[Row] = []
-    at = 0.0
+    stands = {piece: list(own) for piece, own in groupby(scene.places.stands, key=lambda stand: stand.piece.id)}
     for piece in sheet.pieces:
-        source = sources[piece.recording]
-        spans = kept_spans(source.transcript, piece, source.levels)
-        words = piece_words(source.transcript, piece)
-        struck = frozenset(word for cut in piece.word_cuts for word in cut.words)
-        tokens = list(_tokens(piece, words, struck, spans, at))
-        spoken = [
-            PlanWord(id=word.id, piece=piece.id, text=word.text, start=word.start, end=word.end) for word in words
-        ]
-        for first, end in break_phrases(spoken):
-            until = words[end].start if end < len(words) else float("inf")
-            made.append(_row(piece, words[first:end], [tokens.pop(0) for _ in range(_before(tokens, until))]))
-        at += sum(end - start for start, end in spans)
+        own = stands.get(piece.id, [])
+        if piece.is_gap:
+            made.append(_gap(piece, scene.timeline))
+        elif piece.recording not in scene.sources:
+            made.append(_missing(piece))
+        elif own:
+            made += _of_piece(piece, own, scene.timeline)
     return made
 
 
-def _before(tokens: Sequence[Token], until: float) -> int:
-    """How many tokens begin before a time."""
-    return sum(1 for token in tokens if token.start < until)
+def _gap(piece: Piece, timeline: Timeline) -> Row:
+    at = timeline.frame_at(piece.id, 0.0) / timeline.rate.fps
+    token = Token(piece=piece.id, origin=piece.origin, word=None, start=0, end=piece.end, left=None, at=at)
+    return Row(piece=piece.id, recording=None, start=0, end=piece.end, at=at, tokens=(token,))
+
+
+def _missing(piece: Piece) -> Row:
+    return Row(
+        piece=piece.id, recording=piece.recording, start=piece.start, end=piece.end, at=None, tokens=(), missing=True
+    )
+
+
+def _of_piece(piece: Piece, stands: Sequence[Stand], timeline: Timeline) -> Iterator[Row]:
+    words = [stand.word for stand in stands if stand.word]
+    tokens = list(_tokens(piece, stands, words, timeline))
+    spoken = [PlanWord(id=word.id, piece=piece.id, text=word.text, start=word.start, end=word.end) for word in words]
+    n = 0
+    for first, end in break_phrases(spoken):
+        until = words[end].start if end < len(words) else float("inf")
+        begin = n
+        while n < len(tokens) and tokens[n].start < until:
+            n += 1
+        yield _row(piece, words[first:end], tokens[begin:n])
 
 
 def _row(piece: Piece, phrase: Sequence[Word], tokens: Sequence[Token]) -> Row:
@@ -82,45 +121,67 @@ def _row(piece: Piece, phrase: Sequence[Word], tokens: Sequence[Token]) -> Row:
     )
 
 
-def _tokens(
-    piece: Piece, words: Sequence[Word], struck: frozenset[int], spans: Sequence[Span], at: float
-) -> Iterator[Token]:
-    """The words of a piece and the pauses between them, in order; ``at`` is where the piece begins in the output."""
+def _tokens(piece: Piece, stands: Sequence[Stand], words: Sequence[Word], timeline: Timeline) -> Iterator[Token]:
+    """The words of a piece and the pauses between them, in order."""
     gaps = [gap for gap in pauses(words, piece.end) if gap.start >= piece.start - NOTICED]
     n = 0
-    for word in words:
-        while n < len(gaps) and gaps[n].start < word.start:
-            yield _pause(piece, gaps[n].start, gaps[n].end, spans, at)
+    for stand in stands:
+        while n < len(gaps) and gaps[n].start < stand.start:
+            yield _pause(piece, gaps[n].start, gaps[n].end, timeline)
             n += 1
-        kept = word.id not in struck
         yield Token(
             piece=piece.id,
-            word=word,
-            start=word.start,
-            end=word.end,
-            left=None if kept else 0.0,
-            at=_output(word.start, spans, at) if kept else None,
+            origin=piece.origin,
+            word=stand.word,
+            start=stand.start,
+            end=stand.end,
+            left=None if stand.kept else 0.0,
+            at=timeline.frame_at(piece.id, stand.start) / timeline.rate.fps if stand.kept else None,
         )
     for gap in gaps[n:]:
-        yield _pause(piece, gap.start, gap.end, spans, at)
+        yield _pause(piece, gap.start, gap.end, timeline)
 
 
-def _pause(piece: Piece, start: float, end: float, spans: Sequence[Span], at: float) -> Token:
-    left = sum(b - a for a, b in intersect([(start, end)], spans))
+def _pause(piece: Piece, start: float, end: float, timeline: Timeline) -> Token:
+    left = timeline.kept(piece.id, start, end)
     return Token(
         piece=piece.id,
+        origin=piece.origin,
         word=None,
         start=start,
         end=end,
         left=None if left >= end - start - NOTICED else round(left, 2) if left >= NOTICED else 0.0,
-        at=_output(start, spans, at) if left >= NOTICED else None,
+        at=timeline.frame_at(piece.id, start) / timeline.rate.fps if left >= NOTICED else None,
     )
 
 
-def _output(seconds: float, spans: Sequence[Span], at: float) -> float:
-    """Where a time of the recording is in the output; of one that is cut, where what follows it begins."""
-    for start, end in spans:
-        if seconds < end:
-            return at + max(seconds - start, 0.0)
-        at += end - start
-    return at
+def bars(sheet: Sheet, scene: Scene, made: Sequence[Row]) -> list[Bar]:
+    """The layers of a sheet beside its rows, in the order in which they were laid."""
+    at: dict[tuple[str, int | None], int] = {}
+    n = 0
+    for row in made:
+        for token in row.tokens:
+            if token.word is not None or row.recording is None:
+                at[token.origin, token.word.id if token.word else None] = n
+            n += 1
+    return [_bar(layer, scene, at) for layer in sheet.layers]
+
+
+def _bar(layer: Layer, scene: Scene, at: dict[tuple[str, int | None], int]) -> Bar:
+    reach = scene.reach(layer.span)
+    tokens: tuple[int | None, int | None] = (None, None)
+    if reach is not None:
+        first, last = (scene.places.stands[place].ref for place in (reach.begin, reach.end))
+        tokens = at.get((first.origin, first.word)), at.get((last.origin, last.word))
+    rate = scene.timeline.rate
+    return Bar(
+        layer=layer.id,
+        kind=layer.content.kind,
+        lane=KINDS[layer.content.kind].lane,
+        label=layer.content.label(),
+        first=tokens[0],
+        last=tokens[1],
+        start=rate.seconds(reach.first) if reach else None,
+        end=rate.seconds(reach.last) if reach else None,
+        whole=layer.span.is_whole,
+    )

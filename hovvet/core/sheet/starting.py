@@ -2,6 +2,7 @@
 
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.kept import kept_words
+from hovvet.core.sheet.edits import EditError
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.words.transcript import Transcript, plain_text
 
@@ -15,8 +16,29 @@ def desk_sheet(recording: str, duration: float) -> Sheet:
     return Sheet(pieces=(Piece(id="p1", recording=recording, start=0, end=duration),), captions=None)
 
 
-def clip_sheet(desk: Sheet, transcript: Transcript, first: int, last: int) -> Sheet:
-    """A clip of the words ``first`` to ``last`` (ids), with the cuts already made on the desk.
+def check_desk(before: Sheet, after: Sheet) -> None:
+    """Raises EditError when an edit would make of a desk anything else than one recording, whole, with cuts."""
+
+    def bare(sheet: Sheet) -> list[Piece]:
+        return [piece.model_copy(update={"word_cuts": (), "pause_cuts": ()}) for piece in sheet.pieces]
+
+    if bare(before) != bare(after) or after.layers:
+        raise EditError("On the desk words and pauses can be cut. To move or lay anything, make a clip.")
+
+
+def edges_of(transcript: Transcript, first: int, last: int) -> tuple[float, float]:
+    """Where a piece of the words at places ``first`` to ``last`` begins and ends, in seconds: with a little silence,
+    where there is some."""
+    words = transcript.words
+    before = words[first - 1].end if first else 0.0
+    after = words[last + 1].start if last + 1 < len(words) else transcript.duration
+    start = max(words[first].start - LEAD_IN, (before + words[first].start) / 2)
+    end = min(words[last].end + LEAD_OUT, (words[last].end + after) / 2)
+    return start, end
+
+
+def passage(desk: Sheet, transcript: Transcript, first: int, last: int) -> Piece:
+    """A piece of the words ``first`` to ``last`` (ids) of a desk, with the cuts already made there.
 
     Raises CoreError when the words are not in the transcript or all of them are cut.
     """
@@ -24,13 +46,9 @@ def clip_sheet(desk: Sheet, transcript: Transcript, first: int, last: int) -> Sh
         a, b = sorted((transcript.position[first], transcript.position[last]))
     except KeyError:
         raise CoreError("Those words are no longer in the transcript. Select the passage again.") from None
-    words = transcript.words
-    before = words[a - 1].end if a else 0.0
-    after = words[b + 1].start if b + 1 < len(words) else transcript.duration
-    start = max(words[a].start - LEAD_IN, (before + words[a].start) / 2)
-    end = min(words[b].end + LEAD_OUT, (words[b].end + after) / 2)
-    chosen = {word.id for word in words[a : b + 1]}
-    desk_piece = desk.pieces[0]
+    start, end = edges_of(transcript, a, b)
+    chosen = {word.id for word in transcript.words[a : b + 1]}
+    (desk_piece,) = desk.pieces  # a desk is one recording, whole
     word_cuts = tuple(
         cut.model_copy(update={"words": inside})
         for cut in desk_piece.word_cuts
@@ -43,14 +61,18 @@ def clip_sheet(desk: Sheet, transcript: Transcript, first: int, last: int) -> Sh
         for cut in desk_piece.pause_cuts
         if cut.start < end and start < cut.end
     )
-    piece = Piece(
+    return Piece(
         id="p1", recording=desk_piece.recording, start=start, end=end, word_cuts=word_cuts, pause_cuts=pause_cuts
     )
-    return Sheet(pieces=(piece,))
+
+
+def clip_sheet(desk: Sheet, transcript: Transcript, first: int, last: int) -> Sheet:
+    """A clip of one passage: see ``passage``."""
+    return Sheet(pieces=(passage(desk, transcript, first, last),))
 
 
 def clip_title(sheet: Sheet, transcript: Transcript) -> str:
-    """A title for a new clip: the first words of its first piece that are kept."""
-    words = kept_words(transcript, sheet.pieces[0])
+    """A title for a new clip of one recording: the first words that are kept."""
+    words = [word for piece in sheet.pieces for word in kept_words(transcript, piece)]
     title = plain_text(words[:_TITLE_WORDS]).strip(" ,.;:")
     return title + ("…" if len(words) > _TITLE_WORDS else "")

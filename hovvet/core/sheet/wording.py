@@ -1,10 +1,10 @@
 """What an edit did, in words for a list of changes."""
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
 from hovvet.core.captions.style import STYLES
-from hovvet.core.plan.outlets import OUTLETS
+from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet_name
 from hovvet.core.sheet.edits import (
     Batch,
     BringBack,
@@ -12,12 +12,17 @@ from hovvet.core.sheet.edits import (
     CutPause,
     CutWords,
     Edit,
+    InsertPieces,
     MovePieces,
+    PutEdition,
+    PutLayer,
+    RemoveEdition,
+    RemoveLayer,
     RemovePiece,
     SetCaptions,
-    SetOutlet,
+    TrimPiece,
 )
-from hovvet.core.words.corrections import Correction, Join, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
+from hovvet.core.words.corrections import Correction, JoinWords, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
 
 _REASONS = {
     "filler": "filler sounds",
@@ -28,8 +33,8 @@ _REASONS = {
 }
 
 
-def edit_in_words(edit: Edit) -> str:
-    """One line that says what an edit of a sheet did."""
+def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS) -> str:
+    """One line that says what an edit of a sheet did; ``outlets`` are those it may name."""
     words: Counter[str] = Counter()
     pauses = back = 0
     other = ""
@@ -47,8 +52,18 @@ def edit_in_words(edit: Edit) -> str:
                 other = "Repeated words"
             case RemovePiece():
                 other = "Took a piece away"
-            case SetOutlet():
-                other = f"Made for {OUTLETS[each.outlet].name}" if each.outlet in OUTLETS else "Changed the outlet"
+            case InsertPieces():
+                other = "Added a gap" if each.pieces[0].is_gap else "Added words"
+            case TrimPiece():
+                other = "Trimmed"
+            case PutLayer():
+                other = each.layer.content.label()
+            case RemoveLayer():
+                other = "Took something off"
+            case PutEdition():
+                other = f"Edition for {outlet_name(each.edition.outlet, outlets)}"
+            case RemoveEdition():
+                other = "Removed an edition"
             case SetCaptions():
                 style = STYLES.get(each.captions or "")
                 other = f"Captions: {style.name}" if style else "No captions"
@@ -69,7 +84,7 @@ def correction_in_words(correction: Correction) -> str:
             return f"Corrected to “{correction.changes[0].text[:60]}”"
         case Rewrite():
             return f"Corrected {len(correction.changes)} places"
-        case Join():
+        case JoinWords():
             return f"Joined “{correction.texts[0]}” and “{correction.texts[1]}”"
         case SetSpeaker():
             return f"Gave {_count(len(correction.words), 'word', 'words')} to speaker {correction.speaker[1:]}"

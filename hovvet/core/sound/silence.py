@@ -28,6 +28,25 @@ class Levels:
     def __init__(self, level: NDArray[np.float64]) -> None:
         self._level = level.astype(np.float32)
 
+    def at(self, seconds: float) -> float:
+        """The level at a moment, in dB; silence beyond the recording."""
+        place = int(seconds / STEP)
+        return float(self._level[place]) if 0 <= place < len(self._level) else -120.0
+
+    def room(self, near: float, length: float, reach: float) -> float | None:
+        """Where the quietest ``length`` seconds begin within ``reach`` seconds of a moment: the sound of the room.
+
+        None when the recording is shorter than that.
+        """
+        count = max(round(length / STEP), 1)
+        first = max(int((near - reach) / STEP), 0)
+        window = self._level[first : int((near + reach) / STEP) + count]
+        if len(window) < count:
+            return None
+        # The loudest moment counts: one click would be heard again and again.
+        loudest = np.lib.stride_tricks.sliding_window_view(window, count).max(axis=1)
+        return float((first + int(loudest.argmin())) * STEP)
+
     def quietest(self, near: float, low: float, high: float) -> float:
         """The quietest moment from ``low`` to ``high`` (seconds); ``near`` itself unless another is clearly quieter.
 

@@ -42,7 +42,7 @@ class Rewrite(_Correction):
     fresh: Annotated[int, Field(ge=0)] = 0
 
 
-class Join(_Correction):
+class JoinWords(_Correction):
     """Make one word of two neighbours; ``texts`` is how each is to read in it. What ends the first is left out."""
 
     type: Literal["join"] = "join"
@@ -85,7 +85,7 @@ class SuggestSpeakers(_Correction):
 
 
 Correction = Annotated[
-    Rewrite | Join | SetSpeaker | NameSpeaker | SuggestSpeakers,
+    Rewrite | JoinWords | SetSpeaker | NameSpeaker | SuggestSpeakers,
     Field(discriminator="type"),
 ]
 
@@ -99,7 +99,7 @@ def correct(transcript: Transcript, correction: Correction) -> Transcript:
     match correction:
         case Rewrite():
             return _rewrite(transcript, correction)
-        case Join():
+        case JoinWords():
             text = without_ending(correction.texts[0].strip()) + correction.texts[1].strip()
             joined = Rewritten(words=correction.words, text="".join(text.split()))
             return _rewrite(transcript, Rewrite(changes=(joined,)))

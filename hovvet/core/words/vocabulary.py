@@ -33,11 +33,13 @@ def is_filler_sound(text: str) -> bool:
     return bare(text) in FILLER_SOUNDS
 
 
+@lru_cache(maxsize=50_000)
 def ends_sentence(text: str) -> bool:
     """Whether a sentence ends with this word."""
     return text.rstrip("\"'”’)").endswith((".", "!", "?", "…"))
 
 
+@lru_cache(maxsize=50_000)
 def ends_phrase(text: str) -> bool:
     """Whether a phrase ends with this word: at any punctuation."""
     return ends_sentence(text) or text.rstrip("\"'”’)").endswith((",", ";", ":", "–", "—"))

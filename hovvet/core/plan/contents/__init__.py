@@ -1,0 +1,18 @@
+"""How each kind of content gets into the plan: one module and one line here for each."""
+
+from hovvet.core.plan.contents.base import Placement
+from hovvet.core.plan.contents.ends import EndsPlacement
+from hovvet.core.plan.contents.framing import FramingPlacement
+from hovvet.core.plan.contents.hold import HoldPlacement
+from hovvet.core.plan.contents.join import JoinPlacement
+from hovvet.core.plan.contents.marker import MarkerPlacement
+from hovvet.core.plan.contents.speed import SpeedPlacement
+
+PLACEMENTS: dict[str, Placement] = {
+    "framing": FramingPlacement(),
+    "speed": SpeedPlacement(),
+    "hold": HoldPlacement(),
+    "join": JoinPlacement(),
+    "ends": EndsPlacement(),
+    "marker": MarkerPlacement(),
+}

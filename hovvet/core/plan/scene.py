@@ -1,0 +1,82 @@
+"""What is at hand while the layers of a sheet are placed, and what they place."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from hovvet.core.plan.model import Mark, PictureLayer, SoundLayer
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.timeline import Part, Timeline
+from hovvet.core.sheet.contents.ends import Ends
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.model import Span
+from hovvet.core.sheet.places import Places
+
+
+@dataclass(frozen=True)
+class Reach:
+    """What a span covers that is kept: the first and last place on the sheet, and frames ``first`` up to ``last``."""
+
+    begin: int
+    end: int
+    first: int
+    last: int
+
+
+@dataclass
+class Scene:
+    """``framings`` hold for frames, ``joins`` for the parts that begin with them; of several the latest counts."""
+
+    outlet: Outlet
+    sources: Mapping[str, Source]
+    places: Places
+    timeline: Timeline
+    framings: list[tuple[int, int, Framing]] = field(default_factory=list)
+    joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
+    ends: Ends | None = None
+    picture: list[PictureLayer] = field(default_factory=list)
+    sound: list[SoundLayer] = field(default_factory=list)
+    markers: list[Mark] = field(default_factory=list)
+
+    def reach(self, span: Span) -> Reach | None:
+        """Where a span is in the clip; None while it sleeps."""
+        kept = self.places.kept(span)
+        if kept is None or not self.timeline.frames:
+            return None
+        if span.is_whole:
+            return Reach(*kept, 0, self.timeline.frames)
+        first = self._edge(kept[0], first=True) + span.nudge_in
+        last = self._edge(kept[1], first=False) + span.nudge_out
+        first = min(max(first, 0), self.timeline.frames - 1)
+        return Reach(*kept, first, min(max(last, first + 1), self.timeline.frames))
+
+    def _edge(self, place: int, first: bool) -> int:
+        """The frame at which a word begins or ends; where its part does, if it is the first or last one in it."""
+        stand = self.places.stands[place]
+        part = self._part(place)
+        if part is None:
+            return int(self.timeline.frame_at(stand.piece.id, stand.start) + 0.5)
+        if (self._bounds[part.frame][0] if first else self._bounds[part.frame][1]) == place:
+            return part.frame if first else part.end
+        return int(part.output(stand.start if first else stand.end) + 0.5)
+
+    def _part(self, place: int) -> Part | None:
+        stand = self.places.stands[place]
+        return self.timeline.part_at(stand.piece.id, (stand.start + stand.end) / 2)
+
+    @cached_property
+    def _bounds(self) -> dict[int, tuple[int, int]]:
+        """The first and last word that is heard in each part, by the frame at which that begins."""
+        bounds: dict[int, tuple[int, int]] = {}
+        for place, stand in enumerate(self.places.stands):
+            part = self._part(place) if stand.kept else None
+            if part is not None:
+                bounds[part.frame] = (bounds.get(part.frame, (place, place))[0], place)
+        return bounds
+
+    def opening(self, part: Part) -> int | None:
+        """The place of the first word heard in a part."""
+        found = self._bounds.get(part.frame)
+        return found[0] if found else None

@@ -1,0 +1,31 @@
+"""What a sheet is compiled for: an edition, with its outlet and caption style looked up."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from hovvet.core.captions.style import CaptionStyle, caption_style
+from hovvet.core.errors import CoreError
+from hovvet.core.plan.outlets import OUTLETS, Outlet
+from hovvet.core.sheet.model import Edition, Sheet
+from hovvet.core.time import Rate
+
+
+@dataclass(frozen=True)
+class Target:
+    """One dressing of a clip for one outlet; ``captions`` None leaves the picture plain; ``rate`` None is that of what is
+    shown longest; ``hidden`` are layers that are left out."""
+
+    outlet: Outlet
+    captions: CaptionStyle | None = None
+    texts: bool = True  # False leaves out words and captions: enough to play a whole recording
+    rate: Rate | None = None
+    hidden: frozenset[str] = frozenset()
+
+
+def target_of(sheet: Sheet, edition: Edition, outlets: Mapping[str, Outlet] = OUTLETS, texts: bool = True) -> Target:
+    """The target of an edition of a sheet. Raises CoreError when its outlet is not among ``outlets``."""
+    where = outlets.get(edition.outlet)
+    if where is None:
+        raise CoreError("The outlet of this edition was deleted. Choose another one for it, or remove the edition.")
+    style = caption_style(sheet.captions) if sheet.captions and edition.dressing != "plain" else None
+    return Target(where, style, texts, edition.rate, frozenset(edition.hidden))

@@ -1,0 +1,332 @@
+"""Drawing the frames of a plan: layers over one another, in planes of 4:2:0."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import cv2
+import numpy as np
+from numpy.typing import NDArray
+
+from hovvet.core.media.frames import Picker
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.process import MediaError
+from hovvet.core.plan.model import (
+    Blur,
+    Crop,
+    Fill,
+    PictureLayer,
+    PlaceKnot,
+    Plan,
+    Video,
+    place_at,
+    source_frame,
+    value_at,
+)
+from hovvet.core.render.colour import yuv_of
+from hovvet.core.time import Rate
+
+Plane = NDArray[Any]  # of uint8
+Planes = tuple[Plane, Plane, Plane]
+_PICKERS = 2  # decoders for one file: both sides of a crossfade may show it
+_CHROMA_SIGMA = 0.5  # of the luma's, for planes of half the size
+
+
+@dataclass(frozen=True)
+class Original:
+    """The file a recording was brought in as. ``digest`` tells its bytes from others."""
+
+    path: Path
+    media: MediaInfo
+    digest: str = ""
+
+
+class Frame:
+    """A picture of 4:2:0 planes in one buffer, as the encoder takes it."""
+
+    def __init__(self, width: int, height: int) -> None:
+        self.buffer = np.zeros((height * 3 // 2, width), np.uint8)
+        flat = self.buffer.reshape(-1)
+        size, quarter = width * height, width * height // 4
+        self.planes: Planes = (
+            flat[:size].reshape(height, width),
+            flat[size : size + quarter].reshape(height // 2, width // 2),
+            flat[size + quarter :].reshape(height // 2, width // 2),
+        )
+
+
+class Compositor:
+    """Draws the layers of a plan, frame by frame; forwards is cheap."""
+
+    def __init__(self, plan: Plan, originals: Mapping[str, Original]) -> None:
+        self._plan = plan
+        self._sources = _Sources(plan.rate, originals)
+        self._base, self._over = Frame(plan.width, plan.height), Frame(plan.width, plan.height)
+        self._drawn: object = None
+
+    def frame(self, n: int) -> Planes:
+        """The picture of output frame ``n``, without its texts. It is drawn over by the next one."""
+        shown = self._visible(n)
+        state = tuple(self._state(layer, n) for layer in shown)
+        if state != self._drawn:
+            self._drawn = None
+            if not shown or not self._covers(shown[0], n):
+                _fill(self._base.planes, self._plan.ground)
+            for layer in shown:
+                self._lay(layer, n)
+            self._drawn = state
+        return self._base.planes
+
+    def close(self) -> None:
+        """Let go of all files."""
+        self._sources.close()
+
+    def _visible(self, n: int) -> list[PictureLayer]:
+        """The layers of a frame from the topmost that covers all upwards."""
+        shown: list[PictureLayer] = []
+        for layer in self._plan.picture:
+            if layer.first <= n < layer.last and value_at(layer.opacity, n) > 0:
+                if self._covers(layer, n):
+                    shown = []
+                shown.append(layer)
+        return shown
+
+    def _covers(self, layer: PictureLayer, n: int) -> bool:
+        """Whether nothing behind a layer is seen."""
+        if value_at(layer.opacity, n) < 1:
+            return False
+        if isinstance(layer.source, Fill) or layer.backdrop is not None:
+            return True
+        assert layer.crop
+        box = _box(place_at(layer.place, n), layer.crop, self._plan.width, self._plan.height)
+        return box == (0, 0, self._plan.width, self._plan.height) and not place_at(layer.place, n).turn
+
+    def _state(self, layer: PictureLayer, n: int) -> object:
+        source = layer.source
+        what = source_frame(source.knots, n) if isinstance(source, Video) else None
+        moving = len(layer.place) > 1 or len(layer.opacity) > 0
+        where = (place_at(layer.place, n), value_at(layer.opacity, n)) if moving and layer.place else ()
+        return id(layer), what, where, value_at(layer.opacity, n)
+
+    def _lay(self, layer: PictureLayer, n: int) -> None:
+        opacity = value_at(layer.opacity, n)
+        base = self._base.planes
+        if isinstance(layer.source, Fill):
+            if opacity >= 1:
+                _fill(base, layer.source.colour)
+            else:
+                _fill(self._over.planes, layer.source.colour)
+                _blend(base, self._over.planes, opacity)
+            return
+        if opacity >= 1:
+            self._draw(layer, n, base)
+        else:
+            target = self._over.planes
+            if layer.backdrop is None:
+                for plane, own in zip(target, base, strict=True):
+                    np.copyto(plane, own)
+            self._draw(layer, n, target)
+            _blend(base, target, opacity)
+
+    def _draw(self, layer: PictureLayer, n: int, target: Planes) -> None:
+        """Draw a layer at full strength."""
+        crop, place = layer.crop, place_at(layer.place, n)
+        assert crop and not isinstance(layer.source, Fill)
+        plan = self._plan
+        box = _box(place, crop, plan.width, plan.height, clip=False)
+        frame = source_frame(layer.source.knots, n)
+        media = layer.source.media
+        moving = len(layer.place) > 1 or place.turn != 0
+        if moving:
+            if layer.backdrop is not None:
+                self._backdrop(layer, media, frame, target, None)
+            source = self._sources.cropped(media, frame, crop)
+            for k, (plane, own) in enumerate(zip(target, source, strict=True)):
+                _warp(plane, own, place, crop, 1 if k == 0 else 2)
+            return
+        picture = self._sources.scaled(media, frame, crop, box[2], box[3])
+        if layer.backdrop is not None:
+            self._backdrop(layer, media, frame, target, (picture, crop, box))
+        _put(target, picture, box)
+
+    def _backdrop(
+        self, layer: PictureLayer, media: str, frame: int, target: Planes, front: "tuple[Planes, Crop, _Box] | None"
+    ) -> None:
+        """Draw what is behind a layer; what ``front`` covers may be left as it is."""
+        backdrop = layer.backdrop
+        if backdrop is None:
+            return
+        if not isinstance(backdrop, Blur):
+            _fill(target, backdrop.colour)
+            return
+        if front is not None and front[1].x <= backdrop.crop.x and front[1].y <= backdrop.crop.y:
+            own = _inside(front[0], front[1], backdrop.crop)  # the smaller picture is there already
+        else:
+            own = self._sources.cropped(media, frame, backdrop.crop)
+        for k, (plane, source) in enumerate(zip(target, own, strict=True)):
+            part = 1 if k == 0 else 2
+            size = (backdrop.width // part, backdrop.height // part)
+            small = cv2.resize(source, size, interpolation=cv2.INTER_AREA)
+            sigma = backdrop.sigma * (1 if k == 0 else _CHROMA_SIGMA)
+            reach = 2 * int(2 * sigma + 0.5) + 1
+            soft = cv2.GaussianBlur(small, (reach, reach), sigma, borderType=cv2.BORDER_REPLICATE)
+            _enlarge(plane, soft, front[2] if front else None, part)
+
+
+_Box = tuple[int, int, int, int]  # x, y, width, height
+
+
+def _box(place: PlaceKnot, crop: Crop, width: int, height: int, clip: bool = True) -> _Box:
+    """The even rectangle that a layer that is not turned covers; ``clip`` to the output."""
+    high = place.width * crop.height / crop.width
+    x0, x1 = (_even(place.x + side * place.width / 2) for side in (-1, 1))
+    y0, y1 = (_even(place.y + side * high / 2) for side in (-1, 1))
+    if clip:
+        x0, y0, x1, y1 = max(x0, 0), max(y0, 0), min(x1, width), min(y1, height)
+    return x0, y0, max(x1 - x0, 2), max(y1 - y0, 2)
+
+
+def _even(value: float) -> int:
+    return int(np.floor(value / 2 + 0.5)) * 2
+
+
+def _fill(planes: Planes, colour: str) -> None:
+    for plane, value in zip(planes, yuv_of(colour), strict=True):
+        plane[:] = value
+
+
+def _blend(base: Planes, over: Planes, opacity: float) -> None:
+    for below, above in zip(base, over, strict=True):
+        cv2.addWeighted(above, opacity, below, 1 - opacity, 0, dst=below)
+
+
+def _put(target: Planes, picture: Planes, box: _Box) -> None:
+    """Copy a picture to its box, as far as that is inside."""
+    for k, (plane, own) in enumerate(zip(target, picture, strict=True)):
+        part = 1 if k == 0 else 2
+        x, y = box[0] // part, box[1] // part
+        height, width = own.shape
+        x0, y0, x1, y1 = max(x, 0), max(y, 0), min(x + width, plane.shape[1]), min(y + height, plane.shape[0])
+        if x0 < x1 and y0 < y1:
+            plane[y0:y1, x0:x1] = own[y0 - y : y1 - y, x0 - x : x1 - x]
+
+
+def _inside(picture: Planes, whole: Crop, part: Crop) -> Planes:
+    """Of a scaled picture of ``whole`` the part that shows ``part``."""
+    made = []
+    for plane in picture:
+        fx, fy = plane.shape[1] / whole.width, plane.shape[0] / whole.height
+        x0, y0 = round((part.x - whole.x) * fx), round((part.y - whole.y) * fy)
+        made.append(plane[y0 : y0 + max(round(part.height * fy), 1), x0 : x0 + max(round(part.width * fx), 1)])
+    return made[0], made[1], made[2]
+
+
+def _enlarge(plane: Plane, small: Plane, front: _Box | None, part: int) -> None:
+    """Enlarge a small picture to the whole plane; where the front covers its full width, only above and below it."""
+    height, width = plane.shape
+    times = height // small.shape[0]
+    if front is None or front[0] > 0 or front[0] + front[2] < width * part or times * small.shape[0] < height:
+        cv2.resize(small, (width, height), dst=plane, interpolation=cv2.INTER_LINEAR)
+        return
+    # Whole lines of the small picture become whole bands, with one more line than is seen to lean on.
+    above, below = front[1] // part, height - (front[1] + front[3]) // part
+    if above > 0:
+        lines = min(-(-above // times) + 1, small.shape[0])
+        plane[:above] = cv2.resize(small[:lines], (width, lines * times), interpolation=cv2.INTER_LINEAR)[:above]
+    if below > 0:
+        lines = min(-(-below // times) + 1, small.shape[0])
+        plane[-below:] = cv2.resize(small[-lines:], (width, lines * times), interpolation=cv2.INTER_LINEAR)[-below:]
+
+
+def _warp(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int) -> None:
+    """Draw a source plane at a place of any size and turn, to a fraction of a pixel."""
+    scale = place.width / crop.width
+    turn = np.deg2rad(place.turn)
+    cos, sin = float(np.cos(turn)) * scale, float(np.sin(turn)) * scale
+    # Centres of pixels: a plane of half the size has its first centre at half a pixel of its own.
+    cx, cy = crop.width / 2 / part - 0.5, crop.height / 2 / part - 0.5
+    x, y = place.x / part - 0.5, place.y / part - 0.5
+    matrix = np.array([[cos, -sin, x - cos * cx + sin * cy], [sin, cos, y - sin * cx - cos * cy]])
+    size = (plane.shape[1], plane.shape[0])
+    cv2.warpAffine(source, matrix, size, dst=plane, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_TRANSPARENT)
+
+
+class _Sources:
+    """The files of a plan, decoded."""
+
+    def __init__(self, rate: Rate, originals: Mapping[str, Original]) -> None:
+        self._rate, self._originals = rate, originals
+        self._pickers: dict[str, list[Picker]] = {}
+
+    def close(self) -> None:
+        for pickers in self._pickers.values():
+            for picker in pickers:
+                picker.close()
+
+    def scaled(self, media: str, place: int, crop: Crop, width: int, height: int) -> Planes:
+        """A part of a frame at a size."""
+        shown = self._originals[media].media
+        if crop == Crop(x=0, y=0, width=shown.width, height=shown.height):
+            turned = shown.rotation in (90, 270)
+            size = (height, width) if turned else (width, height)
+            return _turned(_reformatted(self._frame(media, place), *size), shown.rotation)
+        planes = self.cropped(media, place, crop)
+        grows = width > crop.width
+        return tuple(  # type: ignore[return-value]
+            cv2.resize(
+                plane,
+                (width, height) if k == 0 else (width // 2, height // 2),
+                interpolation=cv2.INTER_CUBIC if grows else cv2.INTER_AREA,
+            )
+            for k, plane in enumerate(planes)
+        )
+
+    def cropped(self, media: str, place: int, crop: Crop) -> Planes:
+        """A part of a frame as it is."""
+        shown = self._originals[media].media
+        width, height = shown.width - shown.width % 2, shown.height - shown.height % 2
+        turned = shown.rotation in (90, 270)
+        frame = _reformatted(self._frame(media, place), *((height, width) if turned else (width, height)))
+        planes = _turned(frame, shown.rotation)
+        return tuple(  # type: ignore[return-value]
+            plane[
+                crop.y // part : (crop.y + crop.height) // part,
+                crop.x // part : (crop.x + crop.width) // part,
+            ]
+            for plane, part in zip(planes, (1, 2, 2), strict=True)
+        )
+
+    def _frame(self, media: str, place: int) -> Any:
+        """A decoded frame, by the decoder that comes to it soonest."""
+        if media not in self._originals:
+            raise MediaError(
+                "A recording that this clip shows is gone. Take its words out, or bring it in again.", media
+            )
+        pickers = self._pickers.setdefault(media, [])
+        ready = next((each for each in pickers if each.reaches(place)), None)
+        if ready is None:
+            ready = Picker(self._originals[media].path, self._rate) if len(pickers) < _PICKERS else pickers.pop(0)
+            pickers.append(ready)
+        return ready.at(place)
+
+
+def _reformatted(frame: Any, width: int, height: int) -> Planes:
+    """A frame as 8-bit 4:2:0 of a size."""
+    if frame.format.name != "yuv420p" or (frame.width, frame.height) != (width, height):
+        frame = frame.reformat(width, height, format="yuv420p", interpolation="BICUBIC")
+    return tuple(_plane(plane) for plane in frame.planes)  # type: ignore[return-value]
+
+
+def _plane(plane: Any) -> Plane:
+    """A plane without its padding; the frame's own memory."""
+    lines = np.frombuffer(plane, np.uint8)[: plane.line_size * plane.height]
+    return lines.reshape(plane.height, plane.line_size)[:, : plane.width]
+
+
+def _turned(planes: Planes, rotation: int) -> Planes:
+    """The planes as shown: turned clockwise by so many degrees."""
+    quarters = rotation // 90 % 4
+    if not quarters:
+        return planes
+    return tuple(np.ascontiguousarray(np.rot90(plane, -quarters)) for plane in planes)  # type: ignore[return-value]

@@ -1,0 +1,153 @@
+"""What a person asks for on a sheet, in words and places, and the edit that it comes to on the sheet as it is."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents import Content
+from hovvet.core.sheet.edits import Batch, Edit, EditError, PutLayer
+from hovvet.core.sheet.model import Layer, Sheet, Span, WordRef
+from hovvet.core.sheet.moving import LONGEST_GAP, Steps, fresh_names, gap, move_words, put_in
+from hovvet.core.sheet.starting import passage
+from hovvet.core.sheet.trimming import Edge, trimmed_by_frames, trimmed_to_sentence, trimmed_to_word
+from hovvet.core.sheet.value import Name, Value
+from hovvet.core.time import Rate
+from hovvet.core.words.transcript import Transcript
+
+
+class Move(Value):
+    """Words to stand elsewhere: ``first`` to ``last`` before another one, or at the end (None); with ``repeat`` in
+    both places."""
+
+    ask: Literal["move"] = "move"
+    first: WordRef
+    last: WordRef
+    before: WordRef | None
+    repeat: bool = False
+
+
+class AddWords(Value):
+    """Words of a recording, by id, to stand before a word of the sheet, or at the end (None)."""
+
+    ask: Literal["add_words"] = "add_words"
+    recording: Name
+    first: int
+    last: int
+    before: WordRef | None
+
+
+class AddGap(Value):
+    """Seconds of nothing but background, before a word or at the end (None)."""
+
+    ask: Literal["add_gap"] = "add_gap"
+    seconds: float
+    before: WordRef | None
+
+
+class SplitBefore(Value):
+    """Make a piece begin with this word."""
+
+    ask: Literal["split"] = "split"
+    word: WordRef
+
+
+class Trim(Value):
+    """Let a piece begin (or end) with a word of its recording, so many frames later, or where the sentence does."""
+
+    ask: Literal["trim"] = "trim"
+    piece: Name
+    edge: Edge
+    word: int | None = None
+    frames: Annotated[int, Field(ge=-10_000, le=10_000)] = 0
+    sentence: bool = False
+
+
+class Lay(Value):
+    """Lay something over the words ``first`` to ``last``, or over the whole clip (None). ``layer`` names one that is there
+    already: it is laid anew. A kind that stands alone takes the place of what it would cover."""
+
+    ask: Literal["lay"] = "lay"
+    content: Content
+    layer: Name | None = None
+    first: WordRef | None = None
+    last: WordRef | None = None
+
+
+Ask = Annotated[Move | AddWords | AddGap | SplitBefore | Trim | Lay, Field(discriminator="ask")]
+
+
+@dataclass(frozen=True)
+class Around:
+    """What has to be known to answer: the transcripts and the desks (whose cuts come along) by recording, and the rate."""
+
+    transcripts: Mapping[str, Transcript]
+    rate: Rate
+    desks: Mapping[str, Sheet]
+
+
+def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
+    """The edit that does what is asked for. Raises EditError when it cannot be done on this sheet."""
+    match ask:
+        case Move():
+            return move_words(sheet, around.transcripts, ask.first, ask.last, ask.before, ask.repeat)
+        case AddWords():
+            if ask.recording not in around.transcripts:
+                raise EditError("That recording is not there, or not ready yet.")
+            transcript, desk = around.transcripts[ask.recording], around.desks[ask.recording]
+            return put_in(sheet, around.transcripts, (passage(desk, transcript, ask.first, ask.last),), ask.before)
+        case AddGap():
+            return put_in(sheet, around.transcripts, (gap(ask.seconds),), ask.before)
+        case SplitBefore():
+            steps = Steps(sheet, around.transcripts)
+            steps.split_before(ask.word)
+            return Batch(edits=tuple(steps.edits))
+        case Trim():
+            return _trim(ask, sheet, around)
+        case Lay():
+            return _lay(ask, sheet, around)
+
+
+def _trim(ask: Trim, sheet: Sheet, around: Around) -> Edit:
+    piece = next((each for each in sheet.pieces if each.id == ask.piece), None)
+    if piece is None:
+        raise EditError("That piece is no longer on the sheet.", f"no piece {ask.piece!r}")
+    if piece.recording is None:
+        return trimmed_by_frames(piece, ask.edge, ask.frames, around.rate, LONGEST_GAP)
+    transcript = around.transcripts.get(piece.recording)
+    if transcript is None:
+        raise EditError("The recording of this piece is gone, so it cannot be trimmed.")
+    if ask.word is not None:
+        return trimmed_to_word(piece, ask.edge, ask.word, transcript)
+    if ask.sentence:
+        return trimmed_to_sentence(piece, ask.edge, transcript)
+    return trimmed_by_frames(piece, ask.edge, ask.frames, around.rate, transcript.duration)
+
+
+def _lay(ask: Lay, sheet: Sheet, around: Around) -> Edit:
+    steps = Steps(sheet, around.transcripts)
+    own = next((each for each in sheet.layers if each.id == ask.layer), None)
+    if ask.layer is not None and own is None:
+        raise EditError("That is no longer on the sheet.", f"no layer {ask.layer!r}")
+    span = own.span if own else Span()
+    if ask.first is not None:
+        span = steps.places.over(ask.first, ask.last or ask.first)
+    layer = ask.layer or _covered(ask, span, sheet, steps) or next(iter(fresh_names(sheet, "l")))
+    return PutLayer(layer=Layer(id=layer, span=span, content=ask.content))
+
+
+def _covered(ask: Lay, span: Span, sheet: Sheet, steps: Steps) -> str | None:
+    """A layer of the same kind over the very same words, of which there can be only one."""
+    if not ask.content.alone:
+        return None
+    for layer in sheet.layers:
+        if layer.content.kind == ask.content.kind and _same(layer.span, span, steps):
+            return layer.id
+    return None
+
+
+def _same(one: Span, two: Span, steps: Steps) -> bool:
+    if one.is_whole or two.is_whole:
+        return one.is_whole and two.is_whole
+    return steps.places.covered(one) == steps.places.covered(two)

@@ -1,0 +1,18 @@
+"""The kinds of content. A new one is a module here, a line in ``Content``, and a module in ``core/plan/contents``."""
+
+from typing import Annotated, Any, get_args
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents import base
+from hovvet.core.sheet.contents.ends import Ends
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.hold import Hold
+from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.marker import Marker
+from hovvet.core.sheet.contents.speed import Speed
+
+Content = Annotated[Framing | Speed | Hold | Join | Ends | Marker, Field(discriminator="kind")]
+
+_kinds: tuple[Any, ...] = get_args(get_args(Content)[0])
+KINDS: dict[str, type[base.Content]] = {kind.model_fields["kind"].default: kind for kind in _kinds}

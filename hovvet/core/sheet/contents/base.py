@@ -1,0 +1,20 @@
+"""What every kind of content has."""
+
+from typing import ClassVar, Literal
+
+from hovvet.core.sheet.value import Value
+
+Lane = Literal["picture", "screen", "sound", "text"]
+
+
+class Content(Value):
+    """Something laid over words. ``lane`` is where it is drawn beside them; ``alone``, whether there can be only one
+    of its kind over the same words; ``title``, what the kind is called."""
+
+    lane: ClassVar[Lane]
+    alone: ClassVar[bool] = True
+    title: ClassVar[str]
+
+    def label(self) -> str:
+        """What it is, in a few words, for its bar and for the list of changes."""
+        return self.title

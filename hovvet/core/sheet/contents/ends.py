@@ -1,0 +1,26 @@
+"""How the clip begins and ends."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.value import Colour
+
+LONGEST_FADE = 5.0  # seconds
+
+
+class Ends(Content):
+    """Picture and sound fade in from a ``colour`` at the beginning of the clip, and out to it at the end, in seconds."""
+
+    kind: Literal["ends"] = "ends"
+    fade_in: Annotated[float, Field(ge=0, le=LONGEST_FADE, title="Fade in, seconds")] = 0.0
+    fade_out: Annotated[float, Field(ge=0, le=LONGEST_FADE, title="Fade out, seconds")] = 0.5
+    colour: Annotated[Colour, Field(title="Colour")] = "#000000"
+
+    lane: ClassVar[Lane] = "picture"
+    title: ClassVar[str] = "Fades"
+
+    def label(self) -> str:
+        """The lengths of both."""
+        return f"Fade in {self.fade_in:g} s, out {self.fade_out:g} s"

@@ -1,0 +1,25 @@
+"""A frame that is held."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+
+SHORTEST_HOLD, LONGEST_HOLD = 0.1, 20.0  # seconds
+
+
+class Hold(Content):
+    """The frame at which its first word begins is held for ``seconds`` before that word is said, in silence or with the
+    sound of the room."""
+
+    kind: Literal["hold"] = "hold"
+    seconds: Annotated[float, Field(ge=SHORTEST_HOLD, le=LONGEST_HOLD, title="Seconds")] = 1.0
+    sound: Annotated[Literal["silence", "room"], Field(title="Sound")] = "room"
+
+    lane: ClassVar[Lane] = "picture"
+    title: ClassVar[str] = "Hold"
+
+    def label(self) -> str:
+        """How long."""
+        return f"Hold {self.seconds:g} s"

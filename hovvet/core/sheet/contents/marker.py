@@ -1,0 +1,25 @@
+"""A note at words."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+
+Sort = Literal["note", "question", "to do", "good"]
+
+
+class Marker(Content):
+    """A ``note`` of the person's own, and what ``sort`` it is."""
+
+    kind: Literal["marker"] = "marker"
+    note: Annotated[str, Field(max_length=2_000, title="Note")] = ""
+    sort: Annotated[Sort, Field(title="What it is")] = "note"
+
+    lane: ClassVar[Lane] = "text"
+    alone: ClassVar[bool] = False
+    title: ClassVar[str] = "Marker"
+
+    def label(self) -> str:
+        """The note, or its sort while there is none."""
+        return self.note[:60] or self.sort.capitalize()

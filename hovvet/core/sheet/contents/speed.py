@@ -1,0 +1,27 @@
+"""A stretch of speech, faster or slower."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+
+SLOWEST, FASTEST = 0.25, 4.0
+LONGEST_RAMP = 2.0  # seconds of the recording
+
+
+class Speed(Content):
+    """Played at ``rate`` times its speed, reached and left over ``ramp`` seconds of the recording, eased; its sound
+    stretched with its pitch kept, or muted."""
+
+    kind: Literal["speed"] = "speed"
+    rate: Annotated[float, Field(ge=SLOWEST, le=FASTEST, title="Times its speed")] = 1.5
+    ramp: Annotated[float, Field(ge=0, le=LONGEST_RAMP, title="Eased in and out, seconds")] = 0.3
+    sound: Annotated[Literal["stretched", "muted"], Field(title="Sound")] = "stretched"
+
+    lane: ClassVar[Lane] = "picture"
+    title: ClassVar[str] = "Speed"
+
+    def label(self) -> str:
+        """The rate, and whether it is heard."""
+        return f"Speed {self.rate:g}x" + (", muted" if self.sound == "muted" else "")

@@ -1,0 +1,147 @@
+"""Where things stand on a sheet: its words in order, and what of them a span lies over.
+
+Nothing here is kept: a span names stretches of speech and is looked up anew in the sheet as it is. So a layer travels
+with its words, shrinks when some are cut, sleeps when all are, and wakes when they come back.
+"""
+
+from bisect import bisect_left
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from hovvet.core.plan.kept import piece_words
+from hovvet.core.sheet.edits import EditError
+from hovvet.core.sheet.model import Piece, Run, Sheet, Span, WordRef
+from hovvet.core.words.transcript import Transcript, Word
+
+
+@dataclass(frozen=True)
+class Stand:
+    """A word on the sheet (None: a gap), kept or struck."""
+
+    piece: Piece
+    word: Word | None
+    kept: bool
+
+    @property
+    def start(self) -> float:
+        """Seconds of its recording."""
+        return self.word.start if self.word else self.piece.start
+
+    @property
+    def end(self) -> float:
+        """Seconds of its recording."""
+        return self.word.end if self.word else self.piece.end
+
+    @property
+    def ref(self) -> WordRef:
+        """What names it."""
+        return WordRef(origin=self.piece.origin, word=self.word.id if self.word else None)
+
+
+class Places:
+    """All that stands on a sheet, in order. ``transcripts`` by recording; those of missing recordings may be left out.
+
+    Looked up when first asked for: a desk of 20,000 words is edited without.
+    """
+
+    def __init__(self, sheet: Sheet, transcripts: Mapping[str, Transcript]) -> None:
+        self._sheet, self._transcripts = sheet, transcripts
+
+    @cached_property
+    def stands(self) -> list[Stand]:
+        """All words and gaps."""
+        stands: list[Stand] = []
+        for piece in self._sheet.pieces:
+            struck = frozenset(word for cut in piece.word_cuts for word in cut.words)
+            words: Sequence[Word | None] = (None,)
+            if piece.recording is not None:
+                transcript = self._transcripts.get(piece.recording)
+                words = piece_words(transcript, piece) if transcript else ()
+            stands += [Stand(piece, word, word is None or word.id not in struck) for word in words]
+        return stands
+
+    @cached_property
+    def _by_origin(self) -> dict[str, list[tuple[float, int]]]:
+        """(middle in seconds, place) of what stands there of an origin, in order of time."""
+        found: dict[str, list[tuple[float, int]]] = {}
+        for place, stand in enumerate(self.stands):
+            found.setdefault(stand.piece.origin, []).append(((stand.start + stand.end) / 2, place))
+        for own in found.values():
+            own.sort()
+        return found
+
+    @cached_property
+    def _place(self) -> dict[tuple[str, int | None], int]:
+        found: dict[tuple[str, int | None], int] = {}
+        for place, stand in enumerate(self.stands):
+            found.setdefault((stand.piece.origin, stand.word.id if stand.word else None), place)
+        return found
+
+    def find(self, ref: WordRef) -> int:
+        """The place of a word. Raises EditError when it is not on the sheet (any more)."""
+        place = self._place.get((ref.origin, ref.word))
+        if place is None:
+            raise EditError("Those words are no longer on the sheet. Select them again.", f"no {ref!r}")
+        return place
+
+    def over(self, first: WordRef, last: WordRef) -> Span:
+        """The span that lies over the words from one to another, in either order."""
+        a, b = sorted((self.find(first), self.find(last)))
+        runs: list[Run] = []
+        for place in range(a, b + 1):
+            start, end = self.reach(place)
+            origin = self.stands[place].piece.origin
+            if runs and runs[-1].origin == origin and runs[-1].end == start:
+                runs[-1] = Run(origin=origin, start=runs[-1].start, end=end)
+            else:
+                runs.append(Run(origin=origin, start=start, end=end))
+        return Span(runs=tuple(runs))
+
+    def reach(self, place: int) -> tuple[float, float]:
+        """From half-way between a word and the one before to half-way to the one after."""
+        stand = self.stands[place]
+        before, after = self._beside(place, -1), self._beside(place, 1)
+        start = (before.end + stand.start) / 2 if before else min(stand.piece.start, stand.start)
+        end = (stand.end + after.start) / 2 if after else max(stand.piece.end, stand.end)
+        return start, end
+
+    def _beside(self, place: int, step: int) -> Stand | None:
+        """The word next to one in its own piece."""
+        other = place + step
+        if 0 <= other < len(self.stands) and self.stands[other].piece is self.stands[place].piece:
+            return self.stands[other]
+        return None
+
+    def covered(self, span: Span) -> tuple[int, int] | None:
+        """The first and last place that a span lies over, struck ones included; None when nothing of it is left.
+
+        Of words that were moved apart the larger part counts; a few others put between its words are taken in.
+        """
+        if span.is_whole:
+            return (0, len(self.stands) - 1) if self.stands else None
+        groups: list[tuple[int, int, int]] = []  # first place, last place, words of the span in it
+        for place in sorted({place for run in span.runs for place in self._in_run(run)}):
+            if groups:
+                first, last, count = groups[-1]
+                if place - last - 1 < count or place == last + 1:
+                    groups[-1] = (first, place, count + 1)
+                    continue
+            groups.append((place, place, 1))
+        if not groups:
+            return None
+        first, last, _ = max(groups, key=lambda group: (group[2], -group[0]))
+        return first, last
+
+    def _in_run(self, run: Run) -> list[int]:
+        own = self._by_origin.get(run.origin, [])
+        a, b = bisect_left(own, (run.start, -1)), bisect_left(own, (run.end, -1))
+        return [place for _, place in own[a:b]]
+
+    def kept(self, span: Span) -> tuple[int, int] | None:
+        """The first and last place of a span that is kept; None while it sleeps."""
+        reach = self.covered(span)
+        if reach is None:
+            return None
+        places = [place for place in range(reach[0], reach[1] + 1) if self.stands[place].kept]
+        return (places[0], places[-1]) if places else None

@@ -1,0 +1,52 @@
+"""Reading sheets and edits as they were written by earlier releases: one function for each version."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from hovvet.core.sheet.model import FIRST_EDITION, VERSION, Sheet
+
+_Stored = dict[str, Any]
+
+
+def read_sheet(stored: _Stored) -> Sheet:
+    """A stored sheet of any version. Raises pydantic's ValidationError for what is none."""
+    version = stored.get("version", 1)
+    while version in _UPGRADES and version < VERSION:
+        stored = _UPGRADES[version](stored)
+        version = stored["version"]
+    return Sheet.model_validate(stored)
+
+
+def read_edit(stored: _Stored) -> _Stored:
+    """A stored edit of any release, as it would be written today."""
+    if stored.get("type") == "batch":
+        return stored | {"edits": [read_edit(each) for each in stored["edits"]]}
+    if stored.get("type") == "set_outlet":
+        return {"type": "put_edition", "edition": {"id": FIRST_EDITION.id, "outlet": stored["outlet"]}}
+    return stored
+
+
+def _from_1(sheet: _Stored) -> _Stored:
+    """Version 1 was made for one outlet, and had no layers."""
+    outlet = sheet.get("outlet", FIRST_EDITION.outlet)
+    kept = {key: value for key, value in sheet.items() if key != "outlet"}
+    pieces = _with_origins(sheet.get("pieces", ()))
+    return kept | {"version": 2, "pieces": pieces, "editions": [{"id": FIRST_EDITION.id, "outlet": outlet}]}
+
+
+def _with_origins(pieces: Sequence[_Stored]) -> list[_Stored]:
+    """Pieces of one recording that have nothing in common were split from one another; what is there twice is a copy."""
+    made: list[_Stored] = []
+    for piece in pieces:
+        taken = {
+            each["origin"]
+            for each in made
+            if each["recording"] != piece["recording"]
+            or max(each["start"], piece["start"]) < min(each["end"], piece["end"])
+        }
+        origin = next((each["origin"] for each in made if each["origin"] not in taken), piece["id"])
+        made.append(piece | {"origin": origin})
+    return made
+
+
+_UPGRADES = {1: _from_1}

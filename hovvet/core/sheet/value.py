@@ -1,0 +1,14 @@
+"""What all parts of a sheet are made of: small values that never change."""
+
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field
+
+Name = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[\w.-]+$")]
+Colour = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
+
+
+class Value(BaseModel):
+    """A value: compared by what it holds, never changed, with nothing in it that it does not know."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid")
