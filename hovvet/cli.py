@@ -5,7 +5,7 @@ import json
 import sys
 import tempfile
 from collections.abc import Iterator, Sequence
-from contextlib import contextmanager
+from contextlib import ExitStack, contextmanager
 from pathlib import Path
 from typing import get_args
 
@@ -25,11 +25,17 @@ from hovvet.core.media.ffmpeg import Progress
 from hovvet.core.media.intake import Intake, take_in
 from hovvet.core.media.wav import open_wav, read_wav
 from hovvet.core.media.working import loudness
-from hovvet.core.plan.compile import Edition, Source, compile
+from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import Outlet, outlet
-from hovvet.core.render.export import Original, export
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target, target_of
+from hovvet.core.render.cache import ChunkCache
+from hovvet.core.render.compositor import Original
+from hovvet.core.render.export import Folders, export, file_digest
+from hovvet.core.render.output import KINDS, QUALITIES, Output, encoding_of
 from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet
+from hovvet.core.sheet.upgrade import read_sheet
 from hovvet.core.sound.silence import Levels, Sound, levels
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import SweepSettings
@@ -93,7 +99,27 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--srt", type=Path, metavar="out.srt")
     command.add_argument("--transcript", type=Path, metavar="words.json", help="use this instead of recognising")
     command.set_defaults(run=_clip)
+
+    command = commands.add_parser("render", help="export an edition of a sheet")
+    command.add_argument("sheet", type=Path, metavar="sheet.json")
+    command.add_argument(
+        "--media", type=_named, action="append", default=[], metavar="ID=FILE", help="of each recording"
+    )
+    command.add_argument("--words", type=_named, action="append", default=[], metavar="ID=FILE", help="its transcript")
+    command.add_argument("--edition", metavar="ID", help="the first, unless it is told")
+    command.add_argument("-o", dest="out", type=Path, required=True, metavar="out.mp4", help=f"or .{', .'.join(KINDS)}")
+    command.add_argument("--quality", choices=list(QUALITIES), default="good")
+    command.add_argument("--plan", type=Path, metavar="plan.json", help="write down what is seen and heard when")
+    command.add_argument("--cache", type=Path, metavar="DIR", help="keep what was drawn, for the next time")
+    command.set_defaults(run=_render)
     return parser
+
+
+def _named(text: str) -> tuple[str, Path]:
+    name, mark, path = text.partition("=")
+    if not (name and mark and path):
+        raise argparse.ArgumentTypeError(f"write it as ID=FILE; not {text!r}")
+    return name, Path(path)
 
 
 def _pauses(command: argparse.ArgumentParser) -> None:
@@ -146,6 +172,43 @@ def _clip(options: argparse.Namespace) -> None:
         _export(options, taken, where, style)
 
 
+def _render(options: argparse.Namespace) -> None:
+    kind = options.out.suffix.lower().lstrip(".")
+    if kind not in KINDS:
+        raise CoreError(f"{options.out} is no kind of file that can be made. Choose one of: {', '.join(KINDS)}.")
+    sheet, transcripts = _read_sheet(options.sheet), {name: _read(path) for name, path in options.words}
+    media = dict(options.media)
+    for recording in sheet.recordings:
+        if recording not in media:
+            raise CoreError(f"The sheet shows “{recording}”: say which file that is, with --media {recording}=FILE.")
+    edition = sheet.edition(options.edition)
+    if options.edition not in (None, edition.id):
+        raise CoreError(
+            f"There is no edition “{options.edition}”. There are: {', '.join(e.id for e in sheet.editions)}."
+        )
+    with ExitStack() as stack:
+        taken = {name: stack.enter_context(_taken_in(media[name])) for name in sheet.recordings}
+        sources, originals = {}, {}
+        for name, each in taken.items():
+            info = each.media
+            if info.has_sound:
+                info = info.model_copy(update={"lufs": loudness(each.path, info.duration)})
+            transcript = transcripts.get(name) or Transcript(duration=info.duration)
+            sources[name] = Source(transcript, info, Levels(levels(_sound(each), SPEECH_RATE)))
+            originals[name] = Original(each.path, info, file_digest(each.path))
+        target = target_of(sheet, edition)
+        plan = compile(sheet, sources, target)
+        if options.plan:
+            _write(options.plan, plan.model_dump_json(indent=1) + "\n")
+        output = Output(kind=kind, quality=options.quality)
+        folders = None
+        if options.cache:
+            (options.cache / "prepared").mkdir(parents=True, exist_ok=True)
+            folders = Folders(ChunkCache(options.cache / "chunks"), options.cache / "prepared")
+        encoding = encoding_of(output, target.outlet, plan.seconds)
+        export(plan, originals, options.out, _progress("exporting"), output, encoding, folders)
+
+
 def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: CaptionStyle | None) -> None:
     media = taken.media
     transcript = _read(options.transcript) if options.transcript else _recognised(taken)
@@ -161,7 +224,7 @@ def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: Ca
     if media.has_sound:
         media = media.model_copy(update={"lufs": loudness(taken.path, media.duration)})
     source = Source(transcript, media, Levels(levels(sound, SPEECH_RATE)))
-    plan = compile(sheet, {_RECORDING: source}, Edition(where, style))
+    plan = compile(sheet, {_RECORDING: source}, Target(where, style))
     export(plan, {_RECORDING: Original(taken.path, media)}, options.out, _progress("exporting"))
     if options.srt:
         options.srt.write_text(subtitles(plan, "srt"))
@@ -220,6 +283,13 @@ def _read(path: Path) -> Transcript:
         raise CoreError(
             f"{path} is not a transcript as written down in docs/formats.md: {where}: {first['msg']}"
         ) from None
+
+
+def _read_sheet(path: Path) -> Sheet:
+    try:
+        return read_sheet(json.loads(path.read_bytes()))
+    except (ValidationError, ValueError, AttributeError) as error:
+        raise CoreError(f"{path} is not a sheet as written down in docs/formats.md: {error}") from None
 
 
 def _write(path: Path, made: str) -> None:

@@ -7,21 +7,40 @@ from ninja import Router, Schema
 from hovvet.core.captions.style import FALLBACK_FILE, STYLES
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
-from hovvet.core.plan.outlets import OUTLETS, Outlet
+from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
+from hovvet.core.render.output import KINDS, LINES, LONGEST_LOOP, QUALITIES, SHORTEST_LOOP
+from hovvet.core.sheet.contents import KINDS as CONTENTS
+from hovvet.core.sheet.model import DRESSINGS, RATES, Dressing
+from hovvet.core.sheet.moving import USUAL_GAP
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import DEFAULT_KINDS
+from hovvet.core.time import Rate
 from hovvet.core.words.languages import LANGUAGES
 from hovvet.core.words.speakers import MOST_SPEAKERS
 from hovvet.core.words.transcript import COLOURS, DOUBTFUL, SPOKEN_FOR
+from hovvet.server.delivery.naming import PARTS, PATTERN
 
 router = Router(tags=["choices"])
 
 
 class Choices(Schema):
-    """``fonts`` are the files that captions need; ``doubtful`` the confidence under which a word is to be looked at;
+    """``contents`` are the kinds of content as JSON schemas, with their limits and defaults; ``name_parts`` what a pattern
+    for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from; ``loop_seconds``
+    the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the confidence under which a word is to be looked at;
     ``spoken_for`` how many seconds after its end a word is still the one that is heard."""
 
-    outlets: list[Outlet]
+    output_kinds: dict[str, str]
+    qualities: dict[str, str]
+    name_parts: dict[str, str]
+    name_pattern: str
+    contents: dict[str, dict[str, object]]
+    lines: list[int]
+    loop_seconds: tuple[float, float]
+    dressings: dict[Dressing, str]
+    rates: list[Rate]
+    outlet_fields: dict[str, object]
+    new_outlet: Outlet
+    usual_gap: float
     captions: dict[str, str]
     fonts: list[str]
     languages: dict[str, str]
@@ -40,7 +59,18 @@ class Choices(Schema):
 def choices(request: HttpRequest) -> Choices:
     """All that does not change while the server runs."""
     return Choices(
-        outlets=list(OUTLETS.values()),
+        output_kinds=KINDS,
+        qualities=QUALITIES,
+        name_parts=PARTS,
+        name_pattern=PATTERN,
+        lines=list(LINES),
+        loop_seconds=(SHORTEST_LOOP, LONGEST_LOOP),
+        dressings=DRESSINGS,
+        rates=list(RATES),
+        outlet_fields=Outlet.model_json_schema()["properties"],
+        new_outlet=NEW_OUTLET,
+        usual_gap=USUAL_GAP,
+        contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
         captions={style.key: style.name for style in STYLES.values()},
         fonts=[*(style.file for style in STYLES.values()), FALLBACK_FILE],
         languages=LANGUAGES,

@@ -1,43 +1,44 @@
 """Documents over HTTP: read, edit, correct, undo, redo, go back, make clips."""
 
 import uuid
-from collections.abc import Callable
 from datetime import datetime
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router, Schema
 
 from hovvet.core.plan.model import Plan
-from hovvet.core.plan.outlets import Outlet, outlet
-from hovvet.core.plan.shown import ShortPause, short_pauses, struck_words, uncut
+from hovvet.core.sheet.asking import Ask
+from hovvet.core.sheet.dressing import dressing_edit
 from hovvet.core.sheet.edits import Edit
-from hovvet.core.sheet.model import Sheet
-from hovvet.core.sheet.moving import WordRef, move_words
-from hovvet.core.sheet.rows import Row, rows
-from hovvet.core.words.corrections import Correction, difference
-from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
-from hovvet.core.words.transcript import Speaker, Word
+from hovvet.core.sheet.trimming import beyond
+from hovvet.core.words.corrections import Correction
+from hovvet.core.words.transcript import Word
 from hovvet.server.accounts.access import find
+from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed, document_out
 from hovvet.server.clips.documents import (
     Opened,
-    Stale,
     apply_edit,
     apply_made,
+    copy_clip,
     correct_now,
     correct_words,
     correction_to_undo,
     desk_of,
+    do_asked,
     documents,
     go_back,
     make_clip,
-    next_revision,
     opened,
     redo,
+    sheet_of,
     undo,
 )
 from hovvet.server.clips.history import story
 from hovvet.server.clips.models import Document
-from hovvet.server.clips.transcripts import Corrected, corrected_of, source_of, transcript_at
+from hovvet.server.clips.preparing import prepared_file
+from hovvet.server.jobs.running import cancel_jobs_of
+from hovvet.server.problems import Problem
+from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.models import Recording
 
 router = Router(tags=["documents"])
@@ -45,83 +46,44 @@ router = Router(tags=["documents"])
 _TOLD_AT_ONCE = 100  # changes of a history
 
 
-class WordsChange(Schema):
-    """What an edit did to the transcript: from the state ``before`` to ``now``. Words in ``come`` replace those of their id."""
+class Version(Schema):
+    """The version that something was asked on, and the edition that the page shows."""
 
-    before: int
-    now: int
-    gone: list[int]
-    come: list[Word]
-    paragraphs: list[Paragraph]
-    pauses: list[Pause] | None  # None when they are as before
-    speakers: list[Speaker]
-
-
-class DocumentOut(Schema):
-    """A document as it stands, compiled. A clip has its ``rows``; a desk has its transcript, and of that the words that
-    are cut (``struck``) and the pauses that are not whole (``short``, by their place among the pauses).
-
-    ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
-    ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
-    ``told`` is something the person should know.
-    """
-
-    id: uuid.UUID
-    recording: uuid.UUID
-    kind: Document.Kind
-    title: str
     version: int
-    sheet: Sheet
-    plan: Plan
-    seconds: float
-    uncut: float
-    outlet: Outlet
-    rows: list[Row]
-    struck: tuple[int, ...]
-    short: list[ShortPause]
-    newest: int
-    undoes: int | None
-    can_redo: bool
-    words_at: int
-    words: WordsChange | None
-    told: str
+    edition: str | None = None
 
 
-class Newer(Schema):
-    """The answer to an edit on a stale version: what happened, and the newer document."""
-
-    detail: str
-    document: DocumentOut
-
-
-class Change(Schema):
+class Change(Version):
     """An edit made on a version of the document."""
 
-    version: int
     edit: Edit
 
 
-class Correcting(Schema):
-    """A correction of the transcript, made on a version of the document."""
+class Asking(Version):
+    """What is asked for, on a version of the document."""
 
-    version: int
+    ask: Ask
+
+
+class Correcting(Version):
+    """A correction of the transcript of a recording, made on a version of the document; of a desk it is its own."""
+
     correction: Correction
+    recording: uuid.UUID | None = None
 
 
-class Version(Schema):
-    """The version that something was asked on."""
+class Beyond(Schema):
+    """The words of a recording just before a piece, and just after it: what could be taken in."""
 
-    version: int
+    before: list[Word]
+    after: list[Word]
 
 
-class Moving(Version):
-    """Words to stand elsewhere: ``first`` to ``last`` before another one, or at the end (None); with ``repeat`` in
-    both places."""
+class Dressing(Schema):
+    """Parts of a clip's dressing to lay onto other clips."""
 
-    first: WordRef
-    last: WordRef
-    before: WordRef | None
-    repeat: bool = False
+    parts: list[str] = Field(min_length=1, max_length=50)
+    onto: list[uuid.UUID] = Field(min_length=1, max_length=200)
 
 
 class Undoing(Version):
@@ -153,76 +115,6 @@ class ToldOut(Schema):
     current: bool
 
 
-def _words_change(document: Document, before: Corrected) -> WordsChange | None:
-    now = corrected_of(document.recording)
-    if now == before:
-        return None
-    transcript = transcript_at(document.recording, now)
-    earlier = transcript_at(document.recording, before)
-    gone, come = difference(earlier, transcript)
-    same = not gone and len(earlier.words) == len(transcript.words)
-    return WordsChange(
-        before=before or 0,
-        now=now or 0,
-        gone=list(gone),
-        come=list(come),
-        paragraphs=paragraphs(transcript.words),
-        pauses=None if same else pauses(transcript.words, transcript.duration),
-        speakers=transcript.cast(),
-    )
-
-
-def document_out(now: Opened, user_id: int | None, words: WordsChange | None = None) -> DocumentOut:
-    """A document as the page of a user takes it."""
-    document, sheet, plan = now.document, now.sheet, now.plan
-    source = source_of(document.recording)
-    transcript = source.transcript
-    clip = document.kind == Document.Kind.CLIP
-    made = rows(sheet, {str(document.recording_id): source}) if clip else []
-    gaps = [] if clip else pauses(transcript.words, transcript.duration)
-    return DocumentOut(
-        id=document.pk,
-        recording=document.recording_id,
-        kind=Document.Kind(document.kind),
-        title=document.title,
-        version=document.version,
-        sheet=sheet,
-        plan=plan,
-        seconds=plan.seconds,
-        uncut=uncut(sheet),
-        outlet=outlet(sheet.outlet),
-        rows=made,
-        struck=() if clip else struck_words(sheet),
-        short=short_pauses(gaps, plan),
-        newest=max(document.head_id or 0, corrected_of(document.recording) or 0),
-        undoes=_undoes(document, user_id),
-        can_redo=next_revision(document) is not None,
-        words_at=corrected_of(document.recording) or 0,
-        words=words,
-        told=now.told,
-    )
-
-
-def _undoes(document: Document, user_id: int | None) -> int | None:
-    if desk := correction_to_undo(document, user_id):
-        return desk.head_id
-    return document.head_id if document.head and document.head.parent_id else None
-
-
-Answer = tuple[int, DocumentOut | Newer]
-
-
-def changed(request: HttpRequest, document: Document, change: Callable[[], Opened]) -> Answer:
-    """Make a change and answer with what it led to; 409 with the newer document when it was made on a stale one."""
-    before = corrected_of(document.recording)
-    try:
-        after = change()
-        return 200, document_out(after, request.user.pk, _words_change(after.document, before))
-    except Stale:
-        fresh = document_out(opened(documents().get(pk=document.pk)), request.user.pk)
-        return 409, Newer(detail="This was changed elsewhere in the meantime.", document=fresh)
-
-
 def find_document(request: HttpRequest, document_id: uuid.UUID) -> Document:
     """A document of the asker's workspace."""
     return find(request, documents(), pk=document_id)
@@ -242,9 +134,56 @@ def create_clip(request: HttpRequest, recording_id: uuid.UUID, wanted: ClipWante
 
 
 @router.get("/{document_id}", response=DocumentOut)
-def read_document(request: HttpRequest, document_id: uuid.UUID) -> DocumentOut:
-    """One document."""
-    return document_out(opened(find_document(request, document_id)), request.user.pk)
+def read_document(request: HttpRequest, document_id: uuid.UUID, edition: str | None = None) -> DocumentOut:
+    """One document, compiled for one of its editions (the first, unless it is told)."""
+    return document_out(opened(find_document(request, document_id), edition), request.user.pk)
+
+
+@router.get("/{document_id}/editions/{edition}/plan", response={200: Plan, 304: None})
+def read_plan(request: HttpRequest, document_id: uuid.UUID, edition: str) -> HttpResponse:
+    """The plan of an edition; 304 when it is the one that the asker has (ETag)."""
+    now = opened(find_document(request, document_id), edition)
+    if now.edition.id != edition:
+        raise Problem(404, "There is no such edition.")
+    tag = f'"{now.plan.digest}"'
+    if request.headers.get("If-None-Match") == tag:
+        return HttpResponse(status=304)
+    return HttpResponse(now.plan.model_dump_json(), content_type="application/json", headers={"ETag": tag})
+
+
+@router.get("/{document_id}/sounds/{media}", response={200: None}, include_in_schema=False)
+def read_sound(request: HttpRequest, document_id: uuid.UUID, media: str) -> HttpResponseBase:
+    """A sound that was prepared for a clip."""
+    return ranged_file(request, prepared_file(find_document(request, document_id).workspace, media), "audio/wav")
+
+
+@router.get("/{document_id}/pieces/{piece}/beyond", response=Beyond)
+def read_beyond(request: HttpRequest, document_id: uuid.UUID, piece: str) -> Beyond:
+    """What stands in the recording on both sides of a piece."""
+    now = opened(find_document(request, document_id))
+    own = next((each for each in now.sheet.pieces if each.id == piece), None)
+    if own is None or own.recording not in now.sources.sources:
+        raise Problem(404, "That piece is no longer on the sheet.")
+    before, after = beyond(own, now.sources.transcripts[own.recording])
+    return Beyond(before=list(before), after=list(after))
+
+
+@router.post("/{document_id}/copy", response=DocumentOut)
+def copy_document(request: HttpRequest, document_id: uuid.UUID) -> DocumentOut:
+    """Another clip, the same so far."""
+    clip = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    return document_out(opened(copy_clip(clip)), request.user.pk)
+
+
+@router.post("/{document_id}/dressing", response={204: None})
+def lay_dressing(request: HttpRequest, document_id: uuid.UUID, given: Dressing) -> HttpResponse:
+    """Lay parts of a clip's dressing onto other clips, each as one change that can be undone there."""
+    clip = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    own = sheet_of(clip)
+    for pk in given.onto:
+        other = find(request, documents().filter(kind=Document.Kind.CLIP), pk=pk)
+        apply_made(other, other.version, lambda sheet: dressing_edit(sheet, own, given.parts), request.user.pk)
+    return HttpResponse(status=204)
 
 
 @router.patch("/{document_id}", response={200: DocumentOut, 409: Newer})
@@ -253,7 +192,7 @@ def rename_document(request: HttpRequest, document_id: uuid.UUID, given: Title) 
     document = find_document(request, document_id)
     same = Document.objects.filter(pk=document.pk, version=given.version)
     renamed = same.update(title=given.title, version=given.version + 1)
-    now = document_out(opened(find_document(request, document_id)), request.user.pk)
+    now = document_out(opened(find_document(request, document_id), given.edition), request.user.pk)
     if renamed:
         return 200, now
     return 409, Newer(detail="This was changed elsewhere in the meantime.", document=now)
@@ -261,8 +200,10 @@ def rename_document(request: HttpRequest, document_id: uuid.UUID, given: Title) 
 
 @router.delete("/{document_id}", response={204: None})
 def delete_clip(request: HttpRequest, document_id: uuid.UUID) -> HttpResponse:
-    """Delete a clip with its exports; the recording and its cuts stay."""
-    find(request, Document.objects.filter(kind=Document.Kind.CLIP), pk=document_id).delete()
+    """Delete a clip with its exports and jobs; the recordings and their cuts stay."""
+    clip = find(request, Document.objects.filter(kind=Document.Kind.CLIP), pk=document_id)
+    cancel_jobs_of(clip.pk)
+    clip.delete()
     return HttpResponse(status=204)
 
 
@@ -270,19 +211,16 @@ def delete_clip(request: HttpRequest, document_id: uuid.UUID) -> HttpResponse:
 def edit_document(request: HttpRequest, document_id: uuid.UUID, change: Change) -> Answer:
     """Apply an edit."""
     document = find_document(request, document_id)
-    return changed(request, document, lambda: apply_edit(document, change.version, change.edit, request.user.pk))
+    by, shown = request.user.pk, change.edition
+    return changed(request, document, lambda: apply_edit(document, change.version, change.edit, by, shown), shown)
 
 
-@router.post("/{document_id}/moves", response={200: DocumentOut, 409: Newer})
-def move(request: HttpRequest, document_id: uuid.UUID, given: Moving) -> Answer:
-    """Move words of a clip, or repeat them elsewhere."""
+@router.post("/{document_id}/asks", response={200: DocumentOut, 409: Newer})
+def ask(request: HttpRequest, document_id: uuid.UUID, given: Asking) -> Answer:
+    """Do what is asked for on a clip: move, add, split, trim, lay."""
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
-    transcripts = {str(document.recording_id): source_of(document.recording).transcript}
-
-    def make(sheet: Sheet) -> Edit:
-        return move_words(sheet, transcripts, given.first, given.last, given.before, given.repeat)
-
-    return changed(request, document, lambda: apply_made(document, given.version, make, request.user.pk))
+    by, shown = request.user.pk, given.edition
+    return changed(request, document, lambda: do_asked(document, given.version, given.ask, by, shown), shown)
 
 
 @router.post("/{document_id}/undo", response={200: DocumentOut, 409: Newer})
@@ -292,18 +230,18 @@ def undo_edit(request: HttpRequest, document_id: uuid.UUID, given: Undoing) -> A
 
     def take_back() -> Opened:
         if (desk := correction_to_undo(document, request.user.pk)) is None:
-            return undo(document, given.version, request.user.pk, given.since)
+            return undo(document, given.version, request.user.pk, given.since, given.edition)
         undo(desk, desk.version, request.user.pk, given.since)
-        return opened(document)
+        return opened(document, given.edition)
 
-    return changed(request, document, take_back)
+    return changed(request, document, take_back, given.edition)
 
 
 @router.post("/{document_id}/redo", response={200: DocumentOut, 409: Newer})
 def redo_edit(request: HttpRequest, document_id: uuid.UUID, given: Version) -> Answer:
     """Do again what was taken back."""
     document = find_document(request, document_id)
-    return changed(request, document, lambda: redo(document, given.version))
+    return changed(request, document, lambda: redo(document, given.version, given.edition), given.edition)
 
 
 @router.get("/{document_id}/history", response=list[ToldOut])
@@ -320,20 +258,24 @@ def return_to(request: HttpRequest, document_id: uuid.UUID, revision_id: int, gi
     to = document.revisions.filter(pk=revision_id).first()
     if to is None:
         raise Http404("That change is not in this history.")
-    return changed(request, document, lambda: go_back(document, given.version, to, request.user.pk))
+    by, shown = request.user.pk, given.edition
+    return changed(request, document, lambda: go_back(document, given.version, to, by, shown), shown)
 
 
 @router.post("/{document_id}/corrections", response={200: DocumentOut, 409: Newer})
 def correct_document(request: HttpRequest, document_id: uuid.UUID, given: Correcting) -> Answer:
-    """Correct the transcript of a recording, on its desk or on a clip. The desk keeps it, for the words are its own."""
+    """Correct the transcript of a recording, on its desk or on a clip that shows it. The desk keeps it, for the words are
+    its own."""
     document = find_document(request, document_id)
     if document.kind == Document.Kind.DESK:
         return changed(
             request, document, lambda: correct_words(document, given.version, given.correction, request.user.pk)
         )
 
-    def correct() -> Opened:
-        correct_now(document.recording, given.correction, request.user.pk)
-        return opened(document)
+    shown = find(request, Recording.objects.filter(shown_in__document=document), pk=given.recording)
 
-    return changed(request, document, correct)
+    def correct() -> Opened:
+        correct_now(shown, given.correction, request.user.pk)
+        return opened(document, given.edition)
+
+    return changed(request, document, correct, given.edition)

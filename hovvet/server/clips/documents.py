@@ -1,23 +1,29 @@
 """Changing documents: load, call the core, compile, save, all under one version check."""
 
-from collections.abc import Callable
+import uuid
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 
-from hovvet.core.captions.style import caption_style
-from hovvet.core.plan.compile import Edition, compile
+from hovvet.core.plan.compile import planned, staged, usual_rate
 from hovvet.core.plan.model import Plan
-from hovvet.core.plan.outlets import outlet
-from hovvet.core.sheet.edits import Edit, apply
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.scene import Scene
+from hovvet.core.plan.target import target_of
+from hovvet.core.sheet.asking import AddWords, Around, Ask, edit_for
+from hovvet.core.sheet.edits import Edit, EditError, apply
 from hovvet.core.sheet.mended import mended
-from hovvet.core.sheet.model import Sheet
-from hovvet.core.sheet.starting import clip_sheet, clip_title, desk_sheet
+from hovvet.core.sheet.model import Edition, Sheet
+from hovvet.core.sheet.starting import check_desk, clip_sheet, clip_title, desk_sheet
 from hovvet.core.words.corrections import Correction, Rewrite, correct
 from hovvet.core.words.transcript import Transcript
+from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips.history import going_back, next_to, remember, sheet_at
 from hovvet.server.clips.models import Document, Revision
+from hovvet.server.clips.outlets import outlets_of
+from hovvet.server.clips.sources import Sources, as_uuid, remember_sources, sources_of
 from hovvet.server.clips.transcripts import keep, source_of, transcript_at, transcript_of
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.describing import describe_words
@@ -30,53 +36,62 @@ class Stale(Exception):
 
 def documents() -> QuerySet[Document]:
     """Documents with what compiling them needs."""
-    return Document.objects.select_related("head", "recording__show").defer("recording__transcript_json")
+    return Document.objects.select_related("head", "workspace", "recording__show").defer("recording__transcript_json")
 
 
 @dataclass(frozen=True)
 class Opened:
-    """A document as it stands, compiled. ``told`` says what had to be replaced to open it."""
+    """A document as it stands, compiled for one of its editions. ``told`` says what had to be replaced to open it, and
+    what is missing."""
 
     document: Document
     sheet: Sheet
+    edition: Edition
+    outlets: Mapping[str, Outlet]
+    sources: Sources
+    scene: Scene
     plan: Plan
     told: str = ""
 
 
-def opened(document: Document) -> Opened:
-    """The sheet of a document and what it compiles to."""
-    sheet, told = _mended(document)
-    return Opened(document, sheet, plan_of(document, sheet), told)
+def opened(document: Document, edition: str | None = None) -> Opened:
+    """The sheet of a document and what it compiles to, for an edition (the first, where it has none of that id)."""
+    assert document.head
+    return compiled(document, sheet_at(document.head), edition)
+
+
+def compiled(
+    document: Document, sheet: Sheet, edition: str | None = None, present: Mapping[uuid.UUID, Transcript] | None = None
+) -> Opened:
+    """A sheet of a document, compiled; with other transcripts than the stored ones where ``present`` says so.
+
+    Raises CoreError for a sheet that cannot be compiled.
+    """
+    outlets = outlets_of(document.workspace)
+    shown, told = mended(sheet, outlets)
+    sources = sources_of(document, shown, present)
+    chosen = shown.edition(edition)
+    target = target_of(shown, chosen, outlets, texts=document.kind == Document.Kind.CLIP)
+    scene = staged(shown, sources.sources, target)
+    told = " ".join(each for each in (told, sources.told) if each)
+    return Opened(document, shown, chosen, outlets, sources, scene, planned(scene, target), told)
 
 
 def sheet_of(document: Document) -> Sheet:
     """The sheet as it stands, what is unknown on it replaced."""
-    return _mended(document)[0]
-
-
-def _mended(document: Document) -> tuple[Sheet, str]:
     assert document.head
-    return mended(sheet_at(document.head))
+    return mended(sheet_at(document.head), outlets_of(document.workspace))[0]
 
 
-def plan_of(document: Document, sheet: Sheet, transcript: Transcript | None = None) -> Plan:
-    """Compile a sheet of a document for the outlet it is set to; with another transcript than the present one if given.
-
-    Raises CoreError for a sheet that cannot be compiled.
-    """
-    style = caption_style(sheet.captions) if sheet.captions else None
-    edition = Edition(outlet(sheet.outlet), style, texts=document.kind == Document.Kind.CLIP)
-    return compile(sheet, {str(document.recording_id): source_of(document.recording, transcript)}, edition)
-
-
-def create_document(recording: Recording, kind: Document.Kind, title: str, sheet: Sheet) -> Document:
-    """A new document with its first revision."""
+def create_document(
+    workspace: Workspace, kind: Document.Kind, title: str, sheet: Sheet, recording: Recording | None = None
+) -> Document:
+    """A new document with its first revision; ``recording`` is whose desk it is."""
     with transaction.atomic():
-        document = Document.objects.create(
-            workspace=recording.workspace, recording=recording, kind=kind, title=title[:200]
-        )
+        document = Document.objects.create(workspace=workspace, recording=recording, kind=kind, title=title[:200])
         document.head = Revision.objects.create(document=document, sheet=sheet.model_dump(mode="json"))
         document.save(update_fields=["head"])
+        remember_sources(document, sheet, sources_of(document, sheet))
     return document
 
 
@@ -87,7 +102,7 @@ def desk_of(recording: Recording) -> Document:
     if desk is None:
         sheet = desk_sheet(str(recording.pk), source_of(recording).transcript.duration)
         try:
-            desk = create_document(recording, Document.Kind.DESK, recording.title, sheet)
+            desk = create_document(recording.workspace, Document.Kind.DESK, recording.title, sheet, recording)
         except IntegrityError:
             desk = desks.get()
     return desk
@@ -97,7 +112,12 @@ def make_clip(recording: Recording, first: int, last: int) -> Document:
     """A clip of the words ``first`` to ``last``, named after what is said first."""
     transcript = source_of(recording).transcript
     sheet = clip_sheet(sheet_of(desk_of(recording)), transcript, first, last)
-    return create_document(recording, Document.Kind.CLIP, clip_title(sheet, transcript), sheet)
+    return create_document(recording.workspace, Document.Kind.CLIP, clip_title(sheet, transcript), sheet)
+
+
+def copy_clip(clip: Document) -> Document:
+    """Another clip, the same so far."""
+    return create_document(clip.workspace, Document.Kind.CLIP, f"{clip.title} (copy)", sheet_of(clip))
 
 
 @dataclass(frozen=True)
@@ -109,15 +129,17 @@ class _Next:
     transcript: Transcript | None = None
 
 
-def _change(document: Document, version: int, change: Callable[[Document], _Next | None]) -> Opened:
-    """Move a document to another revision if it still has ``version``.
+def _change(
+    document: Document, version: int, change: Callable[[Document], _Next | None], edition: str | None = None
+) -> Opened:
+    """Move a document to another revision if it still has ``version``; compiled for an edition of it.
 
     What cannot be compiled is never saved. Raises Stale, Problem, CoreError.
     """
     with transaction.atomic():
         fresh = (
             Document.objects.select_for_update()
-            .select_related("head__parent", "recording__show")
+            .select_related("head__parent", "workspace", "recording__show")
             .defer("recording__transcript_json")
             .get(pk=document.pk)
         )
@@ -125,29 +147,35 @@ def _change(document: Document, version: int, change: Callable[[Document], _Next
             raise Stale
         following = change(fresh)
         if following is None:
-            return opened(fresh)
+            return opened(fresh, edition)
         before = fresh.head.corrected_id if fresh.head else None
         head = following.head
         if head._state.adding:
             head.save()
         fresh.head, fresh.version = head, fresh.version + 1
         fresh.save(update_fields=["head", "version"])
-        sheet, told = mended(following.sheet)
-        if following.transcript is None and head.corrected_id != before:
-            following = _Next(head, sheet, transcript_at(fresh.recording, head.corrected_id))
-        plan = plan_of(fresh, following.sheet, following.transcript)
+        transcript = following.transcript
+        if transcript is None and fresh.recording is not None and head.corrected_id != before:
+            transcript = transcript_at(fresh.recording, head.corrected_id)
+        present = {fresh.recording.pk: transcript} if fresh.recording and transcript else None
+        now = compiled(fresh, following.sheet, edition, present)
         remember(head, following.sheet)
-        if following.transcript is not None:
-            describe_words(fresh.recording, following.transcript)
-    return Opened(fresh, sheet, plan, told)
+        remember_sources(fresh, now.sheet, now.sources)
+        if fresh.recording is not None and transcript is not None:
+            describe_words(fresh.recording, transcript)
+    return now
 
 
-def apply_edit(document: Document, version: int, edit: Edit, author_id: int | None) -> Opened:
+def apply_edit(
+    document: Document, version: int, edit: Edit, author_id: int | None, edition: str | None = None
+) -> Opened:
     """Apply an edit; nothing is saved when it changes nothing."""
-    return apply_made(document, version, lambda _: edit, author_id)
+    return apply_made(document, version, lambda _: edit, author_id, edition)
 
 
-def apply_made(document: Document, version: int, make: Callable[[Sheet], Edit], author_id: int | None) -> Opened:
+def apply_made(
+    document: Document, version: int, make: Callable[[Sheet], Edit], author_id: int | None, edition: str | None = None
+) -> Opened:
     """Apply an edit that is made for the sheet as it stands at this version."""
 
     def change(fresh: Document) -> _Next | None:
@@ -157,9 +185,32 @@ def apply_made(document: Document, version: int, make: Callable[[Sheet], Edit], 
         after = apply(before, edit)
         if after == before:
             return None
+        if fresh.kind == Document.Kind.DESK:
+            check_desk(before, after)
+        if mended(after, outlets_of(fresh.workspace))[1]:
+            raise EditError("There is no such outlet or caption style (any more). Choose another one.")
         return _Next(next_to(fresh.head, after, edit.model_dump(mode="json"), author_id), after)
 
-    return _change(document, version, change)
+    return _change(document, version, change, edition)
+
+
+def do_asked(document: Document, version: int, ask: Ask, author_id: int | None, edition: str | None = None) -> Opened:
+    """Do what a person asks for on a clip. Raises Stale, Problem, CoreError."""
+
+    def make(sheet: Sheet) -> Edit:
+        shown = sources_of(document, sheet)
+        rate = sheet.edition(edition).rate or usual_rate(sheet, shown.sources)
+        transcripts, desks = dict(shown.transcripts), {}
+        if isinstance(ask, AddWords):
+            added = Recording.objects.select_related("show").filter(
+                workspace=document.workspace_id, pk__in=[as_uuid(ask.recording)]
+            )
+            if (recording := added.first()) is not None:
+                transcripts[ask.recording] = source_of(recording).transcript
+                desks[ask.recording] = sheet_of(desk_of(recording))
+        return edit_for(ask, sheet, Around(transcripts, rate, desks))
+
+    return apply_made(document, version, make, author_id, edition)
 
 
 # Words that come to be by splitting get ids that no other correction gives, undone ones included.
@@ -171,6 +222,7 @@ def correct_words(desk: Document, version: int, correction: Correction, author_i
 
     def change(fresh: Document) -> _Next | None:
         assert fresh.head
+        assert fresh.recording
         before = transcript_of(fresh.recording)
         sheet = sheet_at(fresh.head)
         revision = next_to(fresh.head, sheet, None, author_id)
@@ -187,7 +239,7 @@ def correct_words(desk: Document, version: int, correction: Correction, author_i
         revision.save()
         revision.corrected = revision
         revision.save(update_fields=["corrected"])
-        keep(fresh.recording_id, revision.pk, after)
+        keep(fresh.recording.pk, revision.pk, after)
         return _Next(revision, sheet, after)
 
     return _change(desk, version, change)
@@ -203,7 +255,9 @@ def correct_now(recording: Recording, correction: Correction, author_id: int | N
             continue  # somebody changed the desk between the two lines above
 
 
-def undo(document: Document, version: int, user_id: int | None, since: int | None) -> Opened:
+def undo(
+    document: Document, version: int, user_id: int | None, since: int | None, edition: str | None = None
+) -> Opened:
     """Back to the revision before. Raises Problem at the first one, and where this person's own work ends:
     at ``since``, the newest revision there was when they opened the document, and at what somebody else did."""
 
@@ -217,19 +271,22 @@ def undo(document: Document, version: int, user_id: int | None, since: int | Non
             raise Problem(409, f"The last change is by {head.author}. To take it back, use the history.")
         return _Next(head.parent, sheet_at(head.parent))
 
-    return _change(document, version, change)
+    return _change(document, version, change, edition)
 
 
 def correction_to_undo(clip: Document, user_id: int | None) -> Document | None:
-    """The desk of a clip's recording, if the newest change this person made is a correction of the words there."""
-    desk = Document.objects.filter(recording=clip.recording_id, kind=Document.Kind.DESK).select_related("head").first()
-    if clip.kind == Document.Kind.DESK or desk is None or desk.head is None:
+    """The desk of a recording of a clip, if the newest change this person made is a correction of the words there."""
+    if clip.kind == Document.Kind.DESK:
+        return None
+    desks = Document.objects.filter(recording__shown_in__document=clip, kind=Document.Kind.DESK).select_related("head")
+    desk = desks.order_by("-head__pk").first()
+    if desk is None or desk.head is None:
         return None
     own = desk.head.author_id == user_id and desk.head.corrected_id == desk.head.pk
     return desk if own and desk.head.pk > (clip.head_id or 0) else None
 
 
-def redo(document: Document, version: int) -> Opened:
+def redo(document: Document, version: int, edition: str | None = None) -> Opened:
     """Forward again to the revision last undone. Raises Problem when there is none."""
 
     def change(fresh: Document) -> _Next:
@@ -238,7 +295,7 @@ def redo(document: Document, version: int) -> Opened:
             raise Problem(409, "There is nothing to redo.")
         return _Next(following, sheet_at(following))
 
-    return _change(document, version, change)
+    return _change(document, version, change, edition)
 
 
 def next_revision(document: Document) -> Revision | None:
@@ -246,7 +303,9 @@ def next_revision(document: Document) -> Revision | None:
     return Revision.objects.filter(parent=document.head).order_by("-pk").first() if document.head else None
 
 
-def go_back(document: Document, version: int, to: Revision, author_id: int | None) -> Opened:
+def go_back(
+    document: Document, version: int, to: Revision, author_id: int | None, edition: str | None = None
+) -> Opened:
     """Make all as it was at an earlier revision: a change like any other, which can be undone."""
 
     def change(fresh: Document) -> _Next | None:
@@ -255,4 +314,4 @@ def go_back(document: Document, version: int, to: Revision, author_id: int | Non
             return None
         return _Next(going_back(fresh.head, to, author_id), sheet_at(to))
 
-    return _change(document, version, change)
+    return _change(document, version, change, edition)

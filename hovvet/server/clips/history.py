@@ -1,7 +1,7 @@
 """Revisions: the sheet at each of them, kept small, and their story in words."""
 
 from collections import OrderedDict
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from functools import partial
@@ -10,11 +10,14 @@ from threading import Lock
 from django.db import transaction
 from pydantic import TypeAdapter
 
+from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.edits import Edit, apply
 from hovvet.core.sheet.model import Sheet
+from hovvet.core.sheet.upgrade import read_edit, read_sheet
 from hovvet.core.sheet.wording import correction_in_words, edit_in_words
 from hovvet.core.words.corrections import Correction
 from hovvet.server.clips.models import Document, Revision
+from hovvet.server.clips.outlets import outlets_of
 
 SNAPSHOT_EVERY = 20  # revisions
 _KEPT = 64  # sheets in memory
@@ -48,7 +51,7 @@ def sheet_at(revision: Revision) -> Sheet:
         at = at.parent
     for each in reversed(behind):
         if each.edit is not None and each.corrected_id != each.pk:
-            sheet = apply(sheet, _edit.validate_python(each.edit))
+            sheet = apply(sheet, _edit.validate_python(read_edit(each.edit)))
     remember(revision, sheet)
     return sheet
 
@@ -58,7 +61,7 @@ def _look_up(revision: Revision) -> Sheet | None:
         if revision.pk in _sheets:
             _sheets.move_to_end(revision.pk)
             return _sheets[revision.pk]
-    return None if revision.sheet is None else Sheet.model_validate(revision.sheet)
+    return None if revision.sheet is None else read_sheet(revision.sheet)
 
 
 def remember(revision: Revision, sheet: Sheet) -> None:
@@ -89,21 +92,21 @@ def story(document: Document, most: int, before: int | None = None) -> list[Told
     revisions = document.revisions.select_related("author").defer("sheet").order_by("-pk")
     if before is not None:
         revisions = revisions.filter(pk__lt=before)
-    return list(_told(document, revisions[:most]))
+    return list(_told(document, revisions[:most], outlets_of(document.workspace)))
 
 
-def _told(document: Document, revisions: Iterable[Revision]) -> Iterator[Told]:
+def _told(document: Document, revisions: Iterable[Revision], outlets: Mapping[str, Outlet]) -> Iterator[Told]:
     for revision in revisions:
         yield Told(
             id=revision.pk,
-            what=_in_words(revision),
+            what=_in_words(revision, outlets),
             who=revision.author.get_username() if revision.author else "",
             when=revision.created,
             current=revision.pk == document.head_id,
         )
 
 
-def _in_words(revision: Revision) -> str:
+def _in_words(revision: Revision, outlets: Mapping[str, Outlet]) -> str:
     edit = revision.edit
     if edit is None:
         return "Began"
@@ -111,12 +114,17 @@ def _in_words(revision: Revision) -> str:
         return f"Went back to “{edit['what']}”"
     if revision.corrected_id == revision.pk:
         return correction_in_words(_correction.validate_python(edit))
-    return edit_in_words(_edit.validate_python(edit))
+    return edit_in_words(_edit.validate_python(read_edit(edit)), outlets)
 
 
 def going_back(head: Revision, to: Revision, author_id: int | None) -> Revision:
     """A revision after ``head`` in which all is as it was at ``to``; not saved yet."""
-    revision = next_to(head, sheet_at(to), {"type": "go_back", "to": to.pk, "what": _in_words(to)}, author_id)
+    revision = next_to(
+        head,
+        sheet_at(to),
+        {"type": "go_back", "to": to.pk, "what": _in_words(to, outlets_of(to.document.workspace))},
+        author_id,
+    )
     revision.sheet = sheet_at(to).model_dump(mode="json")
     revision.corrected_id = to.corrected_id
     return revision

@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
 
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
@@ -13,10 +14,11 @@ from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.review import Reviewed, counted, key_of, review, still_open, with_earlier_kept, worth_taking
 from hovvet.core.sweep.settings import DEFAULT_KINDS, SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, sweep, sweep_edit
-from hovvet.server.clips.api import DocumentOut, Newer, changed, find_document
-from hovvet.server.clips.documents import apply_edit, plan_of, sheet_of
-from hovvet.server.clips.models import Document
-from hovvet.server.clips.transcripts import silences_of, source_of
+from hovvet.core.words.transcript import Transcript
+from hovvet.server.clips.answers import DocumentOut, Newer, changed
+from hovvet.server.clips.api import find_document
+from hovvet.server.clips.documents import Opened, apply_edit, compiled, opened
+from hovvet.server.clips.transcripts import silences_of
 
 router = Router(tags=["sweep"])
 
@@ -37,6 +39,7 @@ class SweepWanted(Finding):
     """What to sweep for, on a version of the document."""
 
     version: int
+    edition: str | None = None
 
 
 class SweepSeen(Schema):
@@ -55,28 +58,41 @@ class SweepDone(Schema):
     document: DocumentOut
 
 
-def _settings(document: Document, kinds: Iterable[FindKind]) -> SweepSettings:
-    return document.recording.defaults.sweep.model_copy(update={"kinds": frozenset(kinds)})
+@dataclass(frozen=True)
+class _Looked:
+    """What a sweep finds in a piece, by the settings of its recording, and would still save something."""
+
+    piece: Piece
+    transcript: Transcript
+    settings: SweepSettings
+    finds: Finds
 
 
-def _open_finds(document: Document, settings: SweepSettings) -> Iterator[tuple[Piece, Finds]]:
-    """What a sweep finds in each piece of a document and what would still save something."""
-    transcript = source_of(document.recording).transcript
-    finds = sweep(transcript, silences_of(document.recording), settings)
-    for piece in sheet_of(document).pieces:
-        yield piece, worth_taking(still_open(finds, piece), piece, transcript, settings)
+def _looked(now: Opened, kinds: Iterable[FindKind]) -> Iterator[_Looked]:
+    """A look through each piece of a document."""
+    found: dict[str, tuple[Finds, SweepSettings]] = {}
+    for piece in now.sheet.pieces:
+        key = piece.recording
+        if key is None or key not in now.sources.sources:
+            continue
+        transcript = now.sources.sources[key].transcript
+        if key not in found:
+            recording = now.sources.recordings[key]
+            settings = recording.defaults.sweep.model_copy(update={"kinds": frozenset(kinds)})
+            found[key] = sweep(transcript, silences_of(recording), settings), settings
+        finds, settings = found[key]
+        taken = worth_taking(still_open(finds, piece), piece, transcript, settings)
+        yield _Looked(piece, transcript, settings, taken)
 
 
-def _swept(document: Document, wanted: Finding) -> tuple[Finds, Edit]:
+def _swept(now: Opened, wanted: Finding) -> tuple[Finds, Edit]:
     """The finds that are wanted, and the edit that takes them out."""
-    settings = _settings(document, wanted.kinds)
-    transcript = source_of(document.recording).transcript
     taken: list[Find] = []
     edits: list[Edit] = []
-    for piece, found in _open_finds(document, settings):
-        finds = worth_taking(_chosen(found, wanted), piece, transcript, settings)
+    for each in _looked(now, wanted.kinds):
+        finds = worth_taking(_chosen(each.finds, wanted), each.piece, each.transcript, each.settings)
         taken += finds.finds
-        edits.append(sweep_edit(piece, transcript, finds, settings))
+        edits.append(sweep_edit(each.piece, each.transcript, finds, each.settings))
     return Finds(finds=tuple(taken)), Batch(edits=tuple(edits))
 
 
@@ -89,19 +105,20 @@ def _chosen(finds: Finds, wanted: Finding) -> Finds:
 @router.get("/{document_id}/finds", response=list[Reviewed])
 def list_finds(request: HttpRequest, document_id: uuid.UUID) -> list[Reviewed]:
     """All that a sweep finds in a document and that is not cut yet, to go through one by one."""
-    document = find_document(request, document_id)
-    settings = _settings(document, ALL_KINDS)
-    transcript = source_of(document.recording).transcript
-    looked = _open_finds(document, settings)
-    return [each for piece, finds in looked for each in review(finds, piece, transcript, settings)]
+    now = opened(find_document(request, document_id))
+    return [
+        find
+        for each in _looked(now, ALL_KINDS)
+        for find in review(each.finds, each.piece, each.transcript, each.settings)
+    ]
 
 
 @router.post("/{document_id}/sweep/preview", response=SweepSeen)
 def preview_sweep(request: HttpRequest, document_id: uuid.UUID, wanted: Finding) -> SweepSeen:
     """How a document would be played if these finds were taken out. Nothing is changed."""
-    document = find_document(request, document_id)
-    finds, edit = _swept(document, wanted)
-    plan = plan_of(document, apply(sheet_of(document), edit))
+    now = opened(find_document(request, document_id))
+    finds, edit = _swept(now, wanted)
+    plan = compiled(now.document, apply(now.sheet, edit), now.edition.id).plan
     return SweepSeen(seconds=plan.seconds, count=len(finds.finds), plan=plan)
 
 
@@ -109,9 +126,11 @@ def preview_sweep(request: HttpRequest, document_id: uuid.UUID, wanted: Finding)
 def sweep_document(request: HttpRequest, document_id: uuid.UUID, wanted: SweepWanted) -> tuple[int, SweepDone | Newer]:
     """Take out what a sweep finds, as one edit."""
     document = find_document(request, document_id)
-    before = plan_of(document, sheet_of(document)).seconds
-    finds, edit = _swept(document, wanted)
-    status, answer = changed(request, document, lambda: apply_edit(document, wanted.version, edit, request.user.pk))
+    now = opened(document, wanted.edition)
+    finds, edit = _swept(now, wanted)
+    by, shown = request.user.pk, wanted.edition
+    status, answer = changed(request, document, lambda: apply_edit(document, wanted.version, edit, by, shown), shown)
     if isinstance(answer, Newer):
         return status, answer
-    return 200, SweepDone(counts=counted(finds, wanted.kinds), saved=round(before - answer.seconds, 2), document=answer)
+    saved = round(now.plan.seconds - answer.seconds, 2)
+    return 200, SweepDone(counts=counted(finds, wanted.kinds), saved=saved, document=answer)

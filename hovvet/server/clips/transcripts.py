@@ -16,7 +16,7 @@ from pydantic import TypeAdapter
 
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.wav import read_wav
-from hovvet.core.plan.compile import Source
+from hovvet.core.plan.source import Source
 from hovvet.core.sound.silence import Levels, levels
 from hovvet.core.spans import Span
 from hovvet.core.sweep.sweep import find_silences

@@ -253,7 +253,7 @@ def give_words(request: HttpRequest, recording_id: uuid.UUID, file: File[Uploade
     """Use the words of an SRT, VTT or TXT file instead of recognising them."""
     recording = _recording(request, recording_id)
     desk = Document.objects.filter(recording=recording, kind=Document.Kind.DESK).first()
-    if Document.objects.filter(recording=recording, kind=Document.Kind.CLIP).exists() or (desk and desk.version > 1):
+    if recording.shown_in.exists() or (desk and desk.version > 1):
         raise Problem(
             409,
             "There are cuts, corrections or clips in this recording that hang on its present words. "

@@ -1,21 +1,32 @@
 """Exports over HTTP, and the clips of a workspace with the state of theirs."""
 
 import uuid
-from datetime import datetime
-from typing import Literal
+from dataclasses import asdict, dataclass, replace
+from datetime import date, datetime
+from hashlib import sha256
+from typing import Annotated, Literal
 
 from django.db import transaction
 from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 
 from hovvet.core.errors import CoreError
-from hovvet.core.plan.outlets import outlet_name
+from hovvet.core.plan.compile import planned, staged
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.target import target_of
+from hovvet.core.render.encoding import Encoding
+from hovvet.core.render.output import TYPES, Output, bits_for_pixels, encoding_of, expected_bytes, sized
+from hovvet.core.sheet.model import Sheet
 from hovvet.server.accounts.access import find, workspace_of
-from hovvet.server.clips.documents import documents, opened, plan_of, sheet_of
+from hovvet.server.clips.documents import documents, sheet_of
 from hovvet.server.clips.models import Document
+from hovvet.server.clips.outlets import outlets_of
+from hovvet.server.clips.sources import sources_of
 from hovvet.server.delivery.exporting import EXPORT
 from hovvet.server.delivery.models import Export
+from hovvet.server.delivery.naming import PATTERN, file_name
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
@@ -24,47 +35,118 @@ from hovvet.server.ranges import ranged_file
 
 router = Router(tags=["exports"])
 
-_KINDS = {"mp4": "video/mp4", "srt": "application/x-subrip", "vtt": "text/vtt"}
-
 
 class ExportOut(Schema):
-    """``ready`` once the files are there; ``current`` while the clip, its words included, has not changed since."""
+    """``ready`` once the files are there; ``current`` while the edition, its words included, has not changed since."""
 
     id: uuid.UUID
+    edition: str
     outlet: str
     outlet_name: str
+    output: Output
     created: datetime
     seconds: float
+    width: int
+    height: int
     bytes: int
     ready: bool
     current: bool
     job: JobOut | None
 
 
+class ExportsWanted(Schema):
+    """Which editions to export, and as what kind of file. Each becomes a job of its own."""
+
+    editions: list[str] = Field(min_length=1, max_length=24)
+    output: Output = Output()
+
+
+class Expected(Schema):
+    """What an export of an edition would be: its size in pixels and, about, in bytes."""
+
+    edition: str
+    width: int
+    height: int
+    bytes: int
+
+
+class StretchOut(Schema):
+    """A stretch of a recording that a clip shows, in seconds."""
+
+    recording: str
+    start: float
+    end: float
+
+
 class ClipOut(Schema):
-    """A clip as lists show it: its stretches, in seconds of its recording, and how far its newest export is."""
+    """A clip as lists show it: its stretches, and how far its newest export is."""
 
     id: uuid.UUID
-    recording: uuid.UUID
     title: str
-    stretches: list[tuple[float, float]]
+    stretches: list[StretchOut]
     export: Literal["none", "waiting", "failed", "ready", "changed"]
 
 
-def export_out(row: Export, now: str) -> ExportOut:
-    """An export as the page takes it; ``now`` is the fingerprint of what the clip would be today."""
+@dataclass(frozen=True)
+class _Made:
+    """An edition of a clip as a file of some kind would be made of it now."""
+
+    plan: Plan
+    outlet: Outlet
+    encoding: Encoding
+    digest: str
+
+
+class _Clip:
+    """A clip as it stands, to look at its editions."""
+
+    def __init__(self, document: Document) -> None:
+        self._sheet: Sheet = sheet_of(document)
+        self._sources = sources_of(document, self._sheet)
+        self._outlets = outlets_of(document.workspace)
+        self._made: dict[tuple[str, str], _Made | None] = {}
+
+    def made(self, edition: str, output: Output) -> _Made | None:
+        """What an edition would be; None where there is no such edition, or it cannot be compiled now."""
+        key = edition, output.model_dump_json()
+        if key not in self._made:
+            try:
+                self._made[key] = self._make(edition, output)
+            except (CoreError, Problem):
+                self._made[key] = None
+        return self._made[key]
+
+    def _make(self, edition: str, output: Output) -> _Made | None:
+        chosen = self._sheet.edition(edition)
+        if chosen.id != edition:
+            return None
+        target = target_of(self._sheet, chosen, self._outlets)
+        target = replace(target, outlet=sized(target.outlet, output.lines))
+        plan = planned(staged(self._sheet, self._sources.sources, target), target)
+        encoding = encoding_of(output, target.outlet, plan.seconds)
+        told = f"{plan.digest} {output.model_dump_json()} {encoding}"
+        return _Made(plan, target.outlet, encoding, sha256(told.encode()).hexdigest())
+
+
+def export_out(row: Export, clip: _Clip) -> ExportOut:
+    """An export as the page takes it."""
     job = Job.objects.filter(kind=EXPORT, target=row.pk).first()
-    file = row.file("mp4")
+    file = row.main
     ready = file.exists()
+    now = clip.made(row.edition, row.output)
     return ExportOut(
         id=row.pk,
+        edition=row.edition,
         outlet=row.outlet,
-        outlet_name=outlet_name(row.outlet),
+        outlet_name=row.name,
+        output=row.output,
         created=row.created,
         seconds=row.plan["samples"] / row.plan["sample_rate"],
+        width=row.plan["width"],
+        height=row.plan["height"],
         bytes=file.stat().st_size if ready else 0,
         ready=ready,
-        current=row.digest == now,
+        current=now is not None and row.digest == now.digest,
         job=JobOut.from_orm(job) if job else None,
     )
 
@@ -73,30 +155,73 @@ def export_out(row: Export, now: str) -> ExportOut:
 def list_exports(request: HttpRequest, document_id: uuid.UUID) -> list[ExportOut]:
     """All exports of a clip, newest first."""
     document = find(request, documents(), pk=document_id)
-    return [export_out(row, _digest(document, row.outlet)) for row in document.exports.all()]
+    clip = _Clip(document)
+    return [export_out(row, clip) for row in document.exports.all()]
 
 
-@router.post("/documents/{document_id}/exports", response=ExportOut)
-def start_export(request: HttpRequest, document_id: uuid.UUID) -> ExportOut:
-    """Export a clip as it stands, for the outlet it is set to. Asked for twice, it is made once."""
+@router.post("/documents/{document_id}/exports", response=list[ExportOut])
+def start_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsWanted) -> list[ExportOut]:
+    """Export editions of a clip as they stand. What is asked for twice is made once."""
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
-    now = opened(document)
-    if now.plan.frames == 0:
-        raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
+    clip = _Clip(document)
+    rows = []
     with transaction.atomic():
-        row, _ = Export.objects.get_or_create(
-            document=document,
-            outlet=now.sheet.outlet,
-            digest=now.plan.digest,
-            defaults={
-                "workspace": document.workspace,
-                "version": document.version,
-                "plan": now.plan.model_dump(mode="json"),
-            },
-        )
-        if not row.file("mp4").exists():
-            start_job(row.workspace, EXPORT, row.pk)
-    return export_out(row, now.plan.digest)
+        for edition in dict.fromkeys(wanted.editions):
+            made = clip.made(edition, wanted.output)
+            if made is None:
+                raise Problem(404, "That edition is no longer there. Choose another one.")
+            if made.plan.frames == 0:
+                raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
+            rows.append(_row(document, edition, made, wanted.output))
+    return [export_out(row, clip) for row in rows]
+
+
+def _row(document: Document, edition: str, made: _Made, output: Output) -> Export:
+    row, _ = Export.objects.get_or_create(
+        document=document,
+        edition=edition,
+        digest=made.digest,
+        defaults={
+            "workspace": document.workspace,
+            "outlet": made.outlet.key,
+            "name": made.outlet.name,
+            "version": document.version,
+            "plan": made.plan.model_dump(mode="json"),
+            "output_json": output.model_dump(mode="json"),
+            "encoding_json": asdict(made.encoding),
+        },
+    )
+    if not row.main.exists():
+        start_job(row.workspace, EXPORT, row.pk)
+    return row
+
+
+@router.post("/documents/{document_id}/exports/expected", response=list[Expected])
+def expect_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsWanted) -> list[Expected]:
+    """How large the files would be, about: by what this clip took before, where that is known."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    clip = _Clip(document)
+    expected = []
+    for edition in dict.fromkeys(wanted.editions):
+        made = clip.made(edition, wanted.output)
+        if made is not None:
+            plan, outlet = made.plan, made.outlet
+            size = expected_bytes(
+                wanted.output, outlet, plan.rate.fps, plan.seconds, _bits_before(document, wanted.output)
+            )
+            expected.append(Expected(edition=edition, width=outlet.width, height=outlet.height, bytes=size))
+    return expected
+
+
+def _bits_before(document: Document, output: Output) -> float | None:
+    """Bits for a million pixels that the newest export of this kind took."""
+    for row in document.exports.all():
+        if row.output.kind == output.kind and row.output.quality == output.quality and row.main.exists():
+            pixels = row.plan["width"] * row.plan["height"] * row.plan["frames"]
+            return bits_for_pixels(
+                output, row.main.stat().st_size, pixels, row.plan["samples"] / row.plan["sample_rate"]
+            )
+    return None
 
 
 @router.get("/clips", response=list[ClipOut])
@@ -104,24 +229,19 @@ def list_clips(request: HttpRequest) -> list[ClipOut]:
     """All clips of the workspace, in the order they were made."""
     newest = Prefetch("exports", Export.objects.defer("plan"))
     clips = documents().filter(workspace=workspace_of(request), kind=Document.Kind.CLIP)
-    return [_clip(clip) for clip in clips.prefetch_related(newest)]
+    return [_clip_out(clip) for clip in clips.prefetch_related(newest)]
 
 
-def _digest(clip: Document, key: str) -> str:
-    """The fingerprint of a clip as it is now, for an outlet; none while that cannot be told."""
-    try:
-        sheet = sheet_of(clip).model_copy(update={"outlet": key})
-        return plan_of(clip, sheet).digest
-    except (CoreError, Problem):
-        return ""
-
-
-def _clip(clip: Document) -> ClipOut:
+def _clip_out(clip: Document) -> ClipOut:
+    pieces = sheet_of(clip).pieces
     return ClipOut(
         id=clip.pk,
-        recording=clip.recording_id,
         title=clip.title,
-        stretches=[(piece.start, piece.end) for piece in sheet_of(clip).pieces],
+        stretches=[
+            StretchOut(recording=piece.recording, start=piece.start, end=piece.end)
+            for piece in pieces
+            if piece.recording is not None
+        ],
         export=_state(clip),
     )
 
@@ -130,8 +250,9 @@ def _state(clip: Document) -> Literal["none", "waiting", "failed", "ready", "cha
     newest = next(iter(clip.exports.all()), None)
     if newest is None:
         return "none"
-    if newest.file("mp4").exists():
-        return "ready" if newest.digest == _digest(clip, newest.outlet) else "changed"
+    if newest.main.exists():
+        now = _Clip(clip).made(newest.edition, newest.output)
+        return "ready" if now and newest.digest == now.digest else "changed"
     job = Job.objects.filter(kind=EXPORT, target=newest.pk).first()
     return "waiting" if job and job.active else "failed"
 
@@ -141,7 +262,7 @@ def retry_export(request: HttpRequest, export_id: uuid.UUID) -> ExportOut:
     """Try an export again that failed or was cancelled."""
     row = find(request, Export.objects.all(), pk=export_id)
     start_job(row.workspace, EXPORT, row.pk)
-    return export_out(row, _digest(documents().get(pk=row.document_id), row.outlet))
+    return export_out(row, _Clip(documents().get(pk=row.document_id)))
 
 
 @router.delete("/exports/{export_id}", response={204: None})
@@ -152,10 +273,17 @@ def delete_export(request: HttpRequest, export_id: uuid.UUID) -> HttpResponse:
 
 
 @router.get("/exports/{export_id}/files/{kind}", response={200: None}, include_in_schema=False)
-def read_export_file(request: HttpRequest, export_id: uuid.UUID, kind: str, save: bool = False) -> HttpResponseBase:
-    """The MP4, SRT or VTT; ``save`` sends it as a download."""
+def read_export_file(
+    request: HttpRequest,
+    export_id: uuid.UUID,
+    kind: str,
+    save: bool = False,
+    pattern: Annotated[str, Field(max_length=200)] = PATTERN,
+) -> HttpResponseBase:
+    """The file that was made, SRT or VTT; ``save`` sends it as a download, named by a pattern."""
     row = find(request, Export.objects.select_related("document"), pk=export_id)
-    if kind not in _KINDS:
-        raise Problem(404, "There is no such file. Choose mp4, srt or vtt.")
-    name = f"{row.document.title} - {outlet_name(row.outlet)}.{kind}" if save else None
-    return ranged_file(request, row.file(kind), _KINDS[kind], name)
+    if kind not in TYPES or kind not in (row.output.kind, "srt", "vtt"):
+        raise Problem(404, f"There is no such file. Choose {row.output.kind}, srt or vtt.")
+    seconds = row.plan["samples"] / row.plan["sample_rate"]
+    name = file_name(pattern, kind, row.document.title, row.name, seconds, date.today()) if save else None
+    return ranged_file(request, row.file(kind), TYPES[kind], name)

@@ -1,26 +1,60 @@
 """The job that writes an export."""
 
+from pathlib import Path
+
+from django.core.files.storage import default_storage
+
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
-from hovvet.core.plan.model import Plan
-from hovvet.core.render.export import Original, export
+from hovvet.core.plan.model import VERSION, Plan
+from hovvet.core.render.cache import ChunkCache
+from hovvet.core.render.compositor import Original
+from hovvet.core.render.encoding import Encoding
+from hovvet.core.render.export import Folders, export
+from hovvet.server.accounts.models import Workspace
+from hovvet.server.clips.preparing import prepared_folder
+from hovvet.server.clips.sources import as_uuid
 from hovvet.server.delivery.models import Export
 from hovvet.server.jobs.running import Report, handles
+from hovvet.server.recordings.models import Recording
 
 EXPORT = "export"
 
 
 @handles(EXPORT, priority=10)  # somebody waits for it
 def write_export(report: Report) -> None:
-    """Write MP4, SRT and VTT of one edition."""
-    row = Export.objects.select_related("document__recording").get(pk=report.target)
-    recording = row.document.recording
-    media = recording.media
-    if media is None or not recording.original.exists():
-        raise CoreError("The original recording is gone, so the clip cannot be made from it. Bring it in again.")
+    """Write one edition: the file that was asked for, with SRT and VTT beside it."""
+    row = Export.objects.select_related("workspace").get(pk=report.target)
+    if row.plan.get("version") != VERSION:
+        raise CoreError("This export was asked for in an earlier release. Export the clip again.")
     plan = Plan.model_validate(row.plan)
     row.folder.mkdir(parents=True, exist_ok=True)
+    prepared = prepared_folder(row.workspace)
+    prepared.mkdir(parents=True, exist_ok=True)
     report.stage("Encoding", 0, 1)
     for kind in ("srt", "vtt"):
         row.file(kind).write_text(subtitles(plan, kind))
-    export(plan, {str(recording.pk): Original(recording.source_file, media)}, row.file("mp4"), report)
+    export(
+        plan,
+        originals_of(row.workspace, plan),
+        row.main,
+        report,
+        row.output,
+        Encoding(**row.encoding_json),
+        Folders(ChunkCache(chunk_folder()), prepared),
+    )
+
+
+def originals_of(workspace: Workspace, plan: Plan) -> dict[str, Original]:
+    """The files that a plan is drawn from, of those that are there."""
+    found = {}
+    for recording in Recording.objects.filter(workspace=workspace, pk__in=map(as_uuid, plan.recordings)):
+        if recording.media is not None:
+            digest = f"{recording.digest or recording.pk} {recording.source_file.name}"
+            found[str(recording.pk)] = Original(recording.source_file, recording.media, digest)
+    return found
+
+
+def chunk_folder() -> Path:
+    """Where chunks of pictures are kept for the next export."""
+    return Path(default_storage.path("chunks"))

@@ -6,27 +6,35 @@ from pathlib import Path
 from django.core.files.storage import default_storage
 from django.db import models
 
+from hovvet.core.render.output import Output
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips.models import Document
 from hovvet.server.files import Filed
 
 
 class Export(Filed):
-    """One edition of a clip as files. The plan is kept as it was when the export was asked for."""
+    """One edition of a clip as files. The plan is kept as it was when the export was asked for.
+
+    ``digest`` tells it from every other export: what is seen and heard in it, and what kind of file it is.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="exports")
     document = models.ForeignKey(Document, models.CASCADE, related_name="exports")
-    outlet = models.CharField(max_length=40)
+    edition = models.CharField(max_length=64, default="e1")
+    outlet = models.CharField(max_length=64)
+    name = models.CharField(max_length=60, default="")  # what the outlet was called
+    output_json = models.JSONField(default=dict)
+    encoding_json = models.JSONField(default=dict)
     version = models.PositiveIntegerField()
     plan = models.JSONField()
-    digest = models.CharField(max_length=64, default="")  # of the plan
+    digest = models.CharField(max_length=64, default="")
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["-created"]
         constraints = [  # asked for twice, made once
-            models.UniqueConstraint(fields=["document", "outlet", "digest"], name="one_export_of_a_plan")
+            models.UniqueConstraint(fields=["document", "edition", "digest"], name="one_export_of_an_edition")
         ]
 
     def __str__(self) -> str:
@@ -39,6 +47,16 @@ class Export(Filed):
 
     stored = folder
 
+    @property
+    def output(self) -> Output:
+        """What kind of file it is."""
+        return Output.model_validate(self.output_json)
+
+    @property
+    def main(self) -> Path:
+        """The file that was asked for."""
+        return self.file(self.output.kind)
+
     def file(self, kind: str) -> Path:
-        """The MP4, SRT or VTT."""
+        """The file of a kind: the one that was asked for, SRT or VTT."""
         return self.folder / f"clip.{kind}"

@@ -153,7 +153,7 @@ def change_recording(request: HttpRequest, recording_id: uuid.UUID, given: Recor
 
 @router.delete("/{recording_id}", response={204: None})
 def delete_recording(request: HttpRequest, recording_id: uuid.UUID) -> HttpResponse:
-    """Delete a recording with its clips, their exports and all files; its jobs are stopped."""
+    """Delete a recording with its desk and all files; its jobs are stopped. Clips that show it stay, without it."""
     find(request, Recording.objects.all(), pk=recording_id).delete()
     return HttpResponse(status=204)
 

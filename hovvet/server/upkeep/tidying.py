@@ -15,6 +15,7 @@ from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from hovvet.core.media.checked import PART
+from hovvet.server.clips.preparing import unused
 from hovvet.server.delivery.models import Export
 from hovvet.server.files import Filed, remove
 from hovvet.server.jobs.models import Job
@@ -46,7 +47,8 @@ def tidy(stray_after: float = _STRAY_AFTER) -> Tidied:
     """Remove attempts older than ``stray_after`` seconds, files without a row, expired uploads, finished jobs, sessions."""
     done = Tidied(uploads=forget_expired())
     before = time.time() - stray_after
-    for path in [*_attempts(), *_without_row()]:
+    forgotten = time.time() - settings.KEPT_DAYS * 24 * 3600
+    for path in [*_attempts(), *_without_row(), *unused(forgotten)]:
         if _newest(path) < before:
             done.bytes += _size(path)
             done.files += 1
@@ -66,6 +68,9 @@ def _attempts() -> Iterator[Path]:
     for kind, _ in _HOLDERS:
         yield from root.glob(f"{kind}/*/.*{PART}")
         yield from root.glob(f"{kind}/*/.export-*")
+    for kind in ("chunks", "prepared"):
+        yield from root.glob(f"{kind}/*/.*{PART}")
+        yield from root.glob(f"{kind}/*/.prepare-*")
 
 
 def _without_row() -> Iterator[Path]:

@@ -11,6 +11,14 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from hovvet.core.media.wav import open_wav
+from hovvet.core.sheet.asking import Lay
+from hovvet.core.sheet.contents import Content
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.hold import Hold
+from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.marker import Marker
+from hovvet.core.sheet.edits import PutEdition
+from hovvet.core.sheet.model import Edition, WordRef
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import sweep, sweep_edit
 from hovvet.core.words.corrections import NameSpeaker, SuggestSpeakers
@@ -18,7 +26,7 @@ from hovvet.core.words.glossary import Term
 from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
-from hovvet.server.clips.documents import apply_edit, correct_now, make_clip, sheet_of
+from hovvet.server.clips.documents import apply_edit, correct_now, do_asked, make_clip, sheet_of
 from hovvet.server.clips.transcripts import silences_of, source_of, transcript_of
 from hovvet.server.jobs.running import run_job, start_job
 from hovvet.server.recordings.describing import describe_words
@@ -101,8 +109,28 @@ class Command(BaseCommand):
         document = make_clip(talk, transcript.words[first].id, transcript.words[last].id)
         wanted = SweepSettings()
         finds = sweep(transcript, silences_of(talk), wanted)
-        edit = sweep_edit(sheet_of(document).pieces[0], transcript, finds, wanted)
-        apply_edit(document, document.version, edit, None)
+        (piece,) = sheet_of(document).pieces
+        edit = sweep_edit(piece, transcript, finds, wanted)
+        now = apply_edit(document, document.version, edit, None).document
+        for ask in _laid(transcript.words[first].id, last - first):
+            now = do_asked(now, now.version, ask, None).document
+        edition = Edition(id="e2", outlet="square")
+        apply_edit(now, now.version, PutEdition(edition=edition), None)
+
+
+def _laid(word: int, count: int) -> list[Lay]:
+    """What lies over the words of the first clip; they are numbered from ``word`` on."""
+
+    def over(content: Content, first: int, last: int) -> Lay:
+        names = (WordRef(origin="p1", word=word + min(n, count)) for n in (first, last))
+        return Lay(content=content, first=next(names), last=next(names))
+
+    return [
+        over(Framing(mode="fill"), 8, 14),
+        over(Join(seconds=0.4), 16, 16),
+        over(Marker(note="Ask for a photo of the table", sort="to do"), 18, 24),
+        over(Hold(seconds=0.8), 34, 34),
+    ]
 
 
 def _drawing() -> Any:
