@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
+import CommandFinder from './components/CommandFinder.vue'
 import PasswordDialog from './components/PasswordDialog.vue'
 import { useUnsent } from './composables/useUnsent'
 import { useSession } from './stores/session'
@@ -39,6 +40,7 @@ async function leave() {
       <PasswordDialog :open="changing" @close="changing = false" />
     </header>
     <main tabindex="-1"><RouterView /></main>
+    <CommandFinder />
   </div>
 </template>
 

@@ -176,7 +176,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Recording
-         * @description Delete a recording with its clips, their exports and all files; its jobs are stopped.
+         * @description Delete a recording with its desk and all files; its jobs are stopped. Clips that show it stay, without it.
          */
         delete: operations["hovvet_server_recordings_api_delete_recording"];
         options?: never;
@@ -445,14 +445,14 @@ export interface paths {
         };
         /**
          * Read Document
-         * @description One document.
+         * @description One document, compiled for one of its editions (the first, unless it is told).
          */
         get: operations["hovvet_server_clips_api_read_document"];
         put?: never;
         post?: never;
         /**
          * Delete Clip
-         * @description Delete a clip with its exports; the recording and its cuts stay.
+         * @description Delete a clip with its exports and jobs; the recordings and their cuts stay.
          */
         delete: operations["hovvet_server_clips_api_delete_clip"];
         options?: never;
@@ -462,6 +462,86 @@ export interface paths {
          * @description Give a clip another title.
          */
         patch: operations["hovvet_server_clips_api_rename_document"];
+        trace?: never;
+    };
+    "/api/documents/{document_id}/editions/{edition}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Plan
+         * @description The plan of an edition; 304 when it is the one that the asker has (ETag).
+         */
+        get: operations["hovvet_server_clips_api_read_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/pieces/{piece}/beyond": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Beyond
+         * @description What stands in the recording on both sides of a piece.
+         */
+        get: operations["hovvet_server_clips_api_read_beyond"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Copy Document
+         * @description Another clip, the same so far.
+         */
+        post: operations["hovvet_server_clips_api_copy_document"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/dressing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Lay Dressing
+         * @description Lay parts of a clip's dressing onto other clips, each as one change that can be undone there.
+         */
+        post: operations["hovvet_server_clips_api_lay_dressing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/documents/{document_id}/edits": {
@@ -484,7 +564,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/documents/{document_id}/moves": {
+    "/api/documents/{document_id}/asks": {
         parameters: {
             query?: never;
             header?: never;
@@ -494,10 +574,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Move
-         * @description Move words of a clip, or repeat them elsewhere.
+         * Ask
+         * @description Do what is asked for on a clip: move, add, split, trim, lay.
          */
-        post: operations["hovvet_server_clips_api_move"];
+        post: operations["hovvet_server_clips_api_ask"];
         delete?: never;
         options?: never;
         head?: never;
@@ -595,7 +675,8 @@ export interface paths {
         put?: never;
         /**
          * Correct Document
-         * @description Correct the transcript of a recording, on its desk or on a clip. The desk keeps it, for the words are its own.
+         * @description Correct the transcript of a recording, on its desk or on a clip that shows it. The desk keeps it, for the words are
+         *     its own.
          */
         post: operations["hovvet_server_clips_api_correct_document"];
         delete?: never;
@@ -664,6 +745,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/outlets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Outlets
+         * @description All outlets that clips of the workspace can be made for.
+         */
+        get: operations["hovvet_server_clips_outlets_api_list_outlets"];
+        put?: never;
+        /**
+         * Add Outlet
+         * @description Add an outlet of one's own.
+         */
+        post: operations["hovvet_server_clips_outlets_api_add_outlet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outlets/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Outlet
+         * @description Change an outlet of one's own. Clips made for it are then out of date.
+         */
+        put: operations["hovvet_server_clips_outlets_api_change_outlet"];
+        post?: never;
+        /**
+         * Delete Outlet
+         * @description Delete an outlet of one's own. Editions for it stay, and say that it is gone.
+         */
+        delete: operations["hovvet_server_clips_outlets_api_delete_outlet"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/exports": {
         parameters: {
             query?: never;
@@ -678,10 +807,30 @@ export interface paths {
         get: operations["hovvet_server_delivery_api_list_exports"];
         put?: never;
         /**
-         * Start Export
-         * @description Export a clip as it stands, for the outlet it is set to. Asked for twice, it is made once.
+         * Start Exports
+         * @description Export editions of a clip as they stand. What is asked for twice is made once.
          */
-        post: operations["hovvet_server_delivery_api_start_export"];
+        post: operations["hovvet_server_delivery_api_start_exports"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/exports/expected": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Expect Exports
+         * @description How large the files would be, about: by what this clip took before, where that is known.
+         */
+        post: operations["hovvet_server_delivery_api_expect_exports"];
         delete?: never;
         options?: never;
         head?: never;
@@ -806,12 +955,52 @@ export interface components {
         };
         /**
          * Choices
-         * @description ``fonts`` are the files that captions need; ``doubtful`` the confidence under which a word is to be looked at;
+         * @description ``contents`` are the kinds of content as JSON schemas, with their limits and defaults; ``name_parts`` what a pattern
+         *     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from; ``loop_seconds``
+         *     the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the confidence under which a word is to be looked at;
          *     ``spoken_for`` how many seconds after its end a word is still the one that is heard.
          */
         Choices: {
-            /** Outlets */
-            outlets: components["schemas"]["Outlet"][];
+            /** Output Kinds */
+            output_kinds: {
+                [key: string]: string;
+            };
+            /** Qualities */
+            qualities: {
+                [key: string]: string;
+            };
+            /** Name Parts */
+            name_parts: {
+                [key: string]: string;
+            };
+            /** Name Pattern */
+            name_pattern: string;
+            /** Contents */
+            contents: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            /** Lines */
+            lines: number[];
+            /** Loop Seconds */
+            loop_seconds: [
+                number,
+                number
+            ];
+            /** Dressings */
+            dressings: {
+                [key: string]: string;
+            };
+            /** Rates */
+            rates: components["schemas"]["Rate"][];
+            /** Outlet Fields */
+            outlet_fields: {
+                [key: string]: unknown;
+            };
+            new_outlet: components["schemas"]["Outlet"];
+            /** Usual Gap */
+            usual_gap: number;
             /** Captions */
             captions: {
                 [key: string]: string;
@@ -843,9 +1032,9 @@ export interface components {
         };
         /**
          * Outlet
-         * @description ``width`` x ``height`` in pixels; ``longest`` in seconds; ``lufs`` integrated loudness;
+         * @description ``width`` x ``height`` in pixels, even; ``longest`` in seconds; ``lufs`` integrated loudness;
          *     ``peak`` true peak in dBTP; ``safe`` the margins (left, top, right, bottom) in pixels that
-         *     an outlet may cover with its own controls.
+         *     an outlet may cover with its own controls; ``file_limit`` in bytes, None for none.
          */
         Outlet: {
             /** Key */
@@ -883,6 +1072,24 @@ export interface components {
                 number,
                 number
             ];
+            /** File Limit */
+            file_limit?: number | null;
+        };
+        /**
+         * Rate
+         * @description Frames per second as ``num / den``.
+         */
+        Rate: {
+            /**
+             * Num
+             * @default 30
+             */
+            num: number;
+            /**
+             * Den
+             * @default 1
+             */
+            den: number;
         };
         /**
          * ShowOut
@@ -1005,22 +1212,6 @@ export interface components {
             channels: number;
             /** Lufs */
             lufs?: number | null;
-        };
-        /**
-         * Rate
-         * @description Frames per second as ``num / den``.
-         */
-        Rate: {
-            /**
-             * Num
-             * @default 30
-             */
-            num: number;
-            /**
-             * Den
-             * @default 1
-             */
-            den: number;
         };
         /**
          * RecordingOut
@@ -1405,6 +1596,53 @@ export interface components {
             id: string;
         };
         /**
+         * Bar
+         * @description A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
+         *     in the output, in seconds.
+         */
+        Bar: {
+            /** Layer */
+            layer: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Lane
+             * @enum {string}
+             */
+            lane: "picture" | "screen" | "sound" | "text";
+            /** Label */
+            label: string;
+            /** First */
+            first: number | null;
+            /** Last */
+            last: number | null;
+            /** Start */
+            start: number | null;
+            /** End */
+            end: number | null;
+            /** Whole */
+            whole: boolean;
+        };
+        /**
+         * Blur
+         * @description Behind the layer: this part of the same picture, made ``width`` x ``height`` small, blurred by ``sigma`` pixels at that
+         *     size, and enlarged to the whole output.
+         */
+        Blur: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "blur";
+            crop: components["schemas"]["Crop"];
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Sigma */
+            sigma: number;
+        };
+        /**
          * Caption
          * @description One caption: lines of words (positions in ``Plan.words``), shown for frames ``first`` up to ``last`` (not included).
          */
@@ -1417,9 +1655,26 @@ export interface components {
             last: number;
         };
         /**
+         * Crop
+         * @description A part of the source, in its pixels as shown.
+         */
+        Crop: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+        };
+        /**
          * DocumentOut
-         * @description A document as it stands, compiled. A clip has its ``rows``; a desk has its transcript, and of that the words that
-         *     are cut (``struck``) and the pauses that are not whole (``short``, by their place among the pauses).
+         * @description A document as it stands, compiled for one ``edition`` of it. A clip has its ``rows``, and the ``bars`` of what is
+         *     laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
+         *     whole (``short``, by their place among the pauses).
+         *
+         *     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made.
          *
          *     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
          *     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
@@ -1431,11 +1686,20 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Recording
-             * Format: uuid
-             */
-            recording: string;
+            /** Recording */
+            recording: string | null;
+            /** Sources */
+            sources: components["schemas"]["SourceOut"][];
+            /** Edition */
+            edition: string;
+            /** Editions */
+            editions: components["schemas"]["EditionOut"][];
+            /** Dressing */
+            dressing: {
+                [key: string]: string;
+            };
+            /** Preparing */
+            preparing: boolean;
             kind: components["schemas"]["Kind"];
             /** Title */
             title: string;
@@ -1450,6 +1714,8 @@ export interface components {
             outlet: components["schemas"]["Outlet"];
             /** Rows */
             rows: components["schemas"]["Row"][];
+            /** Bars */
+            bars: components["schemas"]["Bar"][];
             /** Struck */
             struck: number[];
             /** Short */
@@ -1467,42 +1733,239 @@ export interface components {
             told: string;
         };
         /**
+         * Edition
+         * @description The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
+         *     None keeps the frame rate of the recording; ``hidden`` names layers that this edition leaves out.
+         */
+        Edition: {
+            /** Id */
+            id: string;
+            /**
+             * Outlet
+             * @default tall
+             */
+            outlet: string;
+            /**
+             * Dressing
+             * @default dressed
+             * @enum {string}
+             */
+            dressing: "plain" | "captioned" | "dressed";
+            rate?: components["schemas"]["Rate"] | null;
+            /**
+             * Hidden
+             * @default []
+             */
+            hidden: string[];
+        };
+        /**
+         * EditionOut
+         * @description An edition, and what its outlet is called.
+         */
+        EditionOut: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Outlet */
+            outlet: string;
+            /** Dressing */
+            dressing: string;
+        };
+        /**
+         * Ends
+         * @description Picture and sound fade in from a ``colour`` at the beginning of the clip, and out to it at the end, in seconds.
+         */
+        Ends: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "ends";
+            /**
+             * Fade in, seconds
+             * @default 0
+             */
+            fade_in: number;
+            /**
+             * Fade out, seconds
+             * @default 0.5
+             */
+            fade_out: number;
+            /**
+             * Colour
+             * @default #000000
+             */
+            colour: string;
+        };
+        /**
+         * Fill
+         * @description Nothing but a colour.
+         */
+        Fill: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "fill";
+            /** Colour */
+            colour: string;
+        };
+        /**
          * Framing
-         * @description All in pixels. The source, fitted whole, covers ``fit_*`` of the output; behind it lies the
-         *     source cropped (``crop_*``, in source pixels) to the output's shape, enlarged and blurred.
+         * @description ``fit`` shows the whole picture, over its own blurred enlargement or a ``colour``; ``fill`` crops it to the
+         *     shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom).
          */
         Framing: {
-            /** Fit X */
-            fit_x: number;
-            /** Fit Y */
-            fit_y: number;
-            /** Fit Width */
-            fit_width: number;
-            /** Fit Height */
-            fit_height: number;
-            /** Crop X */
-            crop_x: number;
-            /** Crop Y */
-            crop_y: number;
-            /** Crop Width */
-            crop_width: number;
-            /** Crop Height */
-            crop_height: number;
-            /** Fill Width */
-            fill_width: number;
-            /** Fill Height */
-            fill_height: number;
             /**
-             * Fill Sigma
-             * @default 3
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
-            fill_sigma: number;
+            kind: "framing";
+            /**
+             * How it stands
+             * @default fit
+             * @enum {string}
+             */
+            mode: "fit" | "fill";
+            /** Over a colour */
+            colour?: string | null;
+            /**
+             * What stays when it fills: from left to right
+             * @default 0.5
+             */
+            across: number;
+            /**
+             * From top to bottom
+             * @default 0.5
+             */
+            down: number;
+        };
+        /**
+         * Hold
+         * @description The frame at which its first word begins is held for ``seconds`` before that word is said, in silence or with the
+         *     sound of the room.
+         */
+        Hold: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hold";
+            /**
+             * Seconds
+             * @default 1
+             */
+            seconds: number;
+            /**
+             * Sound
+             * @default room
+             * @enum {string}
+             */
+            sound: "silence" | "room";
+        };
+        /**
+         * Join
+         * @description The joins before its words: a plain cut, a crossfade, or a dip through a ``colour``, over ``seconds``; the sound of
+         *     it crosses over ``sound`` seconds (0: as short as it can be without a click).
+         */
+        Join: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "join";
+            /**
+             * Picture
+             * @default crossfade
+             * @enum {string}
+             */
+            picture: "cut" | "crossfade" | "dip";
+            /**
+             * Seconds
+             * @default 0.5
+             */
+            seconds: number;
+            /**
+             * Colour of the dip
+             * @default #000000
+             */
+            colour: string;
+            /**
+             * Sound crosses over, seconds
+             * @default 0
+             */
+            sound: number;
         };
         /**
          * Kind
          * @enum {string}
          */
         Kind: "desk" | "clip";
+        /**
+         * Knot
+         * @description A value at an output frame or, in sound, an output sample.
+         */
+        Knot: {
+            /** At */
+            at: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Layer
+         * @description Something laid over what is said.
+         */
+        Layer: {
+            /** Id */
+            id: string;
+            /**
+             * @default {
+             *       "runs": [],
+             *       "nudge_in": 0,
+             *       "nudge_out": 0
+             *     }
+             */
+            span: components["schemas"]["Span"];
+            /** Content */
+            content: components["schemas"]["Framing"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Marker"];
+        };
+        /**
+         * Mark
+         * @description A marker of the person's: a note from frame ``first`` up to ``last``. Not seen in the picture.
+         */
+        Mark: {
+            /** Layer */
+            layer: string;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Note */
+            note: string;
+        };
+        /**
+         * Marker
+         * @description A ``note`` of the person's own, and what ``sort`` it is.
+         */
+        Marker: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "marker";
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * What it is
+             * @default note
+             * @enum {string}
+             */
+            sort: "note" | "question" | "to do" | "good";
+        };
         /**
          * PauseCut
          * @description Silence taken out: seconds of the recording.
@@ -1520,14 +1983,50 @@ export interface components {
             reason: "hand" | "filler" | "phrase" | "repeat" | "restart" | "retake" | "pause";
         };
         /**
+         * PictureLayer
+         * @description Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
+         *
+         *     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all.
+         */
+        PictureLayer: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Source */
+            source: components["schemas"]["Video"] | components["schemas"]["Fill"];
+            crop?: components["schemas"]["Crop"] | null;
+            /**
+             * Place
+             * @default []
+             */
+            place: components["schemas"]["PlaceKnot"][];
+            /**
+             * Opacity
+             * @default []
+             */
+            opacity: components["schemas"]["Knot"][];
+            /** Backdrop */
+            backdrop?: (components["schemas"]["Blur"] | components["schemas"]["Plain"]) | null;
+        };
+        /**
          * Piece
-         * @description A stretch of one recording, in its seconds, with the cuts inside it.
+         * @description A stretch of one recording, in its seconds, with the cuts inside it; or a gap (``recording`` None), in which nothing
+         *     but background is seen for ``end`` seconds.
+         *
+         *     Pieces split from one another keep their ``origin``; a copy has one of its own. So an origin and a moment of its
+         *     recording are in one place of the sheet at most.
          */
         Piece: {
             /** Id */
             id: string;
+            /**
+             * Origin
+             * @default
+             */
+            origin: string;
             /** Recording */
-            recording: string;
+            recording: string | null;
             /** Start */
             start: number;
             /** End */
@@ -1544,10 +2043,49 @@ export interface components {
             pause_cuts: components["schemas"]["PauseCut"][];
         };
         /**
+         * PlaceKnot
+         * @description At output frame ``frame`` the layer's centre is at ``x``, ``y`` and it is ``width`` wide, in output pixels, turned
+         *     by ``turn`` degrees clockwise. Its height follows from the shape of its crop.
+         */
+        PlaceKnot: {
+            /** Frame */
+            frame: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
+         * Plain
+         * @description Behind the layer: a colour.
+         */
+        Plain: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "plain";
+            /** Colour */
+            colour: string;
+        };
+        /**
          * Plan
          * @description One edition of a sheet, compiled. ``frames`` and ``samples`` are its whole length.
          */
         Plan: {
+            /**
+             * Version
+             * @default 2
+             * @constant
+             */
+            version: 2;
             rate: components["schemas"]["Rate"];
             /** Width */
             width: number;
@@ -1563,26 +2101,35 @@ export interface components {
              */
             sample_rate: number;
             /**
-             * Join Samples
-             * @default 384
-             */
-            join_samples: number;
-            /**
-             * Gain Db
-             * @default 0
-             */
-            gain_db: number;
-            /**
              * Peak Db
              * @default -1.5
              */
             peak_db: number;
             /**
-             * Segments
+             * Ground
+             * @default #20242B
+             */
+            ground: string;
+            /**
+             * Picture
              * @default []
              */
-            segments: components["schemas"]["Segment"][];
-            framing?: components["schemas"]["Framing"] | null;
+            picture: components["schemas"]["PictureLayer"][];
+            /**
+             * Sound
+             * @default []
+             */
+            sound: components["schemas"]["SoundLayer"][];
+            /**
+             * Prepared
+             * @default []
+             */
+            prepared: components["schemas"]["Prepared"][];
+            /**
+             * Stretches
+             * @default []
+             */
+            stretches: components["schemas"]["Stretch"][];
             /**
              * Words
              * @default []
@@ -1593,6 +2140,11 @@ export interface components {
              * @default []
              */
             captions: components["schemas"]["Caption"][];
+            /**
+             * Markers
+             * @default []
+             */
+            markers: components["schemas"]["Mark"][];
             /** Script */
             script?: string | null;
         };
@@ -1613,14 +2165,35 @@ export interface components {
             end: number;
         };
         /**
+         * Prepared
+         * @description A sound made beforehand: ``samples`` samples of a recording, stretched with its pitch kept.
+         *
+         *     ``knots`` are (sample of what is made, sample of the recording), straight lines between them. ``media`` is named by the
+         *     hash of all this, so that what is asked for twice is made once.
+         */
+        Prepared: {
+            /** Media */
+            media: string;
+            /** Recording */
+            recording: string;
+            /** Samples */
+            samples: number;
+            /** Knots */
+            knots: [
+                number,
+                number
+            ][];
+        };
+        /**
          * Row
          * @description One phrase: ``at`` in seconds of the output, where its first kept word begins, None when all its words are cut.
+         *     ``recording`` None is a gap. ``missing``: its recording is gone.
          */
         Row: {
             /** Piece */
             piece: string;
             /** Recording */
-            recording: string;
+            recording: string | null;
             /** Start */
             start: number;
             /** End */
@@ -1629,53 +2202,59 @@ export interface components {
             at: number | null;
             /** Tokens */
             tokens: components["schemas"]["Token"][];
+            /**
+             * Missing
+             * @default false
+             */
+            missing: boolean;
         };
         /**
-         * Segment
-         * @description A stretch of one recording, played as it is.
-         *
-         *     Picture: ``frames`` frames from ``source_frame`` on (counted on the source
-         *     resampled to the plan's rate), shown from output frame ``frame`` on.
-         *     Sound: ``samples`` samples (48 kHz) from ``source_sample`` on, heard from
-         *     output sample ``sample`` on.
+         * Run
+         * @description A stretch of what is said: seconds of the recording of an ``origin``, from half-way before its first word to
+         *     half-way after its last.
          */
-        Segment: {
-            /** Recording */
-            recording: string;
-            /** Frame */
-            frame: number;
-            /** Frames */
-            frames: number;
-            /** Source Frame */
-            source_frame: number;
-            /** Sample */
-            sample: number;
-            /** Samples */
-            samples: number;
-            /** Source Sample */
-            source_sample: number;
+        Run: {
+            /** Origin */
+            origin: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
         };
         /**
          * Sheet
-         * @description Pieces in the order they are heard, and how the clip is dressed.
+         * @description Pieces in the order they are heard, what is laid over them, and the editions the clip is made in.
          */
         Sheet: {
             /**
              * Version
-             * @default 1
+             * @default 2
              * @constant
              */
-            version: 1;
+            version: 2;
             /**
              * Pieces
              * @default []
              */
             pieces: components["schemas"]["Piece"][];
             /**
-             * Outlet
-             * @default tall
+             * Layers
+             * @default []
              */
-            outlet: string;
+            layers: components["schemas"]["Layer"][];
+            /**
+             * Editions
+             * @default [
+             *       {
+             *         "id": "e1",
+             *         "outlet": "tall",
+             *         "dressing": "dressed",
+             *         "rate": null,
+             *         "hidden": []
+             *       }
+             *     ]
+             */
+            editions: components["schemas"]["Edition"][];
             /**
              * Captions
              * @default bold
@@ -1693,8 +2272,154 @@ export interface components {
             left: number;
         };
         /**
+         * SoundLayer
+         * @description ``samples`` samples of a medium from ``source_sample`` on, heard from output sample ``sample`` on.
+         *
+         *     ``gain`` in dB. It rises over its first ``fade_in`` samples and falls over its last ``fade_out``, at equal power:
+         *     quarters of a sine, so that two that cross add up.
+         */
+        SoundLayer: {
+            /**
+             * Bus
+             * @default speech
+             * @enum {string}
+             */
+            bus: "speech" | "voice" | "music" | "effect";
+            /** Media */
+            media: string;
+            /** Sample */
+            sample: number;
+            /** Samples */
+            samples: number;
+            /** Source Sample */
+            source_sample: number;
+            /**
+             * Gain
+             * @default 0
+             */
+            gain: number;
+            /**
+             * Fade In
+             * @default 0
+             */
+            fade_in: number;
+            /**
+             * Fade Out
+             * @default 0
+             */
+            fade_out: number;
+        };
+        /**
+         * SourceOut
+         * @description A recording that a document shows, as the page plays it.
+         */
+        SourceOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Duration */
+            duration: number;
+            /** Has Picture */
+            has_picture: boolean;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Playable */
+            playable: boolean;
+        };
+        /**
+         * Span
+         * @description What a layer lies over: stretches of speech, or the whole clip when there are none. ``nudge_in`` and ``nudge_out``
+         *     move its edges by frames.
+         */
+        Span: {
+            /**
+             * Runs
+             * @default []
+             */
+            runs: components["schemas"]["Run"][];
+            /**
+             * Nudge In
+             * @default 0
+             */
+            nudge_in: number;
+            /**
+             * Nudge Out
+             * @default 0
+             */
+            nudge_out: number;
+        };
+        /**
+         * Speed
+         * @description Played at ``rate`` times its speed, reached and left over ``ramp`` seconds of the recording, eased; its sound
+         *     stretched with its pitch kept, or muted.
+         */
+        Speed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "speed";
+            /**
+             * Times its speed
+             * @default 1.5
+             */
+            rate: number;
+            /**
+             * Eased in and out, seconds
+             * @default 0.3
+             */
+            ramp: number;
+            /**
+             * Sound
+             * @default stretched
+             * @enum {string}
+             */
+            sound: "stretched" | "muted";
+        };
+        /**
+         * Stretch
+         * @description What is said between two cuts: ``frames`` frames from ``frame`` on show the recording from ``start`` to ``end`` seconds,
+         *     or a gap (``recording`` None). ``even`` when that is at its own speed.
+         */
+        Stretch: {
+            /** Piece */
+            piece: string;
+            /** Recording */
+            recording: string | null;
+            /** Frame */
+            frame: number;
+            /** Frames */
+            frames: number;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /**
+             * Even
+             * @default true
+             */
+            even: boolean;
+        };
+        /**
+         * TimeKnot
+         * @description At output frame ``frame`` the source is at its frame ``source`` (counted at the plan's rate).
+         */
+        TimeKnot: {
+            /** Frame */
+            frame: number;
+            /** Source */
+            source: number;
+        };
+        /**
          * Token
-         * @description A word, or a pause long enough to be shown (``word`` None): ``start`` and ``end`` in seconds of the recording.
+         * @description A word, or a pause long enough to be shown (``word`` None): ``start`` and ``end`` in seconds of the recording. A gap
+         *     is a token too, of no recording.
          *
          *     ``left`` are the seconds of it that are kept, None while all are; ``at`` is where that begins, in seconds of the
          *     output, None for what is cut.
@@ -1702,6 +2427,8 @@ export interface components {
         Token: {
             /** Piece */
             piece: string;
+            /** Origin */
+            origin: string;
             word: components["schemas"]["Word"] | null;
             /** Start */
             start: number;
@@ -1711,6 +2438,21 @@ export interface components {
             left: number | null;
             /** At */
             at: number | null;
+        };
+        /**
+         * Video
+         * @description A recording or another video: ``knots`` map output frames to its frames, straight lines between them.
+         */
+        Video: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "video";
+            /** Media */
+            media: string;
+            /** Knots */
+            knots: components["schemas"]["TimeKnot"][];
         };
         /**
          * WordCut
@@ -1772,8 +2514,30 @@ export interface components {
         Title: {
             /** Version */
             version: number;
+            /** Edition */
+            edition?: string | null;
             /** Title */
             title: string;
+        };
+        /**
+         * Beyond
+         * @description The words of a recording just before a piece, and just after it: what could be taken in.
+         */
+        Beyond: {
+            /** Before */
+            before: components["schemas"]["Word"][];
+            /** After */
+            after: components["schemas"]["Word"][];
+        };
+        /**
+         * Dressing
+         * @description Parts of a clip's dressing to lay onto other clips.
+         */
+        Dressing: {
+            /** Parts */
+            parts: string[];
+            /** Onto */
+            onto: string[];
         };
         /**
          * Batch
@@ -1786,7 +2550,7 @@ export interface components {
              */
             type: "batch";
             /** Edits */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"])[];
         };
         /**
          * BringBack
@@ -1821,8 +2585,10 @@ export interface components {
         Change: {
             /** Version */
             version: number;
+            /** Edition */
+            edition?: string | null;
             /** Edit */
-            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["SetOutlet"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"];
+            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"];
         };
         /**
          * CopyPieces
@@ -1886,6 +2652,21 @@ export interface components {
             reason: "hand" | "filler" | "phrase" | "repeat" | "restart" | "retake" | "pause";
         };
         /**
+         * InsertPieces
+         * @description Put new pieces before another one, or at the end (None).
+         */
+        InsertPieces: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "insert_pieces";
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+            /** Before */
+            before?: string | null;
+        };
+        /**
          * MovePieces
          * @description Put pieces before another one, or at the end (None). Pieces that then go on where the one before ends are joined.
          */
@@ -1899,6 +2680,56 @@ export interface components {
             pieces: string[];
             /** Before */
             before?: string | null;
+        };
+        /**
+         * PutEdition
+         * @description Make the clip in one more edition, or change the edition of this id.
+         */
+        PutEdition: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "put_edition";
+            edition: components["schemas"]["Edition"];
+        };
+        /**
+         * PutLayer
+         * @description Lay something over words, or change what is laid there: the layer of this id is replaced whole.
+         */
+        PutLayer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "put_layer";
+            layer: components["schemas"]["Layer"];
+        };
+        /**
+         * RemoveEdition
+         * @description Leave out an edition; the last one stays.
+         */
+        RemoveEdition: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "remove_edition";
+            /** Edition */
+            edition: string;
+        };
+        /**
+         * RemoveLayer
+         * @description Take a layer off.
+         */
+        RemoveLayer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "remove_layer";
+            /** Layer */
+            layer: string;
         };
         /**
          * RemovePiece
@@ -1927,19 +2758,6 @@ export interface components {
             captions: string | null;
         };
         /**
-         * SetOutlet
-         * @description Make the clip for another outlet.
-         */
-        SetOutlet: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            type: "set_outlet";
-            /** Outlet */
-            outlet: string;
-        };
-        /**
          * SplitPiece
          * @description Make two pieces of one, at ``at`` seconds of the recording; the second is called ``fresh``, and the struck
          *     words ``struck`` go along with it.
@@ -1963,13 +2781,96 @@ export interface components {
             struck: number[];
         };
         /**
-         * Moving
+         * TrimPiece
+         * @description Let a piece begin and end elsewhere in its recording, in seconds; of a gap only the length counts. Its cuts stay,
+         *     also where they are outside now.
+         */
+        TrimPiece: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "trim_piece";
+            /** Piece */
+            piece: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+        };
+        /**
+         * AddGap
+         * @description Seconds of nothing but background, before a word or at the end (None).
+         */
+        AddGap: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "add_gap";
+            /** Seconds */
+            seconds: number;
+            before: components["schemas"]["WordRef"] | null;
+        };
+        /**
+         * AddWords
+         * @description Words of a recording, by id, to stand before a word of the sheet, or at the end (None).
+         */
+        AddWords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "add_words";
+            /** Recording */
+            recording: string;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            before: components["schemas"]["WordRef"] | null;
+        };
+        /**
+         * Asking
+         * @description What is asked for, on a version of the document.
+         */
+        Asking: {
+            /** Version */
+            version: number;
+            /** Edition */
+            edition?: string | null;
+            /** Ask */
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"];
+        };
+        /**
+         * Lay
+         * @description Lay something over the words ``first`` to ``last``, or over the whole clip (None). ``layer`` names one that is there
+         *     already: it is laid anew. A kind that stands alone takes the place of what it would cover.
+         */
+        Lay: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "lay";
+            /** Content */
+            content: components["schemas"]["Framing"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Marker"];
+            /** Layer */
+            layer?: string | null;
+            first?: components["schemas"]["WordRef"] | null;
+            last?: components["schemas"]["WordRef"] | null;
+        };
+        /**
+         * Move
          * @description Words to stand elsewhere: ``first`` to ``last`` before another one, or at the end (None); with ``repeat`` in
          *     both places.
          */
-        Moving: {
-            /** Version */
-            version: number;
+        Move: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "move";
             first: components["schemas"]["WordRef"];
             last: components["schemas"]["WordRef"];
             before: components["schemas"]["WordRef"] | null;
@@ -1980,14 +2881,57 @@ export interface components {
             repeat: boolean;
         };
         /**
-         * WordRef
-         * @description A word where it stands on a sheet: the same word may stand there twice, in two pieces.
+         * SplitBefore
+         * @description Make a piece begin with this word.
          */
-        WordRef: {
+        SplitBefore: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "split";
+            word: components["schemas"]["WordRef"];
+        };
+        /**
+         * Trim
+         * @description Let a piece begin (or end) with a word of its recording, so many frames later, or where the sentence does.
+         */
+        Trim: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "trim";
             /** Piece */
             piece: string;
+            /**
+             * Edge
+             * @enum {string}
+             */
+            edge: "start" | "end";
             /** Word */
-            word: number;
+            word?: number | null;
+            /**
+             * Frames
+             * @default 0
+             */
+            frames: number;
+            /**
+             * Sentence
+             * @default false
+             */
+            sentence: boolean;
+        };
+        /**
+         * WordRef
+         * @description A word where it stands on a sheet: the same word may stand there twice, in pieces of two origins. ``word`` None
+         *     is a gap, all of it.
+         */
+        WordRef: {
+            /** Origin */
+            origin: string;
+            /** Word */
+            word: number | null;
         };
         /**
          * Undoing
@@ -1996,16 +2940,20 @@ export interface components {
         Undoing: {
             /** Version */
             version: number;
+            /** Edition */
+            edition?: string | null;
             /** Since */
             since?: number | null;
         };
         /**
          * Version
-         * @description The version that something was asked on.
+         * @description The version that something was asked on, and the edition that the page shows.
          */
         Version: {
             /** Version */
             version: number;
+            /** Edition */
+            edition?: string | null;
         };
         /**
          * ToldOut
@@ -2028,19 +2976,23 @@ export interface components {
         };
         /**
          * Correcting
-         * @description A correction of the transcript, made on a version of the document.
+         * @description A correction of the transcript of a recording, made on a version of the document; of a desk it is its own.
          */
         Correcting: {
             /** Version */
             version: number;
+            /** Edition */
+            edition?: string | null;
             /** Correction */
-            correction: components["schemas"]["Rewrite"] | components["schemas"]["Join"] | components["schemas"]["SetSpeaker"] | components["schemas"]["NameSpeaker"] | components["schemas"]["SuggestSpeakers"];
+            correction: components["schemas"]["Rewrite"] | components["schemas"]["JoinWords"] | components["schemas"]["SetSpeaker"] | components["schemas"]["NameSpeaker"] | components["schemas"]["SuggestSpeakers"];
+            /** Recording */
+            recording?: string | null;
         };
         /**
-         * Join
+         * JoinWords
          * @description Make one word of two neighbours; ``texts`` is how each is to read in it. What ends the first is left out.
          */
-        Join: {
+        JoinWords: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2265,10 +3217,49 @@ export interface components {
             instead: string[];
             /** Version */
             version: number;
+            /** Edition */
+            edition?: string | null;
+        };
+        /**
+         * OutletWanted
+         * @description An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
+         *     (left, top, right, bottom) in pixels, and the largest file in bytes, if there is a limit.
+         */
+        OutletWanted: {
+            /** Name */
+            name: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Longest */
+            longest: number;
+            /**
+             * Lufs
+             * @default -14
+             */
+            lufs: number;
+            /**
+             * Safe
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            safe: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** File Limit */
+            file_limit?: number | null;
         };
         /**
          * ExportOut
-         * @description ``ready`` once the files are there; ``current`` while the clip, its words included, has not changed since.
+         * @description ``ready`` once the files are there; ``current`` while the edition, its words included, has not changed since.
          */
         ExportOut: {
             /**
@@ -2276,10 +3267,13 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Edition */
+            edition: string;
             /** Outlet */
             outlet: string;
             /** Outlet Name */
             outlet_name: string;
+            output: components["schemas"]["Output"];
             /**
              * Created
              * Format: date-time
@@ -2287,6 +3281,10 @@ export interface components {
             created: string;
             /** Seconds */
             seconds: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
             /** Bytes */
             bytes: number;
             /** Ready */
@@ -2296,8 +3294,71 @@ export interface components {
             job: components["schemas"]["JobOut"] | null;
         };
         /**
+         * Output
+         * @description ``lines``: the shorter side in pixels, None for that of the outlet. ``start`` and ``seconds``: where a still or a short
+         *     loop is taken from, in seconds of the clip.
+         */
+        Output: {
+            /**
+             * Kind
+             * @default mp4
+             * @enum {string}
+             */
+            kind: "mp4" | "webm" | "m4a" | "mp3" | "wav" | "png" | "gif" | "webp";
+            /**
+             * Quality
+             * @default good
+             * @enum {string}
+             */
+            quality: "small" | "good" | "best";
+            /** Lines */
+            lines?: (720 | 1080 | 2160) | null;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+            /**
+             * Seconds
+             * @default 3
+             */
+            seconds: number;
+        };
+        /**
+         * ExportsWanted
+         * @description Which editions to export, and as what kind of file. Each becomes a job of its own.
+         */
+        ExportsWanted: {
+            /** Editions */
+            editions: string[];
+            /**
+             * @default {
+             *       "kind": "mp4",
+             *       "quality": "good",
+             *       "lines": null,
+             *       "start": 0,
+             *       "seconds": 3
+             *     }
+             */
+            output: components["schemas"]["Output"];
+        };
+        /**
+         * Expected
+         * @description What an export of an edition would be: its size in pixels and, about, in bytes.
+         */
+        Expected: {
+            /** Edition */
+            edition: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Bytes */
+            bytes: number;
+        };
+        /**
          * ClipOut
-         * @description A clip as lists show it: its stretches, in seconds of its recording, and how far its newest export is.
+         * @description A clip as lists show it: its stretches, and how far its newest export is.
          */
         ClipOut: {
             /**
@@ -2305,23 +3366,27 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /**
-             * Recording
-             * Format: uuid
-             */
-            recording: string;
             /** Title */
             title: string;
             /** Stretches */
-            stretches: [
-                number,
-                number
-            ][];
+            stretches: components["schemas"]["StretchOut"][];
             /**
              * Export
              * @enum {string}
              */
             export: "none" | "waiting" | "failed" | "ready" | "changed";
+        };
+        /**
+         * StretchOut
+         * @description A stretch of a recording that a clip shows, in seconds.
+         */
+        StretchOut: {
+            /** Recording */
+            recording: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
         };
     };
     responses: never;
@@ -2990,7 +4055,9 @@ export interface operations {
     };
     hovvet_server_clips_api_read_document: {
         parameters: {
-            query?: never;
+            query?: {
+                edition?: string | null;
+            };
             header?: never;
             path: {
                 document_id: string;
@@ -3065,6 +4132,105 @@ export interface operations {
             };
         };
     };
+    hovvet_server_clips_api_read_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
+                };
+            };
+            /** @description Not Modified */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_api_read_beyond: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                piece: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beyond"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_copy_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_lay_dressing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Dressing"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     hovvet_server_clips_api_edit_document: {
         parameters: {
             query?: never;
@@ -3100,7 +4266,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_move: {
+    hovvet_server_clips_api_ask: {
         parameters: {
             query?: never;
             header?: never;
@@ -3111,7 +4277,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Moving"];
+                "application/json": components["schemas"]["Asking"];
             };
         };
         responses: {
@@ -3383,6 +4549,96 @@ export interface operations {
             };
         };
     };
+    hovvet_server_clips_outlets_api_list_outlets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_outlets_api_add_outlet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutletWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_outlets_api_change_outlet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutletWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outlet"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_outlets_api_delete_outlet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     hovvet_server_delivery_api_list_exports: {
         parameters: {
             query?: never;
@@ -3405,7 +4661,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_delivery_api_start_export: {
+    hovvet_server_delivery_api_start_exports: {
         parameters: {
             query?: never;
             header?: never;
@@ -3414,7 +4670,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportsWanted"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -3422,7 +4682,33 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ExportOut"];
+                    "application/json": components["schemas"]["ExportOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_api_expect_exports: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ExportsWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Expected"][];
                 };
             };
         };

@@ -10,7 +10,7 @@ export interface Command {
   keys?: string[]
   where?: string // a selector: only while the focus is inside; such a command holds in fields too
   enabled?: () => boolean
-  run: (event: KeyboardEvent) => void
+  run: (event: KeyboardEvent | MouseEvent) => void
 }
 
 /** Where keys stay the control's own: fields, lists that open, dialogs (but not one that is just closing). */
@@ -19,6 +19,16 @@ const BUTTON = 'button, a, [role="button"], [role="tab"]'
 const NAMES: Record<string, string> = { ' ': 'Space', ArrowLeft: 'Left', ArrowRight: 'Right', ArrowUp: 'Up', ArrowDown: 'Down' }
 
 const registered = shallowReactive(new Map<string, Command>())
+
+/** The command of an id, while it is offered. */
+export function find(id: string): Command | undefined {
+  return registered.get(id)
+}
+
+/** All commands that are offered now: those of the page, not those of a field. */
+export function offered(): Command[] {
+  return [...registered.values()].filter((command) => !command.where)
+}
 
 /** Offer commands as long as the component that calls this is there; what is offered later wins a key. */
 export function useCommands(commands: () => Command[]) {

@@ -4,10 +4,11 @@ import { computed, ref } from 'vue'
 import { clock } from '@/composables/format'
 import { useChoices } from '@/composables/useChoices'
 import type { Doc } from '@/composables/useDocument'
+import { fps, stretchAt, toSource } from '@/player/timeline'
 import StripSlider from './StripSlider.vue'
 
 /** The whole clip from left to right: thumbnails, joins, the outlet's limit, where you are. */
-const props = defineProps<{ doc: Doc; time: number; duration: number; thumbs: string | null }>()
+const props = defineProps<{ doc: Doc; time: number }>()
 const emit = defineEmits<{ seek: [seconds: number] }>()
 
 const choices = useChoices()
@@ -18,18 +19,24 @@ const { width } = useElementSize(strip)
 
 const longest = computed(() => Math.max(props.doc.seconds, props.doc.outlet.longest) * 1.02)
 const at = (seconds: number) => `${(seconds / longest.value) * 100}%`
-const joins = computed(() => props.doc.plan.segments.slice(1).map((segment) => segment.sample / props.doc.plan.sample_rate))
+const joins = computed(() => (props.doc.plan.stretches ?? []).slice(1).map((each) => each.frame / fps(props.doc.plan)))
+const markers = computed(() => (props.doc.plan.markers ?? []).map((each) => ({ ...each, at: each.first / fps(props.doc.plan) })))
 
 /** One thumbnail for each 72 pixels of clip, from the picture nearest to what is shown there. */
 const pictures = computed(() => {
   const plan = props.doc.plan
   const count = Math.floor(((props.doc.seconds / longest.value) * width.value) / 72)
   return Array.from({ length: count }, (_, n) => {
-    const sample = ((n + 0.5) / count) * plan.samples
-    const segment = plan.segments.findLast((each) => each.sample <= sample)
-    const source = segment ? (segment.source_sample + sample - segment.sample) / plan.sample_rate : 0
-    const place = Math.min(Math.floor((source / props.duration) * across.value * down.value), across.value * down.value - 1)
-    return { x: (place % across.value) * -72, y: Math.floor(place / across.value) * -40.5 }
+    const seconds = ((n + 0.5) / count) * props.doc.seconds
+    const recording = props.doc.sources.find((each) => each.id === stretchAt(plan, seconds)?.recording)
+    if (!recording?.has_picture) return {}
+    const all = across.value * down.value
+    const place = Math.min(Math.floor((toSource(plan, seconds) / recording.duration) * all), all - 1)
+    return {
+      backgroundImage: `url(/api/recordings/${recording.id}/files/thumbs)`,
+      backgroundSize: `${across.value * 72}px ${down.value * 40.5}px`,
+      backgroundPosition: `${(place % across.value) * -72}px ${Math.floor(place / across.value) * -40.5}px`,
+    }
   })
 })
 
@@ -40,14 +47,10 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
   <div class="ruler">
     <div ref="strip" class="strip">
       <div class="pictures" :style="{ width: at(doc.seconds) }">
-        <template v-if="thumbs">
-          <span
-            v-for="(each, n) in pictures" :key="n"
-            :style="{ backgroundImage: `url(${thumbs})`, backgroundSize: `${across * 72}px ${down * 40.5}px`, backgroundPosition: `${each.x}px ${each.y}px` }"
-          ></span>
-        </template>
+        <span v-for="(each, n) in pictures" :key="n" :style="each"></span>
       </div>
       <i v-for="join in joins" :key="join" class="join" :style="{ left: at(join) }"></i>
+      <i v-for="each in markers" :key="each.layer" class="marker" :style="{ left: at(each.at) }" :title="each.note"></i>
       <i class="limit" :style="{ left: at(doc.outlet.longest) }"><b>{{ clock(doc.outlet.longest, false) }}</b></i>
       <i class="head" :style="{ left: at(time) }"></i>
       <StripSlider :time="time" :length="longest" label="Place in the clip" @seek="seek" />
@@ -64,6 +67,7 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
 .pictures span { flex: 1 0 auto; width: 72px; height: 40.5px; margin: 2px 0; }
 i { position: absolute; top: 0; bottom: 0; width: 2px; transform: translateX(-1px); }
 .join { top: 36px; background: var(--pencil); }
+.marker { bottom: 34px; width: 6px; background: var(--rust); border-radius: 0 0 3px 3px; }
 .limit { background: var(--alarm); }
 .limit b { position: absolute; right: 5px; bottom: 2px; color: var(--alarm); font: 600 12px var(--mono); }
 .head { top: -5px; background: var(--ink); }

@@ -19,7 +19,7 @@ watchEffect(() => {
   const step = width.value / Math.max(props.levels.length, 1)
   props.levels.forEach((level, n) => {
     const at = ((n + 0.5) / props.levels.length) * props.duration
-    const taken = props.clips.some((clip) => clip.stretches.some(([start, end]) => start <= at && at < end))
+    const taken = props.clips.some((clip) => clip.stretches.some(({ start, end }) => start <= at && at < end))
     target.fillStyle = taken ? '#2b5fc7' : '#a79f8f'
     const tall = Math.max((level / 255) * height.value, 1)
     target.fillRect(n * step, height.value - tall, Math.max(step - 0.6, 0.6), tall)

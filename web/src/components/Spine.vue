@@ -30,7 +30,7 @@ watchEffect(() => {
   const y = (seconds: number) => (seconds / props.duration) * height.value
   const middle = width.value / 2
   target.fillStyle = '#ffe7a6'
-  for (const [start, end] of props.clips.flatMap((clip) => clip.stretches)) target.fillRect(0, y(start), width.value, Math.max(y(end) - y(start), 2))
+  for (const { start, end } of props.clips.flatMap((clip) => clip.stretches)) target.fillRect(0, y(start), width.value, Math.max(y(end) - y(start), 2))
   // Who speaks, down the left edge; where nobody does, the paper shows.
   const { words = [], paragraphs = [], speakers = [] } = props.transcript ?? {}
   const colours = new Map(speakers.map((speaker) => [speaker.key, speaker.colour]))
@@ -48,10 +48,10 @@ watchEffect(() => {
   if (props.plan) {
     target.fillStyle = '#2b5fc7'
     let at = 0
-    for (const segment of [...props.plan.segments, null]) {
-      const start = segment ? segment.source_sample / props.plan.sample_rate : props.duration
+    for (const stretch of [...(props.plan.stretches ?? []), null]) {
+      const start = stretch?.start ?? props.duration
       if (start - at > 0.05) target.fillRect(width.value - 4, y(at), 4, Math.max(y(start) - y(at), 1))
-      at = segment ? (segment.source_sample + segment.samples) / props.plan.sample_rate : at
+      at = stretch?.end ?? at
     }
   }
   target.fillStyle = '#20242b'

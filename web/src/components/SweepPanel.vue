@@ -215,7 +215,7 @@ function tick() {
       </div>
     </div>
     <el-button v-if="doc" text size="small" class="settings" :aria-expanded="setting" @click="setting = !setting">What a sweep looks for</el-button>
-    <SweepSettings v-if="doc && setting" :recording-id="doc.recording" @saved="finds && look()" />
+    <SweepSettings v-if="doc?.recording && setting" :recording-id="doc.recording" @saved="finds && look()" />
   </section>
 </template>
 

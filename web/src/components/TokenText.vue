@@ -8,6 +8,7 @@ defineEmits<{ keep: [text: string, step: number]; drop: []; join: [text: string,
 
 function label(token: Token & { kind: 'pause' }, left: string): string {
   const whole = (token.end - token.start).toFixed(1)
+  if (token.placed && !token.placed.recording) return `Gap of ${whole} s`
   return left && left !== 'cut' ? `${whole} s → ${left} s` : `${whole} s`
 }
 

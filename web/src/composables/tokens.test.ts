@@ -18,15 +18,15 @@ describe('tokens', () => {
   })
 
   it('of a sheet stand in its order, and know their piece, their time and what is left of them', () => {
-    const row = { piece: 'p2', recording: 'r', start: 3, end: 5, at: 0.2, tokens: [
-      { piece: 'p2', word: word(3, 3), start: 3, end: 3.4, left: null, at: 0.2 },
-      { piece: 'p2', word: null, start: 3.4, end: 5, left: 0.35, at: 0.6 },
-      { piece: 'p1', word: word(1, 1), start: 1, end: 1.4, left: 0, at: null },
+    const row = { piece: 'p2', recording: 'r', start: 3, end: 5, at: 0.2, missing: false, tokens: [
+      { piece: 'p2', origin: 'p1', word: word(3, 3), start: 3, end: 3.4, left: null, at: 0.2 },
+      { piece: 'p2', origin: 'p1', word: null, start: 3.4, end: 5, left: 0.35, at: 0.6 },
+      { piece: 'p1', origin: 'p1', word: word(1, 1), start: 1, end: 1.4, left: 0, at: null },
     ] }
     const own = tokensOfRow(row)
     expect(own.map(statesOf(null))).toEqual(['', '0.3', 'cut'])
     expect([heardAt(own, 0), heardAt(own, 0.3), heardAt(own, 9)]).toEqual([-1, 0, 1])
-    expect(wordRefs(own)).toEqual([{ piece: 'p2', word: 3 }, { piece: 'p1', word: 1 }])
+    expect(wordRefs(own)).toEqual([{ origin: 'p1', word: 3 }, { origin: 'p1', word: 1 }])
     expect(cutting('', own).map((edit) => 'piece' in edit && edit.piece)).toEqual(['p2', 'p2', 'p1'])
   })
 

@@ -8,6 +8,8 @@ export type WordRef = Schemas['WordRef']
 /** On a sheet, where a token stands: its piece, when it is heard (null when cut), and what is left of it (null when all is). */
 interface Placed {
   piece: string
+  origin: string
+  recording: string | null
   at: number | null
   left: number | null
 }
@@ -17,8 +19,8 @@ export type Token = { start: number; end: number; placed?: Placed } & ({ kind: '
 
 /** The tokens of a sheet, in the order of its rows. */
 export function tokensOfRow(row: Schemas['Row']): Token[] {
-  return row.tokens.map(({ word, start, end, piece, at, left }) => {
-    const placed = { piece, at, left }
+  return row.tokens.map(({ word, start, end, piece, origin, at, left }) => {
+    const placed = { piece, origin, recording: row.recording, at, left }
     return word ? { kind: 'word', start, end, word, placed } : { kind: 'pause', start, end, n: -1, placed }
   })
 }
@@ -70,7 +72,7 @@ export function cutting(only: string, tokens: Token[]): Edit[] {
     const words = wordIds(own)
     if (words.length) edits.push({ type: 'cut_words', piece, words, reason: 'hand' })
     for (const token of own) {
-      if (token.kind === 'pause') edits.push({ type: 'cut_pause', piece, start: token.start, end: token.end, reason: 'hand' })
+      if (token.kind === 'pause' && token.placed?.recording !== null) edits.push({ type: 'cut_pause', piece, start: token.start, end: token.end, reason: 'hand' })
     }
   }
   return edits
@@ -88,7 +90,7 @@ export function bringingBack(only: string, tokens: Token[]): Edit[] {
 
 /** The first and last word of a selection on a sheet, as the server names them; null when there is none. */
 export function wordRefs(tokens: Token[]): [WordRef, WordRef] | null {
-  const refs = tokens.flatMap((token) => (token.kind === 'word' && token.placed ? [{ piece: token.placed.piece, word: token.word.id }] : []))
+  const refs = tokens.flatMap((token) => (token.placed && (token.kind === 'word' || !token.placed.recording) ? [{ origin: token.placed.origin, word: token.kind === 'word' ? token.word.id : null }] : []))
   return refs.length ? [refs[0]!, refs.at(-1)!] : null
 }
 

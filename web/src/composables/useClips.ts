@@ -13,7 +13,11 @@ export function useClips() {
   })
   return {
     query,
-    of: (recording: string) => (query.data.value ?? []).filter((clip) => clip.recording === recording),
+    /** The clips that show a recording, with what they show of it. */
+    of: (recording: string) =>
+      (query.data.value ?? [])
+        .map((clip) => ({ ...clip, stretches: clip.stretches.filter((each) => each.recording === recording) }))
+        .filter((clip) => clip.stretches.length > 0),
     all: computed(() => query.data.value ?? []),
   }
 }

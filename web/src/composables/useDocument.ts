@@ -9,6 +9,8 @@ export type SweepKind = Schemas['Find']['kind']
 export type Correction = Schemas['Correcting']['correction']
 export type Finding = Schemas['Finding']
 export type WordRef = Schemas['WordRef']
+export type Ask = Schemas['Asking']['ask']
+export type Content = Extract<Ask, { ask: 'lay' }>['content']
 
 const RETRY = 3000 // milliseconds between two tries to reach the server
 
@@ -39,6 +41,7 @@ function summary(counts: Partial<Record<string, number>>): string {
  */
 export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: () => void = () => {}) {
   const doc = shallowRef<Doc | null>(null)
+  const edition = () => doc.value?.edition // the one the page shows
   const unsent = useUnsent()
   let line: Promise<unknown> = Promise.resolve() // changes go out one after another
 
@@ -95,8 +98,10 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
   }
 
   function taken(newer: Doc) {
+    const before = doc.value
     doc.value = newer
-    if (newer.told) tellChange(newer.told)
+    // What is missing stays missing: it is told once, not with every answer.
+    if (newer.told && (newer.told !== before?.told || newer.id !== before.id)) tellChange(newer.told)
     onChange(newer)
   }
 
@@ -105,16 +110,16 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     rememberOpening(read)
     taken(read)
     const left = unsent.takeLeft(read.id)
-    for (const each of left) void (each.kind === 'edit' ? edit([each.change]) : correct(each.change))
+    for (const each of left) void (each.kind === 'edit' ? edit([each.change]) : correct(each.change, each.recording))
     if (left.length) tell('What was not saved when you left is saved now.')
   }
 
   /** Correct the transcript; what was corrected before waits its turn. */
-  function correct(correction: Correction) {
+  function correct(correction: Correction, recording?: string) {
     if (!doc.value) return Promise.resolve()
-    const answered = unsent.keep({ document: doc.value.id, at: Date.now(), kind: 'correction', change: correction })
+    const answered = unsent.keep({ document: doc.value.id, at: Date.now(), kind: 'correction', change: correction, recording })
     return queue(
-      (document_id, version) => got(api.POST('/api/documents/{document_id}/corrections', { params: { path: { document_id } }, body: { version, correction } })),
+      (document_id, version) => got(api.POST('/api/documents/{document_id}/corrections', { params: { path: { document_id } }, body: { version, correction, recording, edition: edition() } })),
       taken, true, answered,
     )
   }
@@ -124,35 +129,39 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     const change: Edit = edits.length === 1 ? edits[0]! : { type: 'batch', edits }
     const answered = unsent.keep({ document: doc.value.id, at: Date.now(), kind: 'edit', change })
     return queue(
-      (document_id, version) => got(api.POST('/api/documents/{document_id}/edits', { params: { path: { document_id } }, body: { version, edit: change } })),
+      (document_id, version) => got(api.POST('/api/documents/{document_id}/edits', { params: { path: { document_id } }, body: { version, edit: change, edition: edition() } })),
       taken, true, answered,
     )
   }
 
   const undo = () =>
     queue((document_id, version) => got(api.POST('/api/documents/{document_id}/undo', {
-      params: { path: { document_id } }, body: { version, since: openedAt(document_id) } })), taken, false)
+      params: { path: { document_id } }, body: { version, since: openedAt(document_id), edition: edition() } })), taken, false)
 
   const redo = () =>
-    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/redo', { params: { path: { document_id } }, body: { version } })), taken, false)
+    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/redo', { params: { path: { document_id } }, body: { version, edition: edition() } })), taken, false)
 
   /** Make all as it was after a change of the history. */
   const goBack = (revision_id: number) =>
     queue((document_id, version) => got(api.POST('/api/documents/{document_id}/history/{revision_id}', {
-      params: { path: { document_id, revision_id } }, body: { version } })), taken, false)
+      params: { path: { document_id, revision_id } }, body: { version, edition: edition() } })), taken, false)
 
-  /** Put words of a clip before another one, or at the end; with `repeat` they stay where they are as well. */
-  const move = (first: WordRef, last: WordRef, before: WordRef | null, repeat = false) =>
-    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/moves', {
-      params: { path: { document_id } }, body: { version, first, last, before, repeat } })), taken)
+  /** Do what is asked for on a clip: move, add, split, trim, lay. */
+  const ask = (wanted: Ask) =>
+    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/asks', {
+      params: { path: { document_id } }, body: { version, ask: wanted, edition: edition() } })), taken)
+
+  /** Read the document anew, for an edition of it. */
+  const show = (wanted: string | undefined) =>
+    queue((document_id) => got(api.GET('/api/documents/{document_id}', { params: { path: { document_id }, query: { edition: wanted } } })), taken)
 
   const rename = (title: string) =>
-    queue((document_id, version) => got(api.PATCH('/api/documents/{document_id}', { params: { path: { document_id } }, body: { version, title } })), taken)
+    queue((document_id, version) => got(api.PATCH('/api/documents/{document_id}', { params: { path: { document_id } }, body: { version, title, edition: edition() } })), taken)
 
   function sweep(wanted: Finding) {
     return queue(
       (document_id, version) =>
-        got(api.POST('/api/documents/{document_id}/sweep', { params: { path: { document_id } }, body: { version, ...wanted } })),
+        got(api.POST('/api/documents/{document_id}/sweep', { params: { path: { document_id } }, body: { version, edition: edition(), ...wanted } })),
       (done) => {
         if (done.document.version === doc.value?.version) tell('Nothing left to sweep: nothing was found that is not cut already.')
         else tell(`${summary(done.counts)}: ${done.saved.toFixed(1)} s saved.`)
@@ -173,7 +182,8 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     undo,
     redo,
     goBack,
-    move,
+    ask,
+    show,
     rename,
     sweep,
   }

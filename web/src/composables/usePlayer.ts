@@ -1,31 +1,35 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
+import type { Schemas } from '@/api/client'
 import { Captions } from '@/player/captions'
-import { Painter } from '@/player/painter'
 import { Player } from '@/player/player'
-import { fps, toOutput, toSource, type Plan } from '@/player/timeline'
+import { fps, lengthOf, stretchAt, toOutput, toSource, type Plan } from '@/player/timeline'
 import { tellError } from './tell'
+
+export type Source = Schemas['SourceOut']
 
 interface Stage {
   plan: Ref<Plan | null>
-  url: Ref<string | null>
+  sources: Ref<Source[]> // the recordings that the plan shows
+  document?: Ref<string> // whose prepared sounds are heard
   picture: Ref<HTMLCanvasElement | null>
-  words?: Ref<HTMLCanvasElement | null> // the canvas for captions
+  words?: Ref<HTMLCanvasElement | null> // the canvas for captions; without it recordings are shown as they are
   fonts?: Ref<string[]>
 }
 
-/** Plays the plan on a stage. Times are seconds of the output; `source` is seconds of the recording. */
+/** Plays the plan on a stage. Times are seconds of the output; `source` is seconds of the recording shown. */
 export function usePlayer(stage: Stage) {
   const time = ref(0)
   const playing = ref(false)
   const ready = ref(false)
   const speed = ref(1)
   const player = shallowRef<Player | null>(null)
-  let painter: Painter | null = null
   let captions: Captions | null = null
   let drawn = -1
 
   const source = computed(() => (stage.plan.value ? toSource(stage.plan.value, time.value) : 0))
-  const length = computed(() => (stage.plan.value ? stage.plan.value.samples / stage.plan.value.sample_rate : 0))
+  const length = computed(() => (stage.plan.value ? lengthOf(stage.plan.value) : 0))
+  const find = (media: string) => stage.sources.value.find((each) => each.id === media)
+  const playable = computed(() => stage.sources.value.length > 0 && stage.sources.value.every((each) => each.playable))
 
   function drawCaptions(seconds: number) {
     const plan = stage.plan.value
@@ -44,38 +48,47 @@ export function usePlayer(stage: Stage) {
     void captions.load(plan.script).then(() => captions?.draw(frame / fps(plan)))
   }
 
-  function openPlayer(plan: Plan, url: string) {
-    painter = new Painter(stage.picture.value!)
-    painter.clear()
-    const made = new Player(plan, {
-      show(sample) {
-        const now = stage.plan.value
-        if (now?.framing && stage.words) painter!.paint(sample, now.framing, now.width)
-        else painter!.paintPlain(sample)
+  function openPlayer(plan: Plan, canvas: HTMLCanvasElement) {
+    const made = new Player(
+      plan,
+      {
+        canvas,
+        framed: !!stage.words,
+        sizeOf: find,
+        shelves: {
+          recording: (media) => (find(media)?.playable ? `/api/recordings/${media}/files/working` : null),
+          sound: (media) => (stage.plan.value?.prepared?.some((each) => each.media === media) ? `/api/documents/${stage.document?.value}/sounds/${media}` : null),
+        },
       },
-      moved(seconds) {
-        time.value = seconds
-        drawCaptions(seconds)
+      {
+        moved(seconds) {
+          time.value = seconds
+          drawCaptions(seconds)
+        },
+        playing(is) {
+          playing.value = is
+        },
       },
-      playing(is) {
-        playing.value = is
-      },
-    })
+    )
     player.value = made
     if (speed.value !== 1) void made.setSpeed(speed.value)
-    made.open(url).then(() => (ready.value = true), tellError)
+    made.open().then(() => (ready.value = true), tellError)
+  }
+
+  /** Where what was shown before is in another plan, also when what lies before it has changed. */
+  function sameMoment(plan: Plan, before: Plan, seconds: number): number {
+    const shown = stretchAt(before, seconds)
+    return shown?.recording ? toOutput(plan, toSource(before, seconds), shown.piece) : Math.min(seconds, lengthOf(plan))
   }
 
   watch(
-    [stage.plan, stage.url, stage.picture],
-    ([plan, url, canvas], [before]) => {
-      if (!plan || !url || !canvas) return
-      if (!player.value) openPlayer(plan, url)
+    [stage.plan, playable, stage.picture],
+    ([plan, able, canvas], [before]) => {
+      if (!plan || !canvas || !able) return
+      if (!player.value) openPlayer(plan, canvas)
       else if (plan !== before) {
-        // Stay at the same place of the recording, also when what lies before it has changed.
-        const at = before ? toOutput(plan, toSource(before, player.value.time)) : 0
         drawn = -1
-        void player.value.change(plan, at)
+        void player.value.change(plan, before ? sameMoment(plan, before, player.value.time) : 0)
       }
     },
     { flush: 'post' },

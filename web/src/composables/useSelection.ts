@@ -4,6 +4,8 @@ import type { Token } from './tokens'
 interface Options {
   mounted?: () => [number, number] // the first and last token on the page, when not all are
   reveal?: (n: number) => void // brings a token onto the page
+  name?: string // of its highlight, where there are two selections on a page
+  drop?: (n: number) => void // what is selected was dragged before this token; without it, it cannot be dragged
 }
 
 /**
@@ -17,6 +19,7 @@ export function useSelection(
   const head = ref(-1)
   let dragged = false
   let pressed = -1
+  let lifted: 'no' | 'held' | 'moving' = 'no' // what is selected is being dragged to another place
 
   const first = computed(() => Math.min(anchor.value, head.value))
   const last = computed(() => Math.max(anchor.value, head.value))
@@ -45,7 +48,7 @@ export function useSelection(
   }
 
   function repaint() {
-    paint('selected', [first.value, last.value])
+    paint(options.name ?? 'selected', [first.value, last.value])
   }
 
   function select(a: number, b = a) {
@@ -99,15 +102,30 @@ export function useSelection(
 
   const pointer = {
     pointerdown(event: PointerEvent) {
-      if (event.button !== 0 || (event.target as HTMLElement).closest('input, button')) return
+      if (event.button !== 0 || (event.target as HTMLElement).closest('input, button, textarea')) return
+      const handle = options.drop && (event.target as HTMLElement).closest<HTMLElement>('[data-from]')
+      if (handle) {
+        select(Number(handle.dataset.from), Number(handle.dataset.to))
+        page.value?.setPointerCapture(event.pointerId)
+        lifted = 'held'
+        return
+      }
       const n = tokenUnder(event)
       if (n < 0) return
       page.value?.setPointerCapture(event.pointerId)
       dragged = false
       pressed = n
+      lifted = options.drop && !event.shiftKey && last.value > first.value && n >= first.value && n <= last.value ? 'held' : 'no'
       if (event.shiftKey && anchor.value >= 0) head.value = n
     },
     pointermove(event: PointerEvent) {
+      if (lifted !== 'no') {
+        scrollAtEdge(event.clientY)
+        const n = tokenUnder(event)
+        if (n !== pressed || lifted === 'moving') lifted = 'moving'
+        paint('drop', [n >= first.value && n <= last.value ? -1 : n, n])
+        return
+      }
       if (pressed < 0) return
       scrollAtEdge(event.clientY)
       const n = tokenUnder(event)
@@ -116,6 +134,17 @@ export function useSelection(
       select(pressed, n)
     },
     pointerup(event: PointerEvent) {
+      if (lifted !== 'no') {
+        const n = tokenUnder(event)
+        const moved = lifted === 'moving'
+        lifted = 'no'
+        paint('drop', [-1, -1])
+        if (moved) {
+          pressed = -1
+          if (n >= 0 && (n < first.value || n > last.value)) options.drop?.(n)
+          return
+        }
+      }
       if (pressed >= 0 && !dragged && !event.shiftKey) {
         select(pressed)
         onClick(tokens.value[pressed]!)
@@ -124,6 +153,8 @@ export function useSelection(
     },
     pointercancel() {
       pressed = -1
+      lifted = 'no'
+      paint('drop', [-1, -1])
     },
   }
 

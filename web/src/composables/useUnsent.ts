@@ -5,7 +5,7 @@ type Edit = Schemas['Change']['edit']
 type Correction = Schemas['Correcting']['correction']
 
 /** A change that the server has not answered yet. */
-export type Unsent = { document: string; at: number } & ({ kind: 'edit'; change: Edit } | { kind: 'correction'; change: Correction })
+export type Unsent = { document: string; at: number } & ({ kind: 'edit'; change: Edit } | { kind: 'correction'; change: Correction; recording?: string })
 
 /**
  * Changes on their way, kept in the browser until the server has answered: when the page is left before that, they

@@ -1,73 +1,131 @@
 import type { Schemas } from '@/api/client'
 
 export type Plan = Schemas['Plan']
-export type Segment = Schemas['Segment']
+export type Stretch = Schemas['Stretch']
+export type PictureLayer = Schemas['PictureLayer']
+export type SoundLayer = Schemas['SoundLayer']
 
 /** Frames per second of a plan. */
 export function fps(plan: Plan): number {
   return (plan.rate.num ?? 30) / (plan.rate.den ?? 1)
 }
 
-/** The segment heard at an output sample; the last one from the end on. Undefined in an empty plan. */
-export function segmentAt(plan: Plan, sample: number): Segment | undefined {
-  const segments = plan.segments
+/** Length of a plan in seconds. */
+export function lengthOf(plan: Plan): number {
+  return plan.samples / (plan.sample_rate ?? 48_000)
+}
+
+/** The place of the last element of a list whose `key` is at or before `at`; -1 before the first. */
+function lastAt<T>(list: readonly T[], at: number, key: (each: T) => number): number {
   let low = 0
-  let high = segments.length
+  let high = list.length
   while (low < high) {
     const middle = (low + high) >> 1
-    const segment = segments[middle]!
-    if (segment.sample + segment.samples <= sample) low = middle + 1
+    if (key(list[middle]!) <= at) low = middle + 1
     else high = middle
   }
-  return segments[Math.min(low, segments.length - 1)]
+  return low - 1
 }
 
-/** Seconds of the output to seconds of the recording. */
+/** The stretch shown at a time of the output; the last one from the end on. Undefined in an empty plan. */
+export function stretchAt(plan: Plan, seconds: number): Stretch | undefined {
+  const stretches = plan.stretches ?? []
+  return stretches[Math.max(lastAt(stretches, seconds * fps(plan) + 1e-6, (each) => each.frame), 0)]
+}
+
+/** Seconds of the output to seconds of the recording shown there. */
 export function toSource(plan: Plan, seconds: number): number {
-  const sample = seconds * plan.sample_rate
-  const segment = segmentAt(plan, sample)
-  if (!segment) return 0
-  const within = Math.min(Math.max(sample - segment.sample, 0), segment.samples)
-  return (segment.source_sample + within) / plan.sample_rate
+  const stretch = stretchAt(plan, seconds)
+  if (!stretch) return 0
+  const part = Math.min(Math.max((seconds * fps(plan) - stretch.frame) / Math.max(stretch.frames, 1), 0), 1)
+  return stretch.start + part * (stretch.end - stretch.start)
 }
 
-/** Seconds of the recording to seconds of the output; a time that is cut gives the next one that is kept. */
-export function toOutput(plan: Plan, seconds: number): number {
-  const sample = seconds * plan.sample_rate
+/**
+ * Seconds of a recording to seconds of the output; a time that is cut gives the next one that is kept. `piece` tells
+ * in which piece to look, where the same may stand twice.
+ */
+export function toOutput(plan: Plan, seconds: number, piece?: string): number {
+  const stretches = plan.stretches ?? []
+  const own = stretches.filter((each) => each.piece === piece)
   let best: number | null = null
   let nearest = Infinity
-  for (const segment of plan.segments) {
-    const within = sample - segment.source_sample
-    if (within >= 0 && within < segment.samples) return (segment.sample + within) / plan.sample_rate
-    if (within < 0 && -within < nearest) {
-      nearest = -within
-      best = segment.sample / plan.sample_rate
+  for (const each of own.length ? own : stretches) {
+    if (seconds >= each.start && seconds < each.end) {
+      const part = (seconds - each.start) / (each.end - each.start)
+      return (each.frame + part * each.frames) / fps(plan)
+    }
+    if (each.start > seconds && each.start - seconds < nearest) {
+      nearest = each.start - seconds
+      best = each.frame / fps(plan)
     }
   }
-  return best ?? plan.samples / plan.sample_rate
+  return best ?? lengthOf(plan)
 }
 
-/** Quarter of a sine from 0 to 1, as the export joins: the squares of it and its mirror image add up to 1. */
-export function fadeIn(count: number): Float32Array {
-  return Float32Array.from({ length: count }, (_, n) => Math.sin((Math.PI / 2) * ((n + 0.5) / count)))
+interface TimeKnot { frame: number; source: number }
+
+/** Which frame of its source a video shows at an output frame: the same lines and rounding as `source_frame` in the core. */
+export function sourceFrame(knots: readonly TimeKnot[], frame: number): number {
+  if (knots.length === 1) return Math.trunc(knots[0]!.source) + frame - knots[0]!.frame
+  const n = Math.min(Math.max(lastAt(knots, frame, (knot) => knot.frame), 0), knots.length - 2)
+  const a = knots[n]!
+  const b = knots[n + 1]!
+  const at = a.source + ((frame - a.frame) * (b.source - a.source)) / (b.frame - a.frame)
+  return at >= 0 ? Math.trunc(at + 0.5) : 0
 }
 
-/** A part of a segment's sound that is decoded and scheduled as one buffer; samples of the output. */
-export interface Slice {
-  segment: Segment
-  first: number // samples into the segment
-  count: number
-  opens: boolean // begins with the segment's fade in
-  closes: boolean
+/** A value at a frame: straight lines between knots, level outside; 1 without any. */
+export function valueAt(knots: readonly { at: number; value: number }[], at: number): number {
+  if (!knots.length) return 1
+  const n = lastAt(knots, at, (knot) => knot.at)
+  if (n < 0) return knots[0]!.value
+  if (n === knots.length - 1) return knots[n]!.value
+  const a = knots[n]!
+  const b = knots[n + 1]!
+  return a.value + ((b.value - a.value) * (at - a.at)) / (b.at - a.at)
 }
 
-/** The next slice to play from an output sample on: at most `longest` samples, within one segment. */
-export function sliceFrom(plan: Plan, sample: number, longest: number): Slice | undefined {
-  if (sample >= plan.samples) return undefined
-  const segment = segmentAt(plan, sample)
-  if (!segment) return undefined
-  const first = Math.max(sample - segment.sample, 0)
-  const count = Math.min(longest, segment.samples - first)
-  if (count <= 0) return undefined
-  return { segment, first, count, opens: first === 0, closes: first + count === segment.samples }
+export interface Place { x: number; y: number; width: number; turn: number }
+
+/** Where a layer stands at a frame. */
+export function placeAt(knots: readonly Schemas['PlaceKnot'][], frame: number): Place {
+  const n = lastAt(knots, frame, (knot) => knot.frame)
+  const a = knots[Math.max(n, 0)]!
+  const b = knots[n + 1]
+  const part = n >= 0 && b ? (frame - a.frame) / (b.frame - a.frame) : 0
+  const between = (from: number, to: number) => from + (to - from) * part
+  const to = part ? b! : a
+  return { x: between(a.x, to.x), y: between(a.y, to.y), width: between(a.width, to.width), turn: between(a.turn ?? 0, to.turn ?? 0) }
+}
+
+/** A part of a sound layer that is decoded and scheduled as one buffer: `first` samples into the layer, `count` of them. */
+export interface Slice { layer: SoundLayer; first: number; count: number }
+
+/** The sound of a plan from an output sample on, in slices of at most `longest` samples, in the order they begin. */
+export function slicesFrom(plan: Plan, sample: number, longest: number): Slice[] {
+  const slices: Slice[] = []
+  for (const layer of plan.sound ?? []) {
+    let first = Math.max(sample - layer.sample, 0)
+    const last = Math.min(layer.samples, plan.samples - layer.sample)
+    while (first < last) {
+      const count = Math.min(longest, last - first)
+      slices.push({ layer, first, count })
+      first += count
+    }
+  }
+  return slices.sort((a, b) => a.layer.sample + a.first - (b.layer.sample + b.first))
+}
+
+/** Apply what of a layer's gain and fades falls into a slice. */
+export function shape(slice: Slice, samples: Float32Array): void {
+  const { layer, first, count } = slice
+  const gain = 10 ** ((layer.gain ?? 0) / 20)
+  for (let n = 0; n < count; n++) samples[n]! *= gain
+  const rise = layer.fade_in ?? 0
+  for (let n = first; n < Math.min(rise, first + count); n++) samples[n - first]! *= Math.sin((Math.PI / 2) * ((n + 0.5) / rise))
+  const fall = layer.fade_out ?? 0
+  for (let n = Math.max(layer.samples - fall, first); n < first + count; n++) {
+    samples[n - first]! *= Math.sin((Math.PI / 2) * ((layer.samples - n - 0.5) / fall))
+  }
 }

@@ -22,7 +22,7 @@ import { useCorrecting } from '@/composables/useCorrecting'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument, type Finding } from '@/composables/useDocument'
 import { useHearing } from '@/composables/useHearing'
-import { usePlayer } from '@/composables/usePlayer'
+import { usePlayer, type Source } from '@/composables/usePlayer'
 import { useMediaQuery } from '@vueuse/core'
 import { busy, cancelJob, prepareAgain, useRecording } from '@/composables/useRecording'
 import { toOutput } from '@/player/timeline'
@@ -54,13 +54,17 @@ const finding = ref(false)
 const found = ref<[number, number][]>([])
 
 const now = computed(() => recording.data.value)
-const url = computed(() => (now.value?.playable ? `/api/recordings/${props.id}/files/working` : null))
+const sources = computed<Source[]>(() => {
+  const media = now.value?.media
+  if (!now.value?.playable || !media) return []
+  return [{ id: props.id, title: now.value.title, duration: now.value.duration, has_picture: media.has_picture, width: media.width ?? 0, height: media.height ?? 0, playable: true }]
+})
 const shape = computed(() => {
   const media = now.value?.media
   return media?.has_picture && media.height ? (media.width ?? 16) / media.height : 16 / 9
 })
 const { plan, follow } = useHearing(sheet.plan)
-const player = usePlayer({ plan, url, picture })
+const player = usePlayer({ plan, sources, picture })
 const hearAround = follow(player)
 const { chosen, cut, bringBack, undo, redo } = useCutting(sheet, page, player.toggle)
 const narrow = useMediaQuery('(width < 900px)')
@@ -309,7 +313,7 @@ function rewrite(changing: Word[], text: string) {
           <ul v-else>
             <li v-for="clip in clips" :key="clip.id">
               <RouterLink :to="{ name: 'sheet', params: { id: clip.id } }">{{ clip.title }}</RouterLink>
-              <span class="time quiet">{{ clock(clip.stretches[0]?.[0] ?? 0, false) }}</span>
+              <span class="time quiet">{{ clock(clip.stretches[0]?.start ?? 0, false) }}</span>
             </li>
           </ul>
         </template>

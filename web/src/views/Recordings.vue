@@ -107,9 +107,10 @@ async function act(work: Promise<unknown>) {
 const path = (recording: Recording) => ({ params: { path: { recording_id: recording.id } } })
 
 async function remove(recording: Recording) {
-  const count = clips.of(recording.id).length
-  const along = count ? ` with its ${count} clip${count > 1 ? 's' : ''}` : ''
-  const sure = await ElMessageBox.confirm(`Delete “${recording.title}”${along}? The file is removed and this cannot be undone.`, 'Delete recording', {
+  const shown = clips.of(recording.id)
+  const missing = shown.map((clip) => `“${clip.title}” (${clock(clip.stretches.reduce((sum, each) => sum + each.end - each.start, 0))})`)
+  const told = missing.length ? ` What it shows will be missing in: ${missing.join(', ')}. The clips stay.` : ''
+  const sure = await ElMessageBox.confirm(`Delete “${recording.title}”? The file is removed and this cannot be undone.${told}`, 'Delete recording', {
     confirmButtonText: 'Delete',
     cancelButtonText: 'Cancel',
   }).catch(() => null)
@@ -148,6 +149,12 @@ async function fetchLink(link: string) {
   await act(got(api.POST('/api/recordings/links', { body: { link, show: show.value } })))
   void shows.refresh()
 }
+
+/** Clips of which nothing is left that could be seen: their recordings were deleted. */
+const orphans = computed(() => {
+  const there = new Set(all.value.map((each) => each.id))
+  return recordings.data.value ? clips.all.value.filter((clip) => !clip.stretches.some((each) => there.has(each.recording))) : []
+})
 
 function state(recording: Recording): string {
   if (!recording.media) return ''
@@ -241,6 +248,11 @@ function state(recording: Recording): string {
         </el-dropdown>
       </li>
     </ul>
+    <section v-if="orphans.length" class="orphans" aria-label="Clips without a recording">
+      <h2>Clips whose recording was deleted</h2>
+      <p class="quiet">What they showed is gone; what was exported of them is still there.</p>
+      <RouterLink v-for="clip in orphans" :key="clip.id" :to="{ name: 'sheet', params: { id: clip.id } }">{{ clip.title }}</RouterLink>
+    </section>
     <p v-if="list.length" class="hint quiet">Drop more files anywhere on this page. Words in an SRT, VTT or TXT file of the same name are used instead of listening.</p>
   </div>
 </template>
@@ -268,6 +280,8 @@ li { display: grid; grid-template-columns: 230px 116px minmax(0, 1fr) 56px 290px
 .unfinished { margin: 0; padding: 10px 0; border-bottom: 1px solid var(--rule); font-size: 14px; }
 .empty { margin-top: 80px; text-align: center; }
 .hint { font-size: 13px; }
+.orphans { display: flex; flex-direction: column; gap: 4px; margin-top: 24px; font-size: 14px; }
+.orphans p { margin: 0; }
 @media (width < 1180px) {
   .recordings { padding: 16px 20px; }
   li { grid-template-columns: minmax(0, 1fr) 110px 52px 250px auto; gap: 8px 14px; }

@@ -2,31 +2,45 @@
 import { useQuery } from '@tanstack/vue-query'
 import { useMediaQuery } from '@vueuse/core'
 import { ElMessageBox } from 'element-plus'
-import { computed, ref, toRef, watch } from 'vue'
+import { computed, onScopeDispose, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, got } from '@/api/client'
+import CommandButton from '@/commands/CommandButton.vue'
+import CommandMenu from '@/commands/CommandMenu.vue'
 import { useCommands } from '@/commands/registry'
+import AddDrawer from '@/components/AddDrawer.vue'
 import BringInLine from '@/components/BringInLine.vue'
+import DressingDialog from '@/components/DressingDialog.vue'
+import EditionsDialog from '@/components/EditionsDialog.vue'
 import ExportDrawer from '@/components/ExportDrawer.vue'
 import HistoryDrawer from '@/components/HistoryDrawer.vue'
+import LayerDrawer from '@/components/LayerDrawer.vue'
+import MarkersDrawer from '@/components/MarkersDrawer.vue'
 import Ruler from '@/components/Ruler.vue'
 import SheetRows from '@/components/SheetRows.vue'
 import Transport from '@/components/Transport.vue'
+import TrimDrawer from '@/components/TrimDrawer.vue'
 import { clock } from '@/composables/format'
-import { wordRefs, type Token, type WordRef } from '@/composables/tokens'
+import { wordRefs, type WordRef } from '@/composables/tokens'
 import type { Word } from '@/composables/transcript'
 import { useChoices } from '@/composables/useChoices'
-import { tellError } from '@/composables/tell'
+import { tell, tellError } from '@/composables/tell'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument } from '@/composables/useDocument'
+import { useLaying } from '@/composables/useLaying'
+import { useMoving } from '@/composables/useMoving'
+import { usePeaks } from '@/composables/usePeaks'
 import { usePlayer } from '@/composables/usePlayer'
 import { busy, cancelJob, prepareAgain } from '@/composables/useRecording'
+import { useTrimming } from '@/composables/useTrimming'
+import { HANDLES, OFFERS } from '@/lanes/kinds'
+import { fps } from '@/player/timeline'
 
 const props = defineProps<{ id: string }>()
 const id = toRef(props, 'id')
 const router = useRouter()
 const sheet = useDocument()
-const { doc, plan, edit, sweep } = sheet
+const { doc, plan, edit, sweep, ask } = sheet
 const choices = useChoices()
 
 const first = useQuery({
@@ -37,87 +51,151 @@ const first = useQuery({
 })
 watch(first.data, (loaded) => { if (loaded) sheet.opened(loaded) }, { immediate: true })
 
-const recordingId = computed(() => first.data.value?.recording)
-const recording = useQuery({
-  queryKey: ['recording', recordingId],
-  queryFn: () => got(api.GET('/api/recordings/{recording_id}', { params: { path: { recording_id: recordingId.value! } } })),
-  enabled: () => !!recordingId.value,
+const sources = computed(() => doc.value?.sources ?? [])
+const home = computed(() => sources.value[0] ?? null) // the recording that the clip began with
+/** While a recording of the clip is still being prepared: how far that is. */
+const unready = computed(() => sources.value.find((each) => !each.playable)?.id)
+const preparing = useQuery({
+  queryKey: ['recording', unready],
+  queryFn: () => got(api.GET('/api/recordings/{recording_id}', { params: { path: { recording_id: unready.value! } } })),
+  enabled: () => !!unready.value,
   refetchInterval: (query) => (query.state.data?.playable === false && busy(query.state.data) ? 1500 : false),
 })
-const files = computed(() => `/api/recordings/${recordingId.value}/files`)
-const peaks = useQuery({
-  queryKey: ['peaks', recordingId],
-  queryFn: async () => {
-    const answer = await fetch(`${files.value}/peaks`)
-    return answer.ok ? new Uint8Array(await answer.arrayBuffer()) : null
-  },
-  enabled: () => !!recordingId.value,
-  staleTime: Infinity,
-})
+watch(() => preparing.data.value?.playable, (playable) => { if (playable) void sheet.show(doc.value?.edition) })
+// Sounds that are being made for the plan: asked for until they are there.
+const asking = setInterval(() => { if (doc.value?.preparing) void sheet.show(doc.value.edition) }, 1500)
+onScopeDispose(() => clearInterval(asking))
 
+const peaks = usePeaks(sources)
 const rows = ref<InstanceType<typeof SheetRows> | null>(null)
 const picture = ref<HTMLCanvasElement | null>(null)
 const letters = ref<HTMLCanvasElement | null>(null)
-const url = computed(() => (recording.data.value?.playable ? `${files.value}/working` : null))
 const fonts = computed(() => (choices.value?.fonts ?? []).map((file) => `/static/fonts/${file}`))
-const player = usePlayer({ plan, url, picture, words: letters, fonts })
-const { chosen, cut, bringBack, undo, redo } = useCutting(sheet, rows, player.toggle)
+const player = usePlayer({ plan, sources, document: id, picture, words: letters, fonts })
+const { chosen } = useCutting(sheet, rows, player.toggle)
 const hasWords = computed(() => chosen.value.some((token) => token.kind === 'word'))
+const refs = computed(() => wordRefs(chosen.value))
 const narrow = useMediaQuery('(width < 900px)')
 const low = useMediaQuery('(height < 760px)')
 const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
-const history = ref(false)
-/** The words that are about to be moved, while their new place is being chosen. */
-const held = ref<[WordRef, WordRef] | null>(null)
 
-useCommands(() => [
-  { id: 'correct', label: 'Correct', keys: ['Enter'], enabled: () => hasWords.value, run: () => rows.value?.edit() },
-  { id: 'export', label: 'Export', keys: ['X'], enabled: () => !!doc.value, run: () => openDrawer('export') },
-  { id: 'to-front', label: 'Move to front', keys: ['Ctrl+Home'], enabled: () => hasWords.value, run: () => moveTo('front') },
-  { id: 'hold', label: 'Move before…', keys: ['Ctrl+X'], enabled: () => hasWords.value, run: () => moveTo('before') },
-  { id: 'put', label: 'Put here', keys: ['Ctrl+V'], enabled: () => held.value !== null && hasWords.value, run: () => put(chosen.value) },
-  ...(held.value ? [{ id: 'leave', label: 'Leave it where it is', keys: ['Escape'], run: () => (held.value = null) }] : []),
-  { id: 'history', label: 'History', keys: ['H'], enabled: () => !!doc.value, run: () => openDrawer('history') },
-])
+/** What stands beside the rows, one at a time. */
+type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers'
+const drawer = ref<Drawer | null>(null)
+const dialog = ref<'editions' | 'dressing' | null>(null)
+const before = ref<WordRef | null>(null) // where what is added will stand; null: at the end
 
 /** One drawer at a time; opened again it closes, and the focus goes back to the rows. */
-function openDrawer(name: 'export' | 'history' | null) {
-  exporting.value = name === 'export' && !exporting.value
-  history.value = name === 'history' && !history.value
-  if (!exporting.value && !history.value) rows.value?.focus()
+function openDrawer(name: Drawer | null) {
+  drawer.value = drawer.value === name ? null : name
+  if (!drawer.value) rows.value?.focus()
 }
 
-/** Move the selected words to the front, repeat them there, or hold them until a place is chosen. */
-function moveTo(where: 'front' | 'before' | 'repeat') {
-  const refs = wordRefs(chosen.value)
-  const front = doc.value?.rows[0]?.tokens.find((token) => token.word)
-  if (!refs || !front) return
-  if (where === 'before') held.value = refs
-  else void sheet.move(...refs, { piece: front.piece, word: front.word!.id }, where === 'repeat').then(unselect)
+const { held, moveTo, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
+const { trimmed, heard, hearEdge } = useTrimming(plan, player)
+const { layer, own: openedLayer, openLayer, lay, change, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
+/** The thing whose settings are open: it can be moved on the stage. */
+const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
+
+const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['markers']]
+const onWords = () => hasWords.value
+const onAny = () => refs.value !== null
+useCommands(() => [
+  { id: 'correct', label: 'Correct the selected words', keys: ['Enter'], enabled: onWords, run: () => rows.value?.edit() },
+  { id: 'export', label: 'Export', keys: ['X'], enabled: () => !!doc.value, run: () => openDrawer('export') },
+  { id: 'history', label: 'History', keys: ['H'], enabled: () => !!doc.value, run: () => openDrawer('history') },
+  { id: 'to-front', label: 'Move to front', keys: ['Ctrl+Home'], enabled: onAny, run: () => moveTo('front') },
+  { id: 'hold-words', label: 'Move before…', keys: ['Ctrl+X'], enabled: onAny, run: () => moveTo('before') },
+  { id: 'copy-words', label: 'Copy before…', keys: ['Ctrl+C'], enabled: onAny, run: () => moveTo('copy') },
+  { id: 'repeat', label: 'Repeat at front', run: () => moveTo('repeat'), enabled: onAny },
+  { id: 'put', label: 'Put here what is held', keys: ['Ctrl+V'], enabled: () => held.value !== null && onAny(), run: () => put(chosen.value) },
+  ...(held.value ? [{ id: 'leave', label: 'Leave it where it is', keys: ['Escape'], run: () => (held.value = null) }] : []),
+  { id: 'split', label: 'Split before the selected word, or at the playhead', keys: ['S'], enabled: () => !!doc.value, run: split },
+  { id: 'trim', label: 'Trim this piece', keys: ['T'], enabled: () => !!doc.value, run: trim },
+  { id: 'add', label: 'Add from a recording…', keys: ['A'], enabled: () => !!doc.value, run: addWords },
+  { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
+  ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
+  { id: 'next-marker', label: 'The next marker', keys: ['N'], run: () => toMarker(1) },
+  { id: 'marker-before', label: 'The marker before', keys: ['Shift+N'], run: () => toMarker(-1) },
+  { id: 'sweep', label: 'Sweep', enabled: () => !!doc.value && !!choices.value, run: () => void sweep({ kinds: choices.value!.sweep_kinds, leave: [], instead: [] }) },
+  { id: 'markers', label: 'All markers', keys: ['Shift+M'], enabled: () => !!doc.value, run: () => openDrawer('markers') },
+  { id: 'editions', label: 'Editions…', keys: ['E'], enabled: () => !!doc.value, run: () => (dialog.value = 'editions') },
+  { id: 'copy-clip', label: 'Copy this clip', enabled: () => !!doc.value, run: () => void copyClip() },
+  { id: 'delete-clip', label: 'Delete clip', enabled: () => !!doc.value, run: () => void remove() },
+  { id: 'copy-dressing', label: 'Copy the dressing onto other clips…', enabled: () => !!doc.value, run: () => (dialog.value = 'dressing') },
+])
+
+/** Split before the selected word, or else before the one at the playhead. */
+function split() {
+  const tokens = doc.value?.rows.flatMap((row) => row.tokens) ?? []
+  const here = tokens.find((token) => token.word && token.at !== null && token.at >= player.time.value - 0.05)
+  const word = refs.value?.[0] ?? (here && { origin: here.origin, word: here.word!.id })
+  if (word) void ask({ ask: 'split', word })
 }
 
-/** What was selected stands elsewhere now. */
-const unselect = () => rows.value?.clear()
-
-/** Put the words that are held before the first of these. */
-function put(tokens: Token[]) {
-  const place = wordRefs(tokens)
-  if (!held.value || !place) return
-  void sheet.move(...held.value, place[0]).then(unselect)
-  held.value = null
+/** Trim the piece that is selected, or else the one being heard. */
+function trim() {
+  trimmed.value = chosen.value[0]?.placed?.piece ?? heard() ?? ''
+  if (trimmed.value) openDrawer('trim')
 }
 
-function rewrite(changing: Word[], text: string) {
-  void sheet.correct({ type: 'rewrite', changes: [{ words: changing.map((word) => word.id), text }], fresh: 0 })
+function addWords() {
+  before.value = refs.value?.[0] ?? null
+  openDrawer('add')
 }
 
-const exporting = ref(false)
+async function addGap() {
+  const place = refs.value?.[0] ?? null
+  const answer = await ElMessageBox.prompt('Seconds of nothing but background', 'Add a gap', {
+    inputValue: String(choices.value?.usual_gap ?? ''), inputPattern: /^\d+([.,]\d+)?$/, inputErrorMessage: 'Give a number of seconds, such as 2 or 1.5.', confirmButtonText: 'Add', cancelButtonText: 'Cancel',
+  }).catch(() => null)
+  if (answer) await ask({ ask: 'add_gap', seconds: Number((answer as { value: string }).value.replace(',', '.')), before: place })
+}
+
+function toMarker(step: 1 | -1) {
+  const now = plan.value
+  if (!now) return
+  const at = player.time.value * fps(now)
+  const markers = [...(now.markers ?? [])].sort((a, b) => a.first - b.first)
+  const next = step > 0 ? markers.find((each) => each.first > at + 0.5) ?? markers[0] : markers.findLast((each) => each.first < at - 0.5) ?? markers.at(-1)
+  if (!next) return tell('There is no marker yet. Select words and press M.')
+  player.seek(next.first / fps(now))
+  openLayer(next.layer)
+}
+
+/** Show another edition, at the same place of the recording. */
+const showEdition = (edition: string) => void sheet.show(edition)
+
+async function copyClip() {
+  try {
+    const copy = await got(api.POST('/api/documents/{document_id}/copy', { params: { path: { document_id: props.id } } }))
+    tell('This is the copy.')
+    await router.push({ name: 'sheet', params: { id: copy.id } })
+  } catch (error) {
+    tellError(error)
+  }
+}
+
+function toNote(id: string, seconds: number | null) {
+  if (seconds !== null) player.seek(seconds)
+  openLayer(id)
+}
+
+function rewrite(changing: Word[], text: string, recording: string) {
+  void sheet.correct({ type: 'rewrite', changes: [{ words: changing.map((word) => word.id), text }], fresh: 0 }, recording)
+}
+
 const over = computed(() => !!doc.value && doc.value.seconds > doc.value.outlet.longest)
 const shape = computed(() => (doc.value ? doc.value.plan.width / doc.value.plan.height : 9 / 16))
 const stage = computed(() => {
   const height = Math.min(low.value ? 340 : 468, (narrow.value ? 240 : 250) / shape.value)
   return { width: `${Math.round(height * shape.value)}px`, height: `${Math.round(height)}px` }
 })
+const resolution = computed(() => {
+  const width = Math.round(540 * Math.min(1, shape.value / 0.5625))
+  return { width, height: Math.round(width / shape.value) }
+})
+const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captioned', dressed: '' }
 
 async function rename() {
   const answer = await ElMessageBox.prompt('Title', 'Rename clip', {
@@ -132,18 +210,18 @@ async function rename() {
 
 async function act(work: Promise<unknown>) {
   await work.catch(tellError)
-  await recording.refetch()
+  await preparing.refetch()
 }
 
 async function remove() {
-  const sure = await ElMessageBox.confirm('Delete this clip and its exports? The recording and its cuts stay.', 'Delete clip', {
+  const sure = await ElMessageBox.confirm('Delete this clip and its exports? Its recordings and their cuts stay.', 'Delete clip', {
     confirmButtonText: 'Delete',
     cancelButtonText: 'Cancel',
   }).catch(() => null)
   if (!sure) return
   try {
     await got(api.DELETE('/api/documents/{document_id}', { params: { path: { document_id: props.id } } }))
-    await router.push({ name: 'desk', params: { id: recordingId.value } })
+    await (home.value ? router.push({ name: 'desk', params: { id: home.value.id } }) : router.push({ name: 'recordings' }))
   } catch (error) {
     tellError(error)
   }
@@ -152,9 +230,7 @@ async function remove() {
 
 <template>
   <Teleport defer to="#crumbs">
-    <RouterLink v-if="recording.data.value" :to="{ name: 'desk', params: { id: recording.data.value.id } }" class="crumb">
-      {{ recording.data.value.title }}
-    </RouterLink>
+    <RouterLink v-if="home" :to="{ name: 'desk', params: { id: home.id } }" class="crumb">{{ home.title }}</RouterLink>
     <h1 v-if="doc" class="name"><button class="title" title="Rename" @click="rename">{{ doc.title }}</button></h1>
     <span v-if="doc" class="time length" :class="{ alarm: over }" data-test="length">
       {{ clock(doc.seconds) }} of {{ clock(doc.outlet.longest, false) }}
@@ -162,13 +238,11 @@ async function remove() {
   </Teleport>
   <Teleport defer to="#actions">
     <el-button v-if="narrow" :aria-expanded="picturing" @click="picturing = !picturing">Picture</el-button>
-    <el-select
-      v-if="doc" :model-value="doc.sheet.outlet" aria-label="Outlet" class="outlet"
-      @change="(outlet: string) => edit([{ type: 'set_outlet', outlet }])"
-    >
-      <el-option v-for="each in choices?.outlets" :key="each.key" :label="each.name" :value="each.key" />
+    <el-select v-if="doc" :model-value="doc.edition" aria-label="Edition shown" class="outlet" @change="showEdition">
+      <el-option v-for="each in doc.editions" :key="each.id" :label="each.name + DRESSED[each.dressing]" :value="each.id" />
     </el-select>
-    <el-button type="primary" :disabled="!doc" title="Export (X)" @click="openDrawer('export')">Export</el-button>
+    <CommandButton v-if="!narrow" id="editions">Editions</CommandButton>
+    <CommandButton id="export" type="primary" />
   </Teleport>
   <p v-if="first.error.value" class="lost" role="alert">
     {{ first.error.value.message }} <RouterLink :to="{ name: 'recordings' }">Go to your recordings</RouterLink>
@@ -177,13 +251,15 @@ async function remove() {
     <div v-if="narrow && picturing" class="drawer-shade" @click="picturing = false"></div>
     <div class="left" :class="{ drawer: narrow, open: picturing }">
       <div class="stage" :style="stage">
-        <canvas ref="picture" :width="Math.round(540 * Math.min(1, shape / 0.5625))" :height="Math.round(540 * Math.min(1, shape / 0.5625) / shape)" data-test="picture"></canvas>
+        <canvas ref="picture" :width="resolution.width" :height="resolution.height" data-test="picture"></canvas>
         <canvas ref="letters" :style="stage" data-test="captions"></canvas>
+        <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" @change="change" />
       </div>
       <BringInLine
-        v-if="recording.data.value && !recording.data.value.playable" :jobs="recording.data.value.jobs.filter((job) => job.kind === 'prepare')"
-        name="Preview" @cancel="act(cancelJob($event))" @retry="act(prepareAgain(recording.data.value))"
+        v-if="preparing.data.value && !preparing.data.value.playable" :jobs="preparing.data.value.jobs.filter((job) => job.kind === 'prepare')"
+        name="Preview" @cancel="act(cancelJob($event))" @retry="act(prepareAgain(preparing.data.value))"
       />
+      <p v-if="doc?.preparing" class="quiet" role="status">Sound at another speed is being made…</p>
       <Transport
         :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value"
         @toggle="player.toggle" @seek="player.seek"
@@ -198,49 +274,59 @@ async function remove() {
           <el-option label="None" value="none" />
         </el-select>
         <span class="grow" />
-        <el-button text size="small" @click="remove">Delete clip</el-button>
+        <CommandMenu :groups="[['editions', 'copy-clip', 'copy-dressing'], ['delete-clip']]" text size="small">Clip…</CommandMenu>
       </div>
     </div>
     <div class="middle">
       <div class="bar" role="toolbar" aria-label="Editing">
-        <el-button :disabled="!chosen.length" title="Cut (Delete)" @click="cut">Cut</el-button>
-        <el-button :disabled="!chosen.length" title="Bring back (B)" @click="bringBack">Bring back</el-button>
-        <el-button :disabled="!hasWords" title="Correct the selected words (Enter)" @click="rows?.edit()">Correct</el-button>
-        <el-dropdown trigger="click" :disabled="!hasWords" @command="moveTo">
-          <el-button :disabled="!hasWords">Move</el-button>
-          <template #dropdown>
-            <el-dropdown-menu>
-              <el-dropdown-item command="front">Move to front (Ctrl+Home)</el-dropdown-item>
-              <el-dropdown-item command="before">Move before… (Ctrl+X, then Ctrl+V)</el-dropdown-item>
-              <el-dropdown-item command="repeat">Repeat at front</el-dropdown-item>
-            </el-dropdown-menu>
-          </template>
-        </el-dropdown>
+        <CommandButton id="cut" />
+        <CommandButton id="bring-back" />
+        <CommandButton id="correct">Correct</CommandButton>
+        <CommandMenu :groups="[['to-front', 'hold-words', 'copy-words', 'repeat']]" :disabled="!refs">Move</CommandMenu>
+        <CommandMenu :groups="LAYING" :disabled="!doc">Lay</CommandMenu>
+        <CommandMenu :groups="[['add', 'gap'], ['trim', 'split']]" :disabled="!doc">Pieces</CommandMenu>
         <span class="sep" />
-        <el-button :disabled="!sheet.canUndo.value" :title="sheet.canUndo.value ? 'Undo (Ctrl+Z)' : 'Nothing to undo since you opened this; the history reaches further'" @click="undo">Undo</el-button>
-        <el-button :disabled="!doc?.can_redo" title="Redo (Ctrl+Shift+Z)" @click="redo">Redo</el-button>
-        <el-button text :disabled="!doc" title="All changes, and back to any of them (H)" @click="openDrawer('history')">History</el-button>
+        <CommandButton id="undo" :off="!sheet.canUndo.value" why="Nothing to undo since you opened this; the history reaches further" />
+        <CommandButton id="redo" :off="!doc?.can_redo" />
+        <CommandButton id="history" text />
         <span class="sep" />
-        <el-button :disabled="!doc || !choices" @click="sweep({ kinds: choices!.sweep_kinds, leave: [], instead: [] })">Sweep</el-button>
+        <CommandButton id="sweep" />
         <span class="grow" />
-        <span v-if="!exporting && !history" class="quiet keys">Space plays · Delete cuts · B brings back · Enter corrects · X exports</span>
+        <span v-if="!drawer" class="quiet keys">Space plays · Delete cuts · Ctrl+K finds a command</span>
       </div>
       <p v-if="held" class="held" role="status">
         Click the word before which this should stand, or select it and press Ctrl+V.
         <el-button size="small" @click="held = null">Cancel</el-button>
       </p>
+      <div v-if="barless.length" class="barless" aria-label="Over the whole clip, or asleep">
+        <button v-for="each in barless" :key="each.layer" :class="{ asleep: !each.whole }" data-test="bar" @click="openLayer(each.layer)">
+          {{ each.label }}<span class="quiet">{{ each.whole ? ' over all' : ' asleep' }}</span>
+        </button>
+      </div>
       <SheetRows
-        v-if="doc && choices" ref="rows" :doc="doc" :time="player.time.value" :placing="held !== null" :playing="player.playing.value" :peaks="peaks.data.value ?? null" :choices="choices"
-        @go="player.seek($event + 1e-4)" @place="put([$event])" @selected="chosen = $event" @rewrite="rewrite" @correct="sheet.correct"
+        v-if="doc && choices" ref="rows" :doc="doc" :time="player.time.value" :placing="held !== null" :playing="player.playing.value" :peaks="peaks" :choices="choices" :layer="drawer === 'layer' ? layer : null"
+        @go="player.seek($event + 1e-4)" @place="put([$event])" @selected="chosen = $event" @rewrite="rewrite" @correct="sheet.correct" @drop="drop" @layer="openLayer" @reach="reach" @remove-piece="edit([{ type: 'remove_piece', piece: $event }])"
       />
       <p v-else class="lost quiet" role="status">Reading the clip…</p>
     </div>
-    <ExportDrawer v-if="doc && exporting" class="right" :doc="doc" @close="openDrawer(null)" />
-    <HistoryDrawer v-if="doc && history" class="right" :doc="doc" @back="sheet.goBack" @close="openDrawer(null)" />
-    <Ruler
-      v-if="doc && recording.data.value" class="bottom" :doc="doc" :time="player.time.value" :duration="recording.data.value.duration"
-      :thumbs="recording.data.value.media?.has_picture ? `${files}/thumbs` : null" @seek="player.seek"
+    <ExportDrawer v-if="doc && drawer === 'export'" class="right" :doc="doc" :time="player.time.value" @close="openDrawer(null)" />
+    <HistoryDrawer v-if="doc && drawer === 'history'" class="right" :doc="doc" @back="sheet.goBack" @close="openDrawer(null)" />
+    <LayerDrawer
+      v-if="doc && choices && drawer === 'layer'" :key="layer" class="right" :doc="doc" :layer="layer" :choices="choices" :has-words="!!refs"
+      @change="change" @nudge="nudge" @over="layOver" @remove="removeLayer" @close="openDrawer(null)"
     />
+    <TrimDrawer
+      v-if="doc && drawer === 'trim'" class="right" :doc="doc" :piece="trimmed" @ask="ask" @hear="hearEdge"
+      @remove="edit([{ type: 'remove_piece', piece: trimmed }]).then(() => openDrawer(null))" @close="openDrawer(null)"
+    />
+    <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
+    <AddDrawer
+      v-if="choices && drawer === 'add'" class="right wider" :doubtful="choices.doubtful" :place="before ? 'before the selected word' : 'at the end'"
+      @add="(recording, from, to) => ask({ ask: 'add_words', recording, first: from.id, last: to.id, before })" @close="openDrawer(null)"
+    />
+    <Ruler v-if="doc && sources.length" class="bottom" :doc="doc" :time="player.time.value" @seek="player.seek" />
+    <EditionsDialog v-if="doc && dialog === 'editions'" :doc="doc" @edit="edit" @close="dialog = null" />
+    <DressingDialog v-if="doc && dialog === 'dressing'" :doc="doc" @close="dialog = null" />
   </div>
 </template>
 
@@ -258,6 +344,7 @@ async function remove() {
 .keys { font-size: 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .middle > .rows { flex: 1; min-height: 0; }
 .right { width: 320px; border-left: 1px solid var(--rule); }
+.right.wider { width: 380px; }
 .bottom { grid-column: 1 / -1; grid-row: 2; }
 .outlet { width: 140px; }
 .crumb { max-width: 220px; overflow: hidden; color: var(--ink-2); text-overflow: ellipsis; white-space: nowrap; }
@@ -265,6 +352,9 @@ async function remove() {
 .title { max-width: 320px; padding: 0; overflow: hidden; border: 0; background: none; font-weight: 600; text-overflow: ellipsis; white-space: nowrap; cursor: text; }
 .length { white-space: nowrap; }
 .held { display: flex; gap: 10px; align-items: center; margin: 0; padding: 6px 20px; border-bottom: 1px solid var(--rule); background: var(--paper-2); font-size: 14px; }
+.barless { display: flex; flex-wrap: wrap; gap: 6px; padding: 6px 20px; border-bottom: 1px solid var(--rule); }
+.barless button { padding: 2px 8px; border: 0; border-left: 3px solid var(--pencil); background: #e4ebf8; font-size: 13px; cursor: pointer; }
+.barless .asleep { border-left-color: var(--ink-2); background: var(--paper-2); }
 .lost { padding: 60px; text-align: center; }
 @media (width < 1400px) {
   .keys { display: none; }

@@ -15,8 +15,8 @@ export class WorkingCopy {
   }
 
   /** Left and right samples from a place on, at `rate`; silence where there is none. */
-  async sound(first: number, count: number, rate: number): Promise<[Float32Array, Float32Array]> {
-    const sides: [Float32Array, Float32Array] = [new Float32Array(count), new Float32Array(count)]
+  async sound(first: number, count: number, rate: number): Promise<[Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]> {
+    const sides: [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>] = [new Float32Array(count), new Float32Array(count)]
     if (!this.sounds || count <= 0) return sides
     // The first packet after a jump decodes wrongly: begin one early and drop it.
     const early = Math.max((first - 2048) / rate, 0)

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { offered, useCommands, type Command } from '@/commands/registry'
+
+/** All that can be done here, with its keys: to be found by its name (Ctrl+K), or read through (?). */
+const open = ref(false)
+const text = ref('')
+const at = ref(0)
+const field = ref<{ focus: () => void } | null>(null)
+const opener = ref<Element | null>(null)
+
+const found = computed(() => {
+  const wanted = text.value.toLowerCase().split(/\s+/).filter(Boolean)
+  const seen = new Set<string>()
+  return offered().filter((command) => {
+    const key = command.label
+    if (seen.has(key) || command.id.startsWith('finder')) return false
+    seen.add(key)
+    return wanted.every((word) => command.label.toLowerCase().includes(word))
+  })
+})
+watch(text, () => (at.value = 0))
+watch(field, (shown) => shown?.focus(), { flush: 'post' }) // as soon as it is there: what is typed at once is not lost
+
+function show() {
+  opener.value = document.activeElement
+  text.value = ''
+  open.value = true
+}
+
+function close() {
+  open.value = false
+  ;(opener.value as HTMLElement | null)?.focus?.()
+}
+
+function run(command: Command | undefined, event: KeyboardEvent | MouseEvent) {
+  if (!command || !(command.enabled?.() ?? true)) return
+  close()
+  command.run(event)
+}
+
+function step(by: number) {
+  at.value = (at.value + by + found.value.length) % Math.max(found.value.length, 1)
+  document.getElementById(`found-${at.value}`)?.scrollIntoView({ block: 'nearest' })
+}
+
+useCommands(() => [
+  { id: 'finder', label: 'Find a command', keys: ['Ctrl+K', '?'], run: show },
+  { id: 'finder-down', label: 'finder', keys: ['Down'], where: '[data-finder]', run: () => step(1) },
+  { id: 'finder-up', label: 'finder', keys: ['Up'], where: '[data-finder]', run: () => step(-1) },
+  { id: 'finder-run', label: 'finder', keys: ['Enter'], where: '[data-finder]', run: (event) => run(found.value[at.value], event) },
+])
+</script>
+
+<template>
+  <el-dialog v-model="open" title="Commands" width="min(560px, 96vw)" destroy-on-close @opened="field?.focus()" @closed="close">
+    <div data-finder>
+      <el-input ref="field" v-model="text" placeholder="What do you want to do?" aria-label="Find a command" />
+      <ul role="listbox" aria-label="Commands">
+        <li
+          v-for="(command, n) in found" :id="`found-${n}`" :key="command.id" role="option" :aria-selected="n === at"
+          :class="{ off: !(command.enabled?.() ?? true) }" @click="run(command, $event)"
+        >
+          <span>{{ command.label }}</span>
+          <kbd v-for="key in (command.keys ?? []).slice(0, 2)" :key="key">{{ key }}</kbd>
+        </li>
+      </ul>
+      <p v-if="!found.length" class="quiet">Nothing here is called that.</p>
+    </div>
+  </el-dialog>
+</template>
+
+<style scoped>
+ul { max-height: 50vh; margin: 10px 0 0; padding: 0; overflow-y: auto; list-style: none; }
+li { display: flex; gap: 6px; align-items: center; padding: 5px 8px; cursor: pointer; }
+li span { flex: 1; }
+li[aria-selected='true'] { background: var(--paper-2); outline: 1px solid var(--rule); }
+li.off { color: var(--ink-2); }
+kbd { padding: 1px 6px; border: 1px solid var(--rule); border-radius: 4px; font: 12px var(--mono); }
+</style>

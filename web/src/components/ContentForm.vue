@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Content } from '@/composables/useDocument'
+
+/** The fields of one kind of content, as the core describes them: their names, limits and choices. */
+interface Field {
+  title?: string
+  type?: string
+  enum?: string[]
+  const?: string
+  minimum?: number
+  maximum?: number
+  maxLength?: number
+  pattern?: string
+  anyOf?: Field[]
+  default?: unknown
+}
+
+const props = defineProps<{ content: Content; schema: Record<string, unknown> }>()
+const emit = defineEmits<{ change: [content: Content] }>()
+
+const fields = computed(() => {
+  const all = props.schema.properties as Record<string, Field>
+  return Object.entries(all).flatMap(([key, field]) => {
+    if (key === 'kind') return []
+    const kept = field.anyOf?.find((each) => each.type !== 'null')
+    return [{ key, ...field, ...kept, title: field.title ?? key, optional: !!kept }]
+  })
+})
+const values = computed(() => props.content as unknown as Record<string, unknown>)
+const isColour = (field: Field) => field.pattern?.startsWith('^#')
+const step = (field: Field) => ((field.maximum ?? 1) - (field.minimum ?? 0) <= 2 ? 0.05 : 0.1)
+const words = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
+
+function set(key: string, value: unknown) {
+  if (value !== undefined && value !== values.value[key]) emit('change', { ...props.content, [key]: value } as Content)
+}
+</script>
+
+<template>
+  <div class="form">
+    <div v-for="field in fields" :key="field.key" class="field">
+      <span :id="`field-${field.key}`" class="label">{{ field.title }}</span>
+      <el-radio-group v-if="field.enum" :model-value="values[field.key] as string" :aria-labelledby="`field-${field.key}`" size="small" @change="set(field.key, $event)">
+        <el-radio-button v-for="each in field.enum" :key="each" :value="each">{{ words(each) }}</el-radio-button>
+      </el-radio-group>
+      <el-input-number
+        v-else-if="field.type === 'number'" :model-value="values[field.key] as number" :min="field.minimum" :max="field.maximum" :step="step(field)"
+        :aria-label="field.title" size="small" @change="set(field.key, $event)"
+      />
+      <span v-else-if="isColour(field)" class="colour">
+        <el-checkbox v-if="field.optional" :model-value="values[field.key] !== null" :aria-label="field.title" @change="set(field.key, $event ? '#20242b' : null)" />
+        <input v-if="values[field.key] !== null" type="color" :value="values[field.key]" :aria-label="field.title" @change="set(field.key, ($event.target as HTMLInputElement).value)">
+      </span>
+      <el-input
+        v-else :model-value="values[field.key] as string" type="textarea" :autosize="{ minRows: 2, maxRows: 8 }" :maxlength="field.maxLength"
+        :aria-label="field.title" @change="set(field.key, $event)"
+      />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.form { display: flex; flex-direction: column; gap: 12px; }
+.field { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; }
+.field :deep(.el-textarea) { width: 100%; }
+.label { color: var(--ink-2); font-size: 13px; }
+.colour { display: flex; gap: 8px; align-items: center; }
+input[type='color'] { width: 44px; height: 28px; padding: 2px; border: 1px solid var(--rule); background: var(--paper); }
+</style>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import { useCommands } from '@/commands/registry'
+import { clock } from '@/composables/format'
+import type { Choices } from '@/composables/useChoices'
+import type { Content, Doc } from '@/composables/useDocument'
+import ContentForm from './ContentForm.vue'
+
+/** One thing that is laid over words: what it is, where it is, and its settings. */
+const props = defineProps<{ doc: Doc; layer: string; choices: Choices; hasWords: boolean }>()
+const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; remove: [] }>()
+
+const own = computed(() => props.doc.sheet.layers?.find((each) => each.id === props.layer))
+const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
+const schema = computed(() => props.choices.contents[own.value?.content.kind ?? ''])
+const heading = ref<HTMLElement | null>(null)
+const edge = ref<'in' | 'out'>('in')
+
+watch(own, (layer) => { if (!layer) emit('close') })
+useCommands(() => [
+  { id: 'close-layer', label: 'Close', keys: ['Escape'], run: () => emit('close') },
+  { id: 'nudge-earlier', label: 'A frame earlier', keys: [','], run: () => emit('nudge', edge.value, -1) },
+  { id: 'nudge-later', label: 'A frame later', keys: ['.'], run: () => emit('nudge', edge.value, 1) },
+])
+onMounted(() => heading.value?.focus())
+</script>
+
+<template>
+  <section v-if="own && bar" class="drawer" aria-label="Settings">
+    <header>
+      <h2 ref="heading" tabindex="-1">{{ bar.label }}</h2>
+      <el-button text @click="$emit('close')">Close</el-button>
+    </header>
+    <p v-if="bar.start === null || bar.end === null" class="quiet">Asleep: its words are cut. It comes back with them.</p>
+    <p v-else-if="bar.whole" class="quiet">Over the whole clip</p>
+    <p v-else class="quiet time">{{ clock(bar.start) }} to {{ clock(bar.end) }}</p>
+    <ContentForm v-if="schema" :content="own.content" :schema="schema" @change="$emit('change', $event)" />
+    <template v-if="!bar.whole">
+      <div class="nudge">
+        <span class="quiet">Move by frames (comma, full stop)</span>
+        <el-radio-group v-model="edge" size="small" aria-label="Edge to move">
+          <el-radio-button value="in">Beginning</el-radio-button>
+          <el-radio-button value="out">End</el-radio-button>
+        </el-radio-group>
+        <span>
+          <el-button size="small" @click="$emit('nudge', edge, -1)">Earlier</el-button>
+          <el-button size="small" @click="$emit('nudge', edge, 1)">Later</el-button>
+        </span>
+      </div>
+      <el-button size="small" :disabled="!hasWords" @click="$emit('over')">Lay over the selected words</el-button>
+    </template>
+    <el-button size="small" @click="$emit('remove')">Take it off</el-button>
+  </section>
+</template>
+
+<style scoped>
+.drawer { display: flex; flex-direction: column; gap: 14px; align-items: flex-start; height: 100%; padding: 14px 16px; overflow-y: auto; background: var(--paper); }
+header { display: flex; gap: 8px; align-items: center; justify-content: space-between; width: 100%; }
+h2 { overflow: hidden; text-overflow: ellipsis; }
+h2:focus { outline: none; }
+p { margin: 0; font-size: 14px; }
+.nudge { display: flex; flex-direction: column; gap: 6px; align-items: flex-start; font-size: 13px; }
+.drawer .el-button { margin-left: 0; }
+</style>

@@ -1,0 +1,67 @@
+import { computed, ref, type ComputedRef, type Ref } from 'vue'
+import type { Offer } from '@/lanes/kinds'
+import { wordRefs, type Token, type WordRef } from './tokens'
+import type { Choices } from './useChoices'
+import type { Content, useDocument } from './useDocument'
+
+/** Laying things over words, and changing what is laid there. `open` shows the settings of one. */
+export function useLaying(
+  sheet: ReturnType<typeof useDocument>, choices: Ref<Choices | null>, refs: ComputedRef<[WordRef, WordRef] | null>, open: () => void,
+) {
+  const { doc, ask, edit } = sheet
+  const layer = ref('') // the one whose settings are open
+  const layers = () => doc.value?.sheet.layers ?? []
+  const own = computed(() => layers().find((each) => each.id === layer.value))
+
+  function openLayer(id: string) {
+    layer.value = id
+    open()
+  }
+
+  /** Lay something over the selected words or the whole clip, and open its settings. */
+  async function lay(offer: Offer) {
+    const known = new Set(layers().map((each) => each.id))
+    const [first, last] = offer.over === 'words' && refs.value ? refs.value : [null, null]
+    await ask({ ask: 'lay', content: { ...defaultsOf(offer.kind), ...offer.content } as Content, layer: null, first, last })
+    const alike = layers().filter((each) => each.content.kind === offer.kind)
+    const made = alike.find((each) => !known.has(each.id)) ?? alike.find((each) => (offer.over === 'clip') === !each.span?.runs?.length)
+    if (made) openLayer(made.id)
+  }
+
+  /** A kind of content as the core would have it. */
+  function defaultsOf(kind: string): Record<string, unknown> {
+    const all = (choices.value?.contents[kind]?.properties ?? {}) as Record<string, { default?: unknown; const?: unknown }>
+    return Object.fromEntries(Object.entries(all).map(([key, field]) => [key, field.const ?? field.default]))
+  }
+
+  const change = (content: Content) => void ask({ ask: 'lay', content, layer: layer.value, first: null, last: null })
+
+  /** Move an edge by frames. */
+  function nudge(edge: 'in' | 'out', frames: number) {
+    if (!own.value) return
+    const span = own.value.span ?? {}
+    const moved = edge === 'in' ? { nudge_in: (span.nudge_in ?? 0) + frames } : { nudge_out: (span.nudge_out ?? 0) + frames }
+    void edit([{ type: 'put_layer', layer: { ...own.value, span: { ...span, ...moved } } }])
+  }
+
+  function over(id: string, words: [WordRef, WordRef] | null) {
+    const there = layers().find((each) => each.id === id)
+    if (there && words) void ask({ ask: 'lay', content: there.content, layer: id, first: words[0], last: words[1] })
+  }
+
+  return {
+    layer,
+    own,
+    openLayer,
+    lay,
+    change,
+    nudge,
+    remove: () => edit([{ type: 'remove_layer', layer: layer.value }]),
+    /** Lay the open one over the selected words. */
+    layOver: () => over(layer.value, refs.value),
+    /** An edge of a bar was dragged: it lies over these words now. */
+    reach: (id: string, tokens: Token[]) => over(id, wordRefs(tokens)),
+    /** What lies over the whole clip, and what sleeps: it has no bar beside the rows. */
+    barless: computed(() => doc.value?.bars.filter((bar) => bar.whole || bar.first === null) ?? []),
+  }
+}

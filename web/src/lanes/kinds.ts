@@ -1,0 +1,31 @@
+import type { Component } from 'vue'
+import FramingHandle from './FramingHandle.vue'
+import type { Content } from '@/composables/useDocument'
+
+export type Kind = Content['kind']
+
+/**
+ * What a person can lay over words, as the page offers it: by menu and by key. All else of a kind (its fields, limits and
+ * defaults, the lane it stands in) comes from the core. A new kind is a line here.
+ */
+export interface Offer {
+  kind: Kind
+  label: string
+  keys: string[]
+  over: 'words' | 'clip' // the selected words, or the whole clip
+  content?: Partial<Content> // what is not as the core would have it
+}
+
+/** What is shown on the stage while a thing of a kind is chosen, to move it there. */
+export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle }
+
+export const OFFERS: Offer[] = [
+  { kind: 'framing', label: 'Framing: fill the shape', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'fill' } },
+  { kind: 'speed', label: 'Another speed', keys: ['R'], over: 'words' },
+  { kind: 'hold', label: 'Hold the frame', keys: ['O'], over: 'words' },
+  { kind: 'join', label: 'Crossfade into these words', keys: ['C'], over: 'words' },
+  { kind: 'marker', label: 'Marker', keys: ['M'], over: 'words' },
+  { kind: 'join', label: 'All joins', keys: [], over: 'clip' },
+  { kind: 'framing', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'fill' } },
+  { kind: 'ends', label: 'Fades at the ends', keys: [], over: 'clip' },
+]

@@ -1,0 +1,137 @@
+import type { VideoSample } from 'mediabunny'
+import { placeAt, valueAt, type PictureLayer, type Place, type Plan } from './timeline'
+
+/** The size of a source as its crops speak of it, in pixels. */
+export type SizeOf = (media: string) => { width: number; height: number } | undefined
+
+/** The frame that a layer shows, where it has been decoded. */
+export type SampleOf = (layer: PictureLayer) => VideoSample | undefined
+
+/** The layers of a plan seen at a frame, from the topmost that covers all upwards. */
+export function visibleAt(plan: Plan, frame: number): PictureLayer[] {
+  let shown: PictureLayer[] = []
+  for (const layer of plan.picture ?? []) {
+    if (layer.first > frame || layer.last <= frame) continue
+    const opacity = valueAt(layer.opacity ?? [], frame)
+    if (opacity <= 0) continue
+    if (opacity >= 1 && (layer.source.type === 'fill' || layer.backdrop)) shown = []
+    shown.push(layer)
+  }
+  return shown
+}
+
+const even = (value: number) => Math.floor(value / 2 + 0.5) * 2
+
+/** Draws the picture layers of a plan onto a canvas of any size of the same shape. */
+export class Compositor {
+  private readonly target: CanvasRenderingContext2D
+  private readonly over = document.createElement('canvas')
+  private readonly small = document.createElement('canvas')
+  private readonly soft = document.createElement('canvas')
+
+  constructor(private readonly canvas: HTMLCanvasElement, private readonly sizeOf: SizeOf) {
+    this.target = canvas.getContext('2d', { willReadFrequently: true })!
+  }
+
+  clear(colour: string) {
+    this.target.globalAlpha = 1
+    this.target.fillStyle = colour
+    this.target.fillRect(0, 0, this.canvas.width, this.canvas.height)
+  }
+
+  /** The whole picture of a recording, without a frame of its own: the canvas has its shape. */
+  plain(sample: VideoSample) {
+    this.target.imageSmoothingQuality = 'high'
+    sample.draw(this.target, 0, 0, this.canvas.width, this.canvas.height)
+  }
+
+  /** One frame of a plan. */
+  draw(plan: Plan, frame: number, sampleOf: SampleOf) {
+    const shown = visibleAt(plan, frame)
+    const bottom = shown[0]
+    const covers = bottom && valueAt(bottom.opacity ?? [], frame) >= 1 && (bottom.source.type === 'fill' || bottom.backdrop)
+    if (!covers) this.clear(plan.ground!)
+    for (const layer of shown) {
+      const opacity = valueAt(layer.opacity ?? [], frame)
+      if (layer.source.type === 'fill') {
+        this.target.globalAlpha = opacity
+        this.target.fillStyle = layer.source.colour
+        this.target.fillRect(0, 0, this.canvas.width, this.canvas.height)
+        this.target.globalAlpha = 1
+        continue
+      }
+      const sample = sampleOf(layer)
+      if (!sample) continue
+      if (opacity >= 1 || !layer.backdrop) {
+        this.target.globalAlpha = opacity
+        this.lay(this.target, plan, layer, sample, frame)
+        this.target.globalAlpha = 1
+      } else {
+        // The opacity covers what is behind the layer as well: both are drawn apart first.
+        const over = this.sheetOf(this.over, this.canvas.width, this.canvas.height)
+        this.lay(over, plan, layer, sample, frame)
+        this.target.globalAlpha = opacity
+        this.target.drawImage(this.over, 0, 0)
+        this.target.globalAlpha = 1
+      }
+    }
+  }
+
+  private sheetOf(canvas: HTMLCanvasElement, width: number, height: number): CanvasRenderingContext2D {
+    if (canvas.width !== width || canvas.height !== height) {
+      canvas.width = width
+      canvas.height = height
+    }
+    return canvas.getContext('2d', { willReadFrequently: true })!
+  }
+
+  private lay(target: CanvasRenderingContext2D, plan: Plan, layer: PictureLayer, sample: VideoSample, frame: number) {
+    const { crop } = layer
+    if (!crop || layer.source.type === 'fill') return
+    const size = this.sizeOf(layer.source.media)
+    // The working copy is smaller than the source that crops speak of.
+    const shrunk = size?.width ? sample.displayWidth / size.width : 1
+    const scale = this.canvas.width / plan.width
+    if (layer.backdrop?.type === 'plain') {
+      target.fillStyle = layer.backdrop.colour
+      target.fillRect(0, 0, this.canvas.width, this.canvas.height)
+    } else if (layer.backdrop) {
+      this.blur(target, layer.backdrop, sample, shrunk)
+    }
+    target.imageSmoothingEnabled = true
+    target.imageSmoothingQuality = 'high'
+    const place = placeAt(layer.place ?? [], frame)
+    const box = boxOf(place, crop, (layer.place?.length ?? 0) > 1)
+    target.save()
+    target.translate(place.x * scale, place.y * scale)
+    if (place.turn) target.rotate((place.turn * Math.PI) / 180)
+    sample.draw(
+      target, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk,
+      (box.x - place.x) * scale, (box.y - place.y) * scale, box.width * scale, box.height * scale,
+    )
+    target.restore()
+  }
+
+  private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, sample: VideoSample, shrunk: number) {
+    const a = this.sheetOf(this.small, backdrop.width, backdrop.height)
+    const b = this.sheetOf(this.soft, backdrop.width, backdrop.height)
+    const { crop } = backdrop
+    a.imageSmoothingQuality = 'high'
+    sample.draw(a, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk, 0, 0, backdrop.width, backdrop.height)
+    b.filter = 'none'
+    b.drawImage(this.small, 0, 0)
+    b.filter = `blur(${backdrop.sigma}px)`
+    b.drawImage(this.small, 0, 0)
+    target.imageSmoothingEnabled = true
+    target.imageSmoothingQuality = 'high'
+    target.drawImage(this.soft, 0, 0, this.canvas.width, this.canvas.height)
+  }
+}
+
+/** The rectangle that a layer covers before it is turned: even, as the export draws it, while it stands still. */
+function boxOf(place: Place, crop: { width: number; height: number }, moves: boolean) {
+  const height = (place.width * crop.height) / crop.width
+  const edges = [place.x - place.width / 2, place.y - height / 2, place.x + place.width / 2, place.y + height / 2]
+  const [x, y, right, bottom] = (moves || place.turn ? edges : edges.map(even)) as [number, number, number, number]
+  return { x, y, width: right - x, height: bottom - y }
+}

@@ -1,0 +1,68 @@
+import { WorkingCopy } from './working'
+
+/** Where the media of plans are: working copies of recordings, and sounds that were prepared. */
+export interface Shelves {
+  recording(media: string): string | null // the address of a working copy; null while there is none
+  sound(media: string): string | null // the address of a sound that was prepared; null for what is none
+}
+
+type Sides = [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]
+
+/** The media that a player plays, each opened once and let go of when it is closed. */
+export class Library {
+  private readonly copies = new Map<string, Promise<WorkingCopy | null>>()
+  private readonly sounds = new Map<string, Promise<AudioBuffer | null>>()
+
+  constructor(private readonly shelves: Shelves) {}
+
+  /** The working copy of a recording; null while there is none. */
+  copy(media: string): Promise<WorkingCopy | null> {
+    const known = this.copies.get(media)
+    if (known) return known
+    const url = this.shelves.recording(media)
+    if (!url) return Promise.resolve(null)
+    const opening = WorkingCopy.open(url).catch((error: unknown) => {
+      this.copies.delete(media)
+      throw error
+    })
+    this.copies.set(media, opening)
+    return opening
+  }
+
+  /** Samples of a medium, left and right; silence where there is none. */
+  async sound(media: string, first: number, count: number, context: BaseAudioContext): Promise<Sides> {
+    const url = this.shelves.sound(media)
+    if (!url) {
+      const copy = await this.copy(media)
+      return copy ? copy.sound(first, count, context.sampleRate) : [new Float32Array(count), new Float32Array(count)]
+    }
+    const sides: Sides = [new Float32Array(count), new Float32Array(count)]
+    const buffer = await this.prepared(media, url, context)
+    if (buffer) {
+      for (const side of [0, 1] as const) {
+        sides[side].set(buffer.getChannelData(Math.min(side, buffer.numberOfChannels - 1)).subarray(first, first + count))
+      }
+    }
+    return sides
+  }
+
+  /** A prepared sound; null while it is still being made, and then it is asked for again. */
+  private prepared(media: string, url: string, context: BaseAudioContext): Promise<AudioBuffer | null> {
+    const known = this.sounds.get(media)
+    if (known) return known
+    const asking = (async () => {
+      const answer = await fetch(url)
+      if (answer.ok) return context.decodeAudioData(await answer.arrayBuffer())
+      this.sounds.delete(media)
+      return null
+    })()
+    this.sounds.set(media, asking)
+    return asking
+  }
+
+  close() {
+    for (const copy of this.copies.values()) void copy.then((each) => each?.close(), () => {})
+    this.copies.clear()
+    this.sounds.clear()
+  }
+}

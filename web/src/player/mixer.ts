@@ -1,0 +1,105 @@
+import { SoundTouchNode } from '@soundtouchjs/audio-worklet'
+import processor from '@soundtouchjs/audio-worklet/processor?url'
+import type { Library } from './library'
+import { shape, slicesFrom, type Plan, type Slice } from './timeline'
+
+const SLICE = 4 // seconds of sound decoded at once
+const AHEAD = 6 // seconds of sound kept scheduled
+const SOON = 2.5 // seconds of sound decoded before playing begins
+const PREROLL = 0.15 // seconds between pressing play and the first sound
+
+interface Ready { slice: Slice; buffer: AudioBuffer; at: number }
+
+/**
+ * Plays the sound layers of a plan: every stretch stands on its exact output sample of the audio clock, which is the
+ * clock of the picture as well.
+ */
+export class Mixer {
+  private context: AudioContext | null = null
+  private out: GainNode | null = null
+  private began = 0 // audio clock time at which output second 0 would have been
+  private pitch: SoundTouchNode | null = null // brings the pitch back when the speed is not 1
+
+  constructor(private readonly library: Library) {}
+
+  /** Seconds of the output that are heard now. */
+  time(speed: number): number {
+    return this.context ? (this.context.currentTime - this.began) * speed : 0
+  }
+
+  /** Begin to play a plan at `from` seconds; resolves when the clock runs, or the signal was given before. */
+  async play(plan: Plan, from: number, speed: number, signal: AbortSignal) {
+    this.context ??= new AudioContext({ sampleRate: plan.sample_rate })
+    const context = this.context
+    this.out = context.createGain()
+    this.out.connect(await this.speaker(context, speed))
+    await context.resume()
+    const rate = context.sampleRate
+    const slices = slicesFrom(plan, Math.round(from * rate), SLICE * rate)
+    // What is heard soon is decoded before the clock starts: afterwards it would come late.
+    const first = slices.filter((each) => each.layer.sample + each.first <= (from + SOON) * rate)
+    const ready = await Promise.all((first.length ? first : slices.slice(0, 1)).map((each) => this.decode(each, context)))
+    if (signal.aborted) return
+    this.began = context.currentTime + PREROLL - from / speed
+    for (const each of ready) this.schedule(each, speed)
+    void this.feed(slices.slice(ready.length), speed, signal)
+  }
+
+  stop() {
+    this.out?.disconnect()
+    this.out = null
+  }
+
+  close() {
+    this.stop()
+    void this.context?.close()
+    this.context = null
+  }
+
+  private async feed(slices: Slice[], speed: number, signal: AbortSignal) {
+    for (const slice of slices) {
+      const begins = (slice.layer.sample + slice.first) / this.context!.sampleRate
+      while (!signal.aborted && begins - this.time(speed) > AHEAD) await new Promise((done) => setTimeout(done, 200))
+      if (signal.aborted) return
+      const ready = await this.decode(slice, this.context!)
+      if (signal.aborted) return
+      this.schedule(ready, speed)
+    }
+  }
+
+  private async decode(slice: Slice, context: AudioContext): Promise<Ready> {
+    const { layer, first, count } = slice
+    const begins = layer.source_sample + first
+    const sides = await this.library.sound(layer.media, begins, count, context)
+    const buffer = context.createBuffer(2, count, context.sampleRate)
+    sides.forEach((samples, side) => {
+      shape(slice, samples)
+      buffer.copyToChannel(samples, side)
+    })
+    return { slice, buffer, at: (layer.sample + first) / context.sampleRate }
+  }
+
+  private schedule(ready: Ready, speed: number) {
+    if (!this.context || !this.out) return
+    const node = this.context.createBufferSource()
+    node.buffer = ready.buffer
+    node.playbackRate.value = speed
+    node.connect(this.out)
+    const when = this.began + ready.at / speed
+    const late = Math.max(this.context.currentTime - when, 0)
+    node.start(Math.max(when, 0), late * speed)
+    node.onended = () => node.disconnect()
+  }
+
+  /** Where the sound goes: straight out, or through what keeps the pitch at another speed. */
+  private async speaker(context: AudioContext, speed: number): Promise<AudioNode> {
+    if (speed === 1) return context.destination
+    if (!this.pitch) {
+      await SoundTouchNode.register(context, processor)
+      this.pitch = new SoundTouchNode({ context })
+      this.pitch.connect(context.destination)
+    }
+    this.pitch.playbackRate.value = speed
+    return this.pitch
+  }
+}
