@@ -19,15 +19,18 @@ from rapidfuzz.distance import Levenshtein
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE.parent))
 
+from hovvet.core.sound.assemble import assemble
+
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.wav import read_wav
-from hovvet.core.plan.compile import Edition, Source, compile
+from hovvet.core.plan.compile import compile
 from hovvet.core.plan.kept import kept_spans
 from hovvet.core.plan.outlets import outlet
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
 from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.starting import desk_sheet
-from hovvet.core.sound.assemble import assemble
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, find_silences, sweep, sweep_edit
@@ -105,7 +108,7 @@ def measure(name: str, noise: float | None, scratch: Path) -> None:
     print(f"  kept words hurt {1 - left / total:.2%} of their time")
 
     media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
-    plan = compile(sheet, {"r": Source(transcript, media)}, Edition(outlet("tall"), texts=False))
+    plan = compile(sheet, {"r": Source(transcript, media)}, Target(outlet("tall"), texts=False))
     upsampled = np.repeat(sound, 3)  # to the plan's 48 kHz and back again
     padded = np.concatenate([upsampled, np.zeros(48_000, np.float32)])
     swept = assemble(plan, lambda _r, first, count: np.repeat(padded[first : first + count, None], 2, axis=1))

@@ -17,23 +17,19 @@ from pathlib import Path
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 
-from hovvet.core.captions.style import caption_style
 from hovvet.core.engines.whisper import WhisperRecogniser, shipped_model
-from hovvet.core.media.probe import probe
 from hovvet.core.media.wav import read_wav
-from hovvet.core.plan.compile import Edition, Source, compile
+from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.render.export import Original, export
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
 from hovvet.core.sheet.edits import CutWords, apply
-from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.starting import desk_sheet
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript, Word
 
 SPEECH = ROOT / "demo" / "speech" / "talk.opus"
-CLIP = 60.0  # seconds that are kept
-AT = 900.0  # where in the half hour the clip lies
 
 
 def measured(work: Callable[[], object]) -> tuple[float, float]:
@@ -58,34 +54,6 @@ def in_turn(ours: Callable[[], object], bare: Callable[[], object], times: int) 
     return statistics.median(walls), statistics.median(cpus)
 
 
-def half_hour(scratch: Path) -> Path:
-    """Thirty minutes of moving 1080p picture with the demo speech, over and over."""
-    minute = scratch / "minute.mp4"
-    picture = "testsrc2=s=1920x1080:r=30,noise=alls=6:allf=t"
-    command = [
-        "ffmpeg",
-        "-v",
-        "error",
-        "-y",
-        "-f",
-        "lavfi",
-        "-i",
-        picture,
-        "-stream_loop",
-        "-1",
-        "-i",
-        str(SPEECH),
-        "-t",
-        "60",
-    ]
-    command += ["-c:v", "libx264", "-preset", "superfast", "-crf", "24", "-g", "60", "-pix_fmt", "yuv420p"]
-    subprocess.run([*command, "-c:a", "aac", "-ar", "48000", str(minute)], check=True)
-    long = scratch / "half-hour.mp4"
-    loop = ["ffmpeg", "-v", "error", "-y", "-stream_loop", "29", "-i", str(minute), "-c", "copy", str(long)]
-    subprocess.run(loop, check=True)
-    return long
-
-
 def words_of(count: int) -> Transcript:
     """A transcript of many words, about 150 a minute."""
     words = tuple(
@@ -93,32 +61,6 @@ def words_of(count: int) -> Transcript:
         for n in range(count)
     )
     return Transcript(duration=count * 0.4 + 1, words=words)
-
-
-def bench_export(scratch: Path, times: int) -> None:
-    """A 60 s tall clip with 40 cuts and captions, against a bare transcode of 60 s to the same size and preset."""
-    long = half_hour(scratch)
-    media = probe(long)
-    transcript = words_of(4400)
-    sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=AT, end=AT + CLIP + 16.0),))
-    inside = [word.id for word in transcript.between(AT, AT + CLIP + 16.0)]
-    sheet = apply(sheet, CutWords(piece="p1", words=tuple(inside[2::4][:40])))
-    plan = compile(sheet, {"r": Source(transcript, media)}, Edition(outlet("tall"), caption_style("bold")))
-
-    def ours() -> None:
-        export(plan, {"r": Original(long, media)}, scratch / "ours.mp4")
-
-    def bare() -> None:
-        command = ["ffmpeg", "-v", "error", "-y", "-ss", str(AT), "-t", f"{plan.seconds:.3f}", "-i", str(long)]
-        command += ["-vf", "scale=1080:1920,setsar=1", "-c:v", "libx264", "-preset", "veryfast", "-crf", "20"]
-        subprocess.run(
-            [*command, "-pix_fmt", "yuv420p", "-c:a", "aac", "-b:a", "160k", str(scratch / "bare.mp4")], check=True
-        )
-
-    wall, cpu = in_turn(ours, bare, times)
-    print(
-        f"export of {plan.seconds:.1f} s, {len(plan.segments)} pieces, from 30 min: {wall:.2f}x wall, {cpu:.2f}x CPU (goal 1.3x)"
-    )
 
 
 def bench_transcription(scratch: Path, times: int) -> None:
@@ -168,7 +110,7 @@ def bench_edit(times: int) -> None:
     for n in range(times):
         began = time.perf_counter()
         edited = apply(sheet, CutWords(piece="p1", words=(100 + n, 101 + n)))
-        compile(edited, source, Edition(outlet("tall"), texts=False))
+        compile(edited, source, Target(outlet("tall"), texts=False))
         took.append((time.perf_counter() - began) * 1000)
     took.sort()
     print(
@@ -181,4 +123,3 @@ if __name__ == "__main__":
     with tempfile.TemporaryDirectory() as folder:
         bench_edit(60)
         bench_transcription(Path(folder), rounds)
-        bench_export(Path(folder), rounds)

@@ -34,7 +34,9 @@ def counted(
     out: Path, seconds: float, rate: str = "30", size: str = "320x180", sound: str = "sine=f=440:r=48000", *more: object
 ) -> Path:
     """A video in which the brightness of frame n tells n, with a sound (or none for "")."""
-    picture = f"color=black:s={size}:r={rate},format=yuv420p,geq=lum='16+9*mod(N\\,{LEVELS})':cb=128:cr=128"
+    # Drawn small and enlarged: geq works pixel by pixel.
+    grey = f"color=black:s=16x16:r={rate},format=yuv420p,geq=lum='16+9*mod(N\\,{LEVELS})':cb=128:cr=128"
+    picture = f"{grey},scale={size.replace('x', ':')}:flags=neighbor,setsar=1"
     inputs = ["-f", "lavfi", "-t", seconds, "-i", picture]
     if sound:
         inputs += ["-f", "lavfi", "-t", seconds, "-i", sound]

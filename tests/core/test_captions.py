@@ -4,19 +4,25 @@ import itertools
 import subprocess
 import unittest
 
+import cv2
 import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
-from hovvet.core.captions.ass import caption_script, for_bt709
+from hovvet.core.captions.ass import caption_script
 from hovvet.core.captions.metrics import covers, width
 from hovvet.core.captions.phrases import FLICKER, LINE_CHARACTERS, OPENING, SHORTEST, break_phrases, lay_out_captions
 from hovvet.core.captions.style import FONTS, caption_style
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import Edition, Source, compile
-from hovvet.core.plan.model import PlanWord
+from hovvet.core.plan.compile import compile
+from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.plan.outlets import outlet
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
+from hovvet.core.render.colour import yuv_of
+from hovvet.core.render.compositor import Frame
+from hovvet.core.render.text import Text
 from hovvet.core.sheet.starting import desk_sheet
 from hovvet.core.time import Rate
 from tests.media import ScratchCase, demo_transcript
@@ -116,10 +122,20 @@ class Script(unittest.TestCase):
         self.assertIn(r"{\c&H6BD6FF&}one", lines[0])
         self.assertIn(r"{\c&H6BD6FF&}two", lines[1])
 
-    def test_white_and_black_need_no_change_for_bt709_and_marigold_does(self):
-        self.assertEqual(for_bt709("&HFFFFFF&"), "&HFFFFFF&")
-        self.assertEqual(for_bt709("&H00000000"), "&H00000000")
-        self.assertNotEqual(for_bt709("&H6BD6FF&"), "&H6BD6FF&")
+    def test_the_word_spoken_comes_out_in_its_colour_as_bt709_has_it(self):
+        words = (PlanWord(id=1, piece="p1", text="MMMM", start=0.0, end=1.0),)
+        script = caption_script((Caption(lines=((0,),), first=0, last=30),), words, RATE, outlet("tall"), BOLD)
+        frame = Frame(1080, 1920)
+        for plane, value in zip(frame.planes, (16, 128, 128), strict=True):
+            plane[:] = value
+        text = Text(script, 1080, 1920)
+        text.draw(frame.planes, 500)
+        text.close()
+        y, u, v = frame.planes
+        inside = cv2.erode((y >= y.max() - 1).astype(np.uint8), np.ones((9, 9), np.uint8))[::2, ::2] > 0
+        found = y.max(), np.median(u[inside]), np.median(v[inside])
+        for got, wanted in zip(found, yuv_of(BOLD.spoken), strict=True):
+            self.assertLessEqual(abs(int(got) - wanted), 1)
 
 
 class Drawn(ScratchCase):
@@ -177,7 +193,7 @@ class Subtitles(unittest.TestCase):
     def test_srt_and_vtt_tell_the_same_words_and_times(self):
         transcript = demo_transcript("interview")
         media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
-        plan = compile(desk_sheet("r", transcript.duration), {"r": Source(transcript, media)}, Edition(outlet("tall")))
+        plan = compile(desk_sheet("r", transcript.duration), {"r": Source(transcript, media)}, Target(outlet("tall")))
         srt, vtt = subtitles(plan, "srt"), subtitles(plan, "vtt")
         self.assertTrue(vtt.startswith("WEBVTT"))
         text = " ".join(line for line in srt.splitlines() if line and "-->" not in line and not line.isdigit())

@@ -3,10 +3,12 @@
 import contextlib
 import io
 import json
+from unittest import mock
 
 from hovvet.cli import main
+from hovvet.core.plan.model import Plan
 from hovvet.core.words.transcript import Transcript
-from tests.media import DEMO, ScratchCase, demo_transcript, ffmpeg, streams
+from tests.media import DEMO, ScratchCase, counted, demo_transcript, ffmpeg, streams
 
 
 class CommandLine(ScratchCase):
@@ -90,6 +92,42 @@ class CommandLine(ScratchCase):
         self.assertLess(float(made["format"]["duration"]), 10.9)
         self.assertIn("-->", srt.read_text())
         self.assertNotIn("Um", srt.read_text())
+
+    def test_a_sheet_is_rendered_with_its_plan_and_quicker_from_the_cache(self):
+        media, words = self.talk()
+        transcript = Transcript.model_validate_json(words.read_text())
+        other = self.scratch / "other.mp4"
+        counted(other, 3)
+        piece = {"recording": "r1", "start": 1.0, "end": 5.0}
+        sheet = {
+            "pieces": [
+                piece | {"id": "p1"}, {"id": "p2", "recording": None, "start": 0, "end": 0.5},
+                {"id": "p3", "recording": "r2", "start": 0.5, "end": 2.0},
+            ],
+            "layers": [{"id": "l1", "content": {"kind": "marker", "note": "look"}}],
+            "editions": [{"id": "e1", "outlet": "square"}, {"id": "e2", "outlet": "wide"}], "version": 2,
+        }  # fmt: skip
+        file, out, plan = (self.scratch / name for name in ("sheet.json", "o.mp4", "plan.json"))
+        file.write_text(json.dumps(sheet))
+        given = [file, "--media", f"r1={media}", "--words", f"r1={words}", "--media", f"r2={other}", "--plan", plan]
+        given += ["--cache", self.scratch / "cache", "--edition", "e2"]
+        self.assertEqual(self.run_it("render", *given, "-o", out), (0, ""))
+        made = Plan.model_validate_json(plan.read_text())
+        self.assertEqual((made.width, made.frames, made.markers[0].note), (1920, round(6 * made.rate.fps), "look"))
+        self.assertEqual([w.id for w in made.words], [w.id for w in transcript.between(1.0, 5.0)])
+        self.assertEqual(int(streams(out)["video"]["nb_read_frames"]), made.frames)
+        first = out.read_bytes()
+        with mock.patch("hovvet.core.render.export._worker", side_effect=AssertionError("nothing is drawn again")):
+            self.assertEqual(self.run_it("render", *given, "-o", out), (0, ""))
+        self.assertEqual(out.read_bytes(), first)
+        for more, about in (
+            ((file, "--media", f"r1={media}", "-o", out), "--media r2=FILE"),
+            ((*given, "--edition", "e9", "-o", out), "no edition “e9”"),
+            ((*given, "-o", self.scratch / "o.exe"), "no kind of file"),
+            ((words, "-o", out), "not a sheet"),
+        ):
+            code, told = self.run_it("render", *more)
+            self.assertEqual((code, about in told), (1, True), told)
 
     def test_a_kind_that_does_not_exist_is_refused(self):
         media, words = self.talk()

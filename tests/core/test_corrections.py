@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from hovvet.core.words.corrections import (
     CorrectionError,
-    Join,
+    JoinWords,
     NameSpeaker,
     Rewrite,
     Rewritten,
@@ -51,11 +51,11 @@ def rewrites(draw) -> tuple[Transcript, Rewrite]:
 class Rewriting(unittest.TestCase):
     def test_joining_leaves_out_what_ended_the_first(self):
         before = spoken("Nobody throws, away a clock.")
-        after = correct(before, Join(words=(2, 3), texts=("throws,", "away")))
+        after = correct(before, JoinWords(words=(2, 3), texts=("throws,", "away")))
         self.assertEqual([word.text for word in after.words], ["Nobody", "throwsaway", "a", "clock."])
         self.assertEqual((after.words[1].id, after.words[1].start, after.words[1].end), (2, 0.4, 1.1))
         with self.assertRaises(CorrectionError):
-            correct(before, Join(words=(1, 3), texts=("Nobody", "away")))
+            correct(before, JoinWords(words=(1, 3), texts=("Nobody", "away")))
 
     def test_a_corrected_word_keeps_its_id_and_time_and_is_certain(self):
         before = spoken("Quill haven mends")

@@ -7,10 +7,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import Edition, Source, compile
+from hovvet.core.plan.compile import compile
 from hovvet.core.plan.kept import REACH, kept_spans, kept_words
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, EditError, SetOutlet, apply
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
+from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, EditError, SetCaptions, apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
 from hovvet.core.sound.silence import Levels
@@ -51,7 +53,7 @@ def cut_sheets(draw) -> tuple[Transcript, Sheet]:
 
 def planned(transcript: Transcript, sheet: Sheet, rate: Rate = RATES[0]):
     media = MediaInfo(duration=transcript.duration, has_picture=True, has_sound=True, width=1280, height=720, rate=rate)
-    return compile(sheet, {"r": Source(transcript, media)}, Edition(outlet("tall")))
+    return compile(sheet, {"r": Source(transcript, media)}, Target(outlet("tall")))
 
 
 class QuietPlaces(unittest.TestCase):
@@ -113,7 +115,7 @@ class Algebra(unittest.TestCase):
 
     def test_a_batch_is_its_edits_in_order(self):
         sheet = desk_sheet("r", 20)
-        edits = (CutWords(piece="p1", words=(1, 2)), BringBack(piece="p1", words=(2,)), SetOutlet(outlet="square"))
+        edits = (CutWords(piece="p1", words=(1, 2)), BringBack(piece="p1", words=(2,)), SetCaptions(captions=None))
         one_by_one = sheet
         for edit in edits:
             one_by_one = apply(one_by_one, edit)
@@ -131,14 +133,38 @@ class Algebra(unittest.TestCase):
 class Plans(unittest.TestCase):
     @given(cut_sheets(), st.sampled_from(RATES))
     @settings(deadline=None)
-    def test_the_plan_is_as_long_as_what_is_kept(self, made, rate):
+    def test_the_plan_is_as_long_as_what_is_kept_to_a_frame_for_each_stretch(self, made, rate):
         transcript, sheet = made
         plan = planned(transcript, sheet, rate)
-        kept = sum(end - start for start, end in kept_spans(transcript, sheet.pieces[0]))
-        self.assertAlmostEqual(plan.samples, kept * SAMPLE_RATE, delta=1)
-        self.assertAlmostEqual(plan.frames, kept * rate.fps, delta=1)
-        self.assertEqual(sum(segment.samples for segment in plan.segments), plan.samples)
-        self.assertEqual(sum(segment.frames for segment in plan.segments), plan.frames)
+        spans = kept_spans(transcript, sheet.pieces[0])
+        kept = sum(end - start for start, end in spans)
+        self.assertLessEqual(abs(plan.frames - kept * rate.fps), len(spans))
+        self.assertEqual(plan.samples, rate.sample(plan.frames))
+        at = 0
+        for stretch in plan.stretches:
+            self.assertEqual(stretch.frame, at)
+            self.assertAlmostEqual(stretch.end - stretch.start, rate.seconds(stretch.frames), places=6)
+            at += stretch.frames
+        self.assertEqual(at, plan.frames)
+        self.assertEqual(sum(layer.last - layer.first for layer in plan.picture), plan.frames)
+
+    @given(cut_sheets(), st.data())
+    @settings(deadline=None)
+    def test_taking_a_word_out_moves_the_rest_by_whole_frames_and_leaves_it_as_it_is(self, made, data):
+        transcript, sheet = made
+        kept = [word.id for word in kept_words(transcript, sheet.pieces[0])]
+        if len(kept) < 3:
+            return
+        struck = data.draw(st.sampled_from(kept[:-1]))
+        before = planned(transcript, sheet).stretches
+        after = planned(transcript, apply(sheet, CutWords(piece="p1", words=(struck,)))).stretches
+        # Up to the next word that is kept the edges of this very cut may move.
+        at = transcript.position[struck] + 1
+        while at < len(transcript.words) and transcript.words[at].id not in kept:
+            at += 1
+        until = transcript.words[at].start
+        own = [(each.start, each.end, each.frames) for each in before if each.start > until]
+        self.assertEqual([(each.start, each.end, each.frames) for each in after][len(after) - len(own) :], own)
 
     @given(cut_sheets())
     @settings(deadline=None)
@@ -158,14 +184,15 @@ class Plans(unittest.TestCase):
 
     @given(cut_sheets(), st.sampled_from(RATES))
     @settings(deadline=None)
-    def test_picture_and_sound_of_every_segment_agree_within_half_a_frame(self, made, rate):
+    def test_picture_and_sound_of_every_stretch_agree_within_half_a_frame(self, made, rate):
         transcript, sheet = made
-        for segment in planned(transcript, sheet, rate).segments:
-            if segment.frames == 0:
-                continue
-            heard = segment.source_start + segment.frame / rate.fps - segment.sample / SAMPLE_RATE
-            seen = rate.seconds(segment.source_frame)
-            self.assertLessEqual(abs(seen - max(heard, 0)), 0.5 / rate.fps + 1e-3)
+        plan = planned(transcript, sheet, rate)
+        heard = {layer.sample + layer.samples - 1: layer for layer in plan.sound}
+        self.assertEqual(len(heard), len(plan.picture))
+        for picture, sound in zip(plan.picture, plan.sound, strict=True):
+            lead = rate.sample(picture.first) - sound.sample
+            seen = picture.source.knots[0].source / rate.fps
+            self.assertLessEqual(abs(seen - (sound.source_sample + lead) / SAMPLE_RATE), 0.5 / rate.fps + 1e-3)
 
     def test_frames_and_samples_do_not_drift_over_a_thousand_joins(self):
         transcript = even_words(2001, length=0.217, gap=0.0331)
@@ -173,9 +200,13 @@ class Plans(unittest.TestCase):
         sheet = apply(sheet, CutWords(piece="p1", words=tuple(range(2, 2001, 2))))
         for rate in RATES:
             plan = planned(transcript, sheet, rate)
-            self.assertGreaterEqual(len(plan.segments), 1000)
-            worst = max(abs(s.frame / rate.fps - s.sample / SAMPLE_RATE) for s in plan.segments)
-            self.assertLess(worst, 1 / rate.fps)
+            self.assertGreaterEqual(len(plan.picture), 1000)
+            half = plan.sound[1].fade_in // 2
+            worst = max(
+                abs(picture.first / rate.fps - (sound.sample + (half if n else 0)) / SAMPLE_RATE)
+                for n, (picture, sound) in enumerate(zip(plan.picture, plan.sound, strict=True))
+            )
+            self.assertLess(worst, 1 / SAMPLE_RATE)
 
     def test_a_shown_pause_stays_when_the_word_beside_it_goes(self):
         words = (

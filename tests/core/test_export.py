@@ -10,13 +10,17 @@ from hovvet.core.media.frames import pick_frames
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.media.process import MediaError
-from hovvet.core.plan.compile import Edition, Source, compile
-from hovvet.core.plan.model import Plan
+from hovvet.core.plan.compile import compile
+from hovvet.core.plan.model import Plan, source_frame
 from hovvet.core.plan.outlets import OUTLETS, Outlet
-from hovvet.core.render.export import Original, export
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
+from hovvet.core.render.compositor import Original
+from hovvet.core.render.export import export
+from hovvet.core.render.output import Output
 from hovvet.core.sheet.edits import CutWords, apply
 from hovvet.core.sheet.model import Piece, Sheet
-from hovvet.core.sound.assemble import assemble
+from hovvet.core.sound.mix import mix
 from hovvet.core.words.transcript import Transcript
 from tests.media import LEVELS, ScratchCase, counted, decoded, even_words, ffmpeg, number, streams
 
@@ -25,7 +29,7 @@ SMALL = Outlet(key="small", name="Small", width=216, height=384, longest=60, saf
 
 def plan_for(path, sheet: Sheet, transcript: Transcript, where: Outlet = SMALL, captions=None) -> tuple[Plan, dict]:
     media = probe(path)
-    plan = compile(sheet, {"r": Source(transcript, media)}, Edition(where, captions))
+    plan = compile(sheet, {"r": Source(transcript, media)}, Target(where, captions))
     return plan, {"r": Original(path, media)}
 
 
@@ -33,7 +37,7 @@ class Exported(ScratchCase):
     def exported(self, path, sheet, transcript, **kwargs):
         plan, originals = plan_for(path, sheet, transcript, **kwargs)
         out = self.scratch / "out.mp4"
-        export(plan, originals, out, preset="ultrafast", crf=12)
+        export(plan, originals, out, output=Output(quality="best"))
         return plan, out
 
     def whole(self, path, transcript: Transcript | None = None) -> tuple[Sheet, Transcript]:
@@ -51,7 +55,7 @@ class Exported(ScratchCase):
         )
         sheet = apply(Sheet(pieces=pieces), CutWords(piece="a", words=(4, 5, 6)))
         plan, out = self.exported(source, sheet, transcript)
-        wanted = [s.source_frame + k for s in plan.segments for k in range(s.frames)]
+        wanted = [source_frame(layer.source.knots, n) for layer in plan.picture for n in range(layer.first, layer.last)]
         self.assertEqual(int(streams(out)["video"]["nb_read_frames"]), plan.frames)
         found = [number(frame) for frame in pick_frames(out, plan.rate, range(plan.frames))]
         self.assertEqual(found, [n % LEVELS for n in wanted])
@@ -94,7 +98,7 @@ class Exported(ScratchCase):
         sheet, _ = self.whole(source)
         sheet = apply(sheet, CutWords(piece="p1", words=tuple(range(3, 46, 4))))
         plan, out = self.exported(source, sheet, transcript)
-        self.assertGreater(len(plan.segments), 8)
+        self.assertGreater(len(plan.picture), 8)
         bright = (
             np.array([f.to_ndarray(format="gray")[192, 108] for f in pick_frames(out, plan.rate, range(plan.frames))])
             > 128
@@ -239,11 +243,10 @@ class Joins(unittest.TestCase):
         sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=0, end=transcript.duration),))
         sheet = apply(sheet, CutWords(piece="p1", words=tuple(range(2, 40, 3))))
         media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
-        plan = compile(sheet, {"r": Source(transcript, media)}, Edition(SMALL, texts=False))
-        sound = assemble(plan, lambda _r, first, count: room[first : first + count])
-        self.assertGreater(len(plan.segments), 10)
-        half = plan.join_samples // 2
-        around = [sound[each.sample - half : each.sample + half] for each in plan.segments[1:]]
+        plan = compile(sheet, {"r": Source(transcript, media)}, Target(SMALL, texts=False))
+        sound = mix(plan, lambda _r, first, count: room[first : first + count].copy())
+        self.assertGreater(len(plan.sound), 10)
+        around = [sound[each.sample : each.sample + each.fade_in] for each in plan.sound[1:]]
         joined = 10 * np.log10(np.mean(np.concatenate(around) ** 2) / 0.01**2)
         self.assertLess(abs(joined), 0.5, "dB between the room at the joins and elsewhere")
 
@@ -256,16 +259,15 @@ class Assembled(unittest.TestCase):
         from hovvet.core.media.info import MediaInfo
 
         media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
-        plan = compile(sheet, {"r": Source(transcript, media)}, Edition(SMALL))
+        plan = compile(sheet, {"r": Source(transcript, media)}, Target(SMALL))
         ramp = np.arange(48000 * 14, dtype=np.float32)
 
         def decode(_recording: str, first: int, count: int) -> np.ndarray:
             return np.repeat(ramp[first : first + count, None], 2, axis=1)
 
-        made = assemble(plan, decode)
+        made = mix(plan, decode)
         self.assertEqual(made.shape, (plan.samples, 2))
-        half = plan.join_samples
-        for segment in plan.segments:
-            inner = slice(segment.sample + half, segment.sample + segment.samples - half)
-            expected = ramp[segment.source_sample + half : segment.source_sample + segment.samples - half]
-            np.testing.assert_array_equal(made[inner, 0], expected)
+        for layer in plan.sound:
+            inner = slice(layer.sample + layer.fade_in, layer.sample + layer.samples - layer.fade_out)
+            first = layer.source_sample + layer.fade_in
+            np.testing.assert_array_equal(made[inner, 0], ramp[first : first + inner.stop - inner.start])

@@ -6,9 +6,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import Edition, Source, compile
+from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.kept import kept_words
 from hovvet.core.plan.outlets import outlet
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
 from hovvet.core.sheet.edits import (
     BringBack,
     CopyPieces,
@@ -20,8 +22,8 @@ from hovvet.core.sheet.edits import (
     SplitPiece,
     apply,
 )
-from hovvet.core.sheet.model import Sheet
-from hovvet.core.sheet.moving import WordRef, move_words
+from hovvet.core.sheet.model import Sheet, WordRef
+from hovvet.core.sheet.moving import move_words
 from hovvet.core.sheet.rows import rows
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
 from hovvet.core.sheet.wording import edit_in_words
@@ -40,7 +42,12 @@ def said(sheet: Sheet) -> list[int]:
 
 def ref(sheet: Sheet, word: int) -> WordRef:
     piece = next(each for each in sheet.pieces if any(w.id == word for w in WORDS.between(each.start, each.end)))
-    return WordRef(piece=piece.id, word=word)
+    return WordRef(origin=piece.origin, word=word)
+
+
+def holder(sheet: Sheet, word: int) -> str:
+    """The piece in which a word stands."""
+    return next(p.id for p in sheet.pieces if any(w.id == word for w in WORDS.between(p.start, p.end)))
 
 
 def moved(sheet: Sheet, first: int, last: int, before: int | None, repeat: bool = False) -> Sheet:
@@ -104,14 +111,13 @@ class Algebra(unittest.TestCase):
             at = order.index(first)
             sheet = moved(sheet, first, order[min(at + length, 39)], before)
         self.assertEqual(sorted(said(sheet)), [n for n in range(1, 41) if n not in cut])
-        plan = compile(sheet, SOURCES, Edition(outlet("tall")))
+        plan = compile(sheet, SOURCES, Target(outlet("tall")))
         self.assertEqual([word.id for word in plan.words], said(sheet))
         self.assertTrue(all(a.end <= b.start + 1e-6 for a, b in zip(plan.words, plan.words[1:], strict=False)))
         # Frames and samples stay together, over any number of joins.
-        for segment in plan.segments:
-            self.assertAlmostEqual(
-                segment.frame / plan.rate.fps, segment.sample / plan.sample_rate, delta=0.51 / plan.rate.fps
-            )
+        for picture, sound in zip(plan.picture[1:], plan.sound[1:], strict=True):
+            begins = (sound.sample + sound.fade_in // 2) / plan.sample_rate
+            self.assertAlmostEqual(picture.first / plan.rate.fps, begins, delta=1 / plan.sample_rate)
 
     @given(struck, st.integers(2, 40))
     def test_splitting_and_joining_again_changes_nothing(self, cut, at):
@@ -125,7 +131,7 @@ class Algebra(unittest.TestCase):
     def test_what_is_brought_back_after_a_split_stays_back(self):
         sheet = apply(CLIP, CutWords(piece="p1", words=(5, 30)))
         apart = moved(sheet, 25, 35, 1)
-        back = apply(apart, BringBack(piece=ref(apart, 30).piece, words=(30,)))
+        back = apply(apart, BringBack(piece=holder(apart, 30), words=(30,)))
         home = moved(back, 25, 35, 36)
         self.assertEqual((len(home.pieces), said(home)), (1, [n for n in range(1, 41) if n != 5]))
 
@@ -134,7 +140,7 @@ class Repeating(unittest.TestCase):
     def test_a_line_opens_the_clip_and_stays_where_it_was(self):
         sheet = moved(CLIP, 20, 24, 1, repeat=True)
         self.assertEqual(said(sheet), [*range(20, 25), *range(1, 41)])
-        plan = compile(sheet, SOURCES, Edition(outlet("tall")))
+        plan = compile(sheet, SOURCES, Target(outlet("tall")))
         self.assertEqual(len(plan.words), 45)
         first = sheet.pieces[0].id
         cut = apply(sheet, CutWords(piece=first, words=(22,)))
@@ -143,12 +149,17 @@ class Repeating(unittest.TestCase):
     def test_rows_know_which_of_the_two_they_are(self):
         sheet = moved(CLIP, 20, 24, 1, repeat=True)
         cut = apply(sheet, CutWords(piece=sheet.pieces[0].id, words=(22,)))
-        tokens = [token for row in rows(cut, SOURCES) for token in row.tokens if token.word]
+        tokens = [
+            token
+            for row in rows(cut, staged(cut, SOURCES, Target(outlet("tall"))))
+            for token in row.tokens
+            if token.word
+        ]
         self.assertEqual([token.word.id for token in tokens], [*range(20, 25), *range(1, 41)])
         self.assertEqual([n for n, token in enumerate(tokens) if token.at is None], [2])
         times = [token.at for token in tokens if token.at is not None]
         self.assertEqual(times, sorted(times))
-        plan = compile(cut, SOURCES, Edition(outlet("tall")))
+        plan = compile(cut, SOURCES, Target(outlet("tall")))
         for token, word in zip([each for each in tokens if each.at is not None], plan.words, strict=True):
             self.assertAlmostEqual(token.at, word.start, delta=0.001)
 
@@ -168,7 +179,7 @@ class Refused(unittest.TestCase):
         ):
             with self.assertRaises(EditError, msg=edit):
                 apply(sheet, edit)
-        gone = WordRef(piece="p1", word=99)
+        gone = WordRef(origin="p1", word=99)
         for first, last in ((gone, ref(CLIP, 3)), (ref(CLIP, 3), gone), (ref(CLIP, 9), ref(CLIP, 3))):
             with self.assertRaises(EditError):
                 move_words(CLIP, {"r1": WORDS}, first, last, ref(CLIP, 1))

@@ -14,10 +14,11 @@ import urllib.request
 from contextlib import closing
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 from tests.media import DEMO, ffmpeg
 
+expect.set_options(timeout=30_000)  # milliseconds: other tests run beside these
 ROOT = Path(__file__).parent.parent.parent
 CHROMIUM = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",

@@ -24,7 +24,37 @@ _LISTEN = """() => {
 }"""
 
 
-class Preview(BrowserCase):
+class Agreement:
+    """Comparing the stage with a file."""
+
+    def check_pictures(self, film, moments: int) -> None:
+        """The stage and a film of it look alike at so many moments."""
+        seconds = float(re.search(r":([\d.]+) of", self.page.inner_text("[data-test=length]"))[1])
+        slider = self.page.get_by_role("slider", name="Place in the recording")
+        found = []
+        for n in range(moments):
+            frame = int((n + 0.5) / moments * seconds * 30)
+            slider.evaluate(f"(e) => {{ e.value = {(frame + 0.5) / 30}; e.dispatchEvent(new Event('input')) }}")
+            found.append(self.agreement(film, frame))
+        self.assertGreaterEqual(min(found), AGREE, found)
+
+    def agreement(self, film, frame: int) -> float:
+        """Structural similarity of the stage when it has come to rest: picture and captions are drawn in their own time."""
+        stage = self.page.locator(".stage")
+        shots: list[bytes] = []
+        for _ in range(200):
+            shots.append(stage.screenshot())
+            if len(shots) >= AT_REST and len(set(shots[-AT_REST:])) == 1:
+                break
+            self.page.evaluate("new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
+        else:
+            self.fail("the stage never comes to rest")
+        shot = self.data / "stage.png"
+        shot.write_bytes(shots[-1])
+        return similarity(film, frame, shot)
+
+
+class Preview(Agreement, BrowserCase):
     def test_stage_and_file_show_the_same(self):
         page = self.page
         self.bring_in(draw_talk(self.data / "talk.mp4", 16))
@@ -46,14 +76,7 @@ class Preview(BrowserCase):
             page.locator("article").get_by_text("MP4", exact=True).click()
         film = self.data / "film.mp4"
         download.value.save_as(film)
-        seconds = float(re.search(r":([\d.]+) of", page.inner_text("[data-test=length]"))[1])
-        slider = page.get_by_role("slider", name="Place in the recording")
-        found = []
-        for n in range(8):
-            frame = int((n + 0.5) / 8 * seconds * 30)
-            slider.evaluate(f"(e) => {{ e.value = {(frame + 0.5) / 30}; e.dispatchEvent(new Event('input')) }}")
-            found.append(self.agreement(film, frame))
-        self.assertGreaterEqual(min(found), AGREE, found)
+        self.check_pictures(film, moments=8)
         self.check_sound(film)
 
     def check_sound(self, film) -> None:
@@ -79,32 +102,17 @@ class Preview(BrowserCase):
             first = min(round(at), len(mixed))
             end = min(first + len(samples), len(mixed))
             mixed[first:end] += samples[: end - first]
-        # The first stretch begins half a join before the clip; the last may have ended before the export's 5 s.
+        # The last stretch may have ended before the export's 5 s.
         last = played[-1]
         reached = round((last["when"] - began) * rate) + len(last["samples"]) - 960
         exported = exported[: min(reached, len(exported))]
-        mixed = mixed[192 : 192 + len(exported)]
+        mixed = mixed[: len(exported)]
         lags = range(-480, 481)
         middle = slice(2400, len(exported) - 2400)
         likeness = [float(np.dot(np.roll(mixed, lag)[middle], exported[middle])) for lag in lags]
         self.assertLessEqual(abs(lags[int(np.argmax(likeness))]), 1)
         alike = np.corrcoef(mixed[middle], exported[middle])[0, 1]
         self.assertGreater(alike, 0.97)
-
-    def agreement(self, film, frame: int) -> float:
-        """Structural similarity of the stage when it has come to rest: picture and captions are drawn in their own time."""
-        stage = self.page.locator(".stage")
-        shots: list[bytes] = []
-        for _ in range(200):
-            shots.append(stage.screenshot())
-            if len(shots) >= AT_REST and len(set(shots[-AT_REST:])) == 1:
-                break
-            self.page.evaluate("new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
-        else:
-            self.fail("the stage never comes to rest")
-        shot = self.data / "stage.png"
-        shot.write_bytes(shots[-1])
-        return similarity(film, frame, shot)
 
 
 def similarity(film, frame: int, shot) -> float:

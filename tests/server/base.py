@@ -45,6 +45,11 @@ def own_media(case: SimpleTestCase) -> None:
     case.addCleanup(settings.disable)
 
 
+# Passwords are hashed slowly on purpose; tests make a person each.
+fast_passwords = override_settings(PASSWORD_HASHERS=["django.contrib.auth.hashers.MD5PasswordHasher"])
+
+
+@fast_passwords
 class ServerCase(TestCase):
     """A signed-in member of one workspace, with files in a folder that goes away."""
 

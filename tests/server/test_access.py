@@ -3,6 +3,7 @@
 from django.test import Client
 
 from hovvet.server.clips.documents import desk_of, make_clip
+from hovvet.server.clips.models import CustomOutlet
 from hovvet.server.delivery.models import Export
 from hovvet.server.jobs.running import start_job
 from hovvet.server.recordings.models import Show
@@ -48,8 +49,11 @@ class OtherWorkspaces(ServerCase):
         job = start_job(self.workspace, "export", export.pk)
         show = Show.objects.create(workspace=self.workspace, name="Talks")
         correction = {"type": "rewrite", "changes": [{"words": [2], "text": "mine"}]}
-        edit = {"version": 1, "edit": {"type": "set_outlet", "outlet": "wide"}}
-        word = {"piece": "p1", "word": 2}
+        edit = {"version": 1, "edit": {"type": "set_captions", "captions": None}}
+        word = {"origin": "p1", "word": 2}
+        ask = {"ask": "move", "first": word, "last": word, "before": None}
+        size = {"name": "Kiosk", "width": 640, "height": 480, "longest": 30}
+        outlet = CustomOutlet.objects.create(workspace=self.workspace, outlet_json=size | {"safe": [0, 0, 0, 0]})
         asked = [
             ("get", f"/api/recordings/{recording.pk}", None),
             ("get", f"/api/recordings/{recording.pk}/transcript", None),
@@ -64,14 +68,22 @@ class OtherWorkspaces(ServerCase):
             ("post", f"/api/documents/{clip.pk}/edits", edit),
             ("post", f"/api/documents/{clip.pk}/undo", {"version": 1}),
             ("post", f"/api/documents/{clip.pk}/redo", {"version": 1}),
-            ("post", f"/api/documents/{clip.pk}/moves", {"version": 1, "first": word, "last": word, "before": None}),
+            ("post", f"/api/documents/{clip.pk}/asks", {"version": 1, "ask": ask}),
+            ("get", f"/api/documents/{clip.pk}/editions/e1/plan", None),
+            ("get", f"/api/documents/{clip.pk}/sounds/made-{'0' * 40}", None),
+            ("get", f"/api/documents/{clip.pk}/pieces/p1/beyond", None),
+            ("post", f"/api/documents/{clip.pk}/copy", {}),
+            ("post", f"/api/documents/{clip.pk}/dressing", {"parts": ["captions"], "onto": [str(clip.pk)]}),
+            ("put", f"/api/outlets/{outlet.key}", size),
+            ("delete", f"/api/outlets/{outlet.key}", None),
             ("post", f"/api/documents/{clip.pk}/sweep", {"version": 1}),
             ("patch", f"/api/documents/{clip.pk}", {"version": 1, "title": "mine"}),
             ("get", f"/api/documents/{clip.pk}/history", None),
             ("post", f"/api/documents/{clip.pk}/history/1", {"version": 1}),
             ("delete", f"/api/documents/{clip.pk}", None),
             ("get", f"/api/documents/{clip.pk}/exports", None),
-            ("post", f"/api/documents/{clip.pk}/exports", {}),
+            ("post", f"/api/documents/{clip.pk}/exports", {"editions": ["e1"]}),
+            ("post", f"/api/documents/{clip.pk}/exports/expected", {"editions": ["e1"]}),
             ("get", f"/api/exports/{export.pk}/files/mp4", None),
             ("post", f"/api/exports/{export.pk}/retry", {}),
             ("delete", f"/api/exports/{export.pk}", None),

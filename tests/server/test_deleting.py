@@ -4,7 +4,7 @@ from django.contrib.auth.models import User
 
 from hovvet.core.words.corrections import Rewrite, Rewritten
 from hovvet.server.clips.documents import correct_now, desk_of, make_clip
-from hovvet.server.clips.models import Document, Revision
+from hovvet.server.clips.models import Document
 from hovvet.server.delivery.models import Export
 from hovvet.server.jobs import running
 from hovvet.server.jobs.models import Job
@@ -44,11 +44,19 @@ class Deleting(ServerCase):
         job = start_job(self.workspace, "prepare", self.row.pk)
         exporting = start_job(self.workspace, "export", export.pk)
         self.assertEqual(self.delete(f"/api/recordings/{self.row.pk}"), 204)
-        self.assertFalse(self.row.folder.exists() or export.folder.exists(), "files go along")
-        self.assertEqual((Document.objects.count(), Revision.objects.count(), Export.objects.count()), (0, 0, 0))
-        for each in (job, exporting):
+        self.assertFalse(self.row.folder.exists(), "files go along")
+        self.assertEqual([*Document.objects.all()], [clip], "the desk goes along, the clip stays")
+        self.assertTrue(export.folder.exists(), "what was made of it stays")
+        for each, state in ((job, "cancelled"), (exporting, "queued")):
             each.refresh_from_db()
-            self.assertEqual(each.state, "cancelled")
+            self.assertEqual(each.state, state)
+        now = self.client.get(f"/api/documents/{clip.pk}").json()
+        self.assertEqual(([row["missing"] for row in now["rows"]], now["seconds"]), ([True], 0))
+        self.assertIn("was deleted", now["told"])
+        self.assertEqual(self.post(f"/api/documents/{clip.pk}/exports", {"editions": ["e1"]}).status_code, 422)
+        run_job.func(str(exporting.pk))
+        exporting.refresh_from_db()
+        self.assertEqual(exporting.state, "failed")
 
     def test_a_clip_takes_its_exports_along_and_leaves_the_recording(self):
         clip = make_clip(self.row, 3, 14)
@@ -91,11 +99,12 @@ class Deleting(ServerCase):
 
     def test_another_page_that_still_shows_it_is_told(self):
         clip = make_clip(self.row, 3, 14)
+        self.assertEqual(self.delete(f"/api/documents/{clip.pk}"), 204)
         self.assertEqual(self.delete(f"/api/recordings/{self.row.pk}"), 204)
         for path, body in (
-            (f"/api/documents/{clip.pk}/edits", {"version": 1, "edit": {"type": "set_outlet", "outlet": "wide"}}),
+            (f"/api/documents/{clip.pk}/edits", {"version": 1, "edit": {"type": "set_captions", "captions": None}}),
             (f"/api/documents/{clip.pk}/undo", {"version": 1}),
-            (f"/api/documents/{clip.pk}/exports", {}),
+            (f"/api/documents/{clip.pk}/exports", {"editions": ["e1"]}),
             (f"/api/documents/{self.desk.pk}/sweep", {"version": 1}),
         ):
             answer = self.post(path, body)

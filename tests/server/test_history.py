@@ -47,27 +47,30 @@ class Compiling(HistoryCase):
         clip = make_clip(self.row, 3, 14)
         path = f"/api/documents/{clip.pk}"
         for edit in (
-            {"type": "set_outlet", "outlet": "nope"},
+            {"type": "put_edition", "edition": {"id": "e1", "outlet": "nope"}},
             {"type": "set_captions", "captions": "nope"},
             {
                 "type": "batch",
-                "edits": [{"type": "cut_words", "piece": "p1", "words": [4]}, {"type": "set_outlet", "outlet": "x"}],
+                "edits": [
+                    {"type": "cut_words", "piece": "p1", "words": [4]},
+                    {"type": "set_captions", "captions": "x"},
+                ],
             },
         ):
             refused = self.post(f"{path}/edits", {"version": 1, "edit": edit})
             self.assertEqual(refused.status_code, 422, edit)
         now = self.client.get(path).json()
-        self.assertEqual((now["version"], now["sheet"]["outlet"], now["struck"]), (1, "tall", []))
+        self.assertEqual((now["version"], now["editions"][0]["outlet"], len(now["plan"]["words"])), (1, "tall", 12))
         self.assertEqual(Revision.objects.filter(document=clip).count(), 1)
 
     def test_a_document_that_names_what_is_unknown_opens_and_says_so(self):
         clip = make_clip(self.row, 3, 14)
-        sheet = clip.head.sheet | {"outlet": "nope", "captions": "gone"}
+        sheet = clip.head.sheet | {"editions": [{"id": "e1", "outlet": "nope"}], "captions": "gone"}
         Revision.objects.filter(pk=clip.head_id).update(sheet=sheet)
         history._sheets.clear()
         now = self.client.get(f"/api/documents/{clip.pk}").json()
-        self.assertEqual((now["sheet"]["outlet"], now["sheet"]["captions"]), ("tall", "bold"))
-        self.assertIn("“nope” is not known", now["told"])
+        self.assertEqual((now["editions"][0]["outlet"], now["sheet"]["captions"]), ("tall", "bold"))
+        self.assertIn("The outlet of an edition was deleted", now["told"])
         self.assertIn("“gone” is not known", now["told"])
         edit = {"type": "cut_words", "piece": "p1", "words": [4]}
         after = self.post(f"/api/documents/{clip.pk}/edits", {"version": 1, "edit": edit})
@@ -110,7 +113,9 @@ class Undoing(HistoryCase):
         path = f"/api/documents/{clip.pk}"
         since = self.client.get(path).json()["newest"]
         correction = {"type": "rewrite", "changes": [{"words": [4], "text": "four"}], "fresh": 0}
-        now = self.post(f"{path}/corrections", {"version": 1, "correction": correction}).json()
+        now = self.post(
+            f"{path}/corrections", {"version": 1, "correction": correction, "recording": str(self.row.pk)}
+        ).json()
         self.assertIn("four", texts_of(now))
         self.assertGreater(now["undoes"], since)
         back = self.post(f"{path}/undo", {"version": now["version"], "since": since}).json()

@@ -92,7 +92,7 @@ class OwnMistakes(ServerCase):
             mock.patch.object(Export.objects.__class__, "get_or_create", side_effect=nowhere),
             self.assertLogs("hovvet.problems", "ERROR"),
         ):
-            answer = self.post(f"/api/documents/{clip.pk}/exports")
+            answer = self.post(f"/api/documents/{clip.pk}/exports", {"editions": ["e1"]})
         self.assertEqual(answer.status_code, 507)
         self.assertEqual(Export.objects.count(), 0)
 

@@ -186,7 +186,7 @@ class Sweeping(WordsCase):
             if each["find"]["kind"] == "filler"
         )
         seen = self.sweep("sweep/preview", kinds=["filler"], only=[find["key"]])
-        self.assertEqual(len(seen["plan"]["segments"]), 2)
+        self.assertEqual(len(seen["plan"]["stretches"]), 2)
 
     def test_what_a_sweep_looks_for_can_be_changed(self):
         path = f"{self.path}/sweep-settings"

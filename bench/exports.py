@@ -1,0 +1,208 @@
+"""Measure exports against a bare transcode of the same length to the same size, in the same run: ``make bench``.
+
+A plain captioned clip and a rich one, from sources with long and short groups of pictures; again after small edits; more
+shapes of the same clip; memory. Edits of a large sheet.
+"""
+
+import resource
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+ROOT = Path(__file__).parent.parent
+sys.path.insert(0, str(ROOT))
+
+from bench.run import SPEECH, in_turn, measured, words_of
+from hovvet.core.captions.style import caption_style
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.probe import probe
+from hovvet.core.plan.compile import compile, planned, staged
+from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan, TimeKnot, Video
+from hovvet.core.plan.outlets import outlet
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
+from hovvet.core.render.cache import ChunkCache
+from hovvet.core.render.compositor import Original
+from hovvet.core.render.export import Folders, export
+from hovvet.core.sheet.asking import Around, Lay, edit_for
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.marker import Marker
+from hovvet.core.sheet.edits import Batch, CutWords, SplitPiece, apply
+from hovvet.core.sheet.model import Piece, Sheet, WordRef
+from hovvet.core.sheet.rows import bars, rows
+from hovvet.core.time import Rate
+from hovvet.core.words.transcript import Transcript
+
+CLIP = 60.0  # seconds that are kept
+AT = 120.0  # where in the recording the clip lies
+BOLD = caption_style("bold")
+
+
+def camera(out: Path, gop: int) -> Path:
+    """Five minutes of moving 1080p picture as cameras write it, with the demo speech over and over."""
+    minute = out.with_name(f"minute-{gop}.mp4")
+    command = ["ffmpeg", "-v", "error", "-y", "-f", "lavfi", "-i", "testsrc2=s=1920x1080:r=30,noise=alls=6:allf=t"]
+    command += ["-stream_loop", "-1", "-i", str(SPEECH), "-t", "60", "-c:v", "libx264", "-preset", "veryfast"]
+    command += ["-crf", "22", "-g", str(gop), "-keyint_min", str(gop), "-sc_threshold", "0", "-bf", "2"]
+    subprocess.run([*command, "-pix_fmt", "yuv420p", "-c:a", "aac", "-ar", "48000", str(minute)], check=True)
+    loop = ["ffmpeg", "-v", "error", "-y", "-stream_loop", "4", "-i", str(minute), "-c", "copy", str(out)]
+    subprocess.run(loop, check=True)
+    return out
+
+
+def forty_cuts(transcript: Transcript) -> Sheet:
+    """A clip of a minute with 40 cuts."""
+    end = AT + CLIP + 16.0
+    inside = [word.id for word in transcript.between(AT, end)]
+    sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=AT, end=end),))
+    return apply(sheet, CutWords(piece="p1", words=tuple(inside[2::4][:40])))
+
+
+def rich(sheet: Sheet, transcript: Transcript) -> Sheet:
+    """The same with other framings and crossfades."""
+    around = Around({"r": transcript}, Rate(), {})
+    inside = [word.id for word in transcript.between(AT, AT + CLIP + 16.0)]
+    struck = set(sheet.pieces[0].word_cuts[0].words)
+    kept = [word for word in inside if word not in struck]
+
+    def ref(word: int) -> WordRef:
+        return WordRef(origin="p1", word=word)
+
+    for n in range(0, len(kept) - 12, 24):
+        lay = Lay(content=Framing(mode="fill"), first=ref(kept[n]), last=ref(kept[n + 8]))
+        sheet = apply(sheet, edit_for(lay, sheet, around))
+    after = [word for word in inside if word - 1 in struck]
+    for word in after[5:20:10]:
+        sheet = apply(sheet, edit_for(Lay(content=Join(seconds=0.5), first=ref(word)), sheet, around))
+    return sheet
+
+
+def with_broll(plan: Plan) -> Plan:
+    """Layers of this bench's own, where the contents come later: five cutaways, two small pictures that move, a logo."""
+    whole = Crop(x=0, y=0, width=1920, height=1080)
+    layers = []
+    for n in range(5):
+        first = 150 + n * 330
+        source = Video(media="r", knots=(TimeKnot(frame=first, source=900), TimeKnot(frame=first + 90, source=990)))
+        crop = Crop(x=656, y=0, width=608, height=1080)
+        place = (PlaceKnot(frame=0, x=540, y=960, width=1080),)
+        layers.append(PictureLayer(first=first, last=first + 90, source=source, crop=crop, place=place))
+    for n in range(2):
+        first = 260 + n * 700
+        source = Video(media="r", knots=(TimeKnot(frame=first, source=300), TimeKnot(frame=first + 90, source=300)))
+        place = (
+            PlaceKnot(frame=first, x=400, y=500, width=500), PlaceKnot(frame=first + 90, x=600, y=540, width=640),
+        )  # fmt: skip
+        layers.append(PictureLayer(first=first, last=first + 90, source=source, crop=whole, place=place))
+    still = Video(media="r", knots=(TimeKnot(frame=0, source=10), TimeKnot(frame=plan.frames, source=10)))
+    corner = (PlaceKnot(frame=0, x=960, y=120, width=160),)
+    layers.append(PictureLayer(first=0, last=plan.frames, source=still, crop=whole, place=corner))
+    return plan.model_copy(update={"picture": (*plan.picture, *layers)})
+
+
+class Bench:
+    """One source, its sheet and its exports."""
+
+    def __init__(self, scratch: Path, gop: int) -> None:
+        self.scratch = scratch
+        self.path = camera(scratch / f"talk-{gop}.mp4", gop)
+        self.media = probe(self.path)
+        self.transcript = words_of(740)
+        self.sheet = forty_cuts(self.transcript)
+        self.folders = Folders(ChunkCache(scratch / f"cache-{gop}"), scratch)
+
+    def plan(self, sheet: Sheet | None = None, transcript: Transcript | None = None, where: str = "tall") -> Plan:
+        source = {"r": Source(transcript or self.transcript, self.media)}
+        return compile(sheet or self.sheet, source, Target(outlet(where), BOLD))
+
+    def export(self, plan: Plan, folders: Folders | None = None, name: str = "ours.mp4") -> Callable[[], None]:
+        originals = {"r": Original(self.path, self.media, self.path.name)}
+        return lambda: export(plan, originals, self.scratch / name, folders=folders)
+
+    def bare(self, seconds: float) -> Callable[[], None]:
+        command = ["ffmpeg", "-v", "error", "-y", "-ss", str(AT), "-t", f"{seconds:.3f}", "-i", str(self.path)]
+        command += ["-vf", "scale=1080:1920,setsar=1", "-c:v", "libx264", "-preset", "veryfast", "-crf", "20"]
+        command += ["-pix_fmt", "yuv420p", "-c:a", "aac", "-b:a", "160k", str(self.scratch / "bare.mp4")]
+        return lambda: subprocess.run(command, check=True)
+
+
+def bench_first(bench: Bench, gop: int, times: int) -> None:
+    plain = bench.plan()
+    wall, cpu = in_turn(bench.export(plain), bench.bare(plain.seconds), times)
+    print(
+        f"plain clip of {plain.seconds:.1f} s, GOP {gop}: {wall:.2f}x wall, {cpu:.2f}x CPU (goals 1.05, 1.0)",
+        flush=True,
+    )
+    full = with_broll(bench.plan(rich(bench.sheet, bench.transcript)))
+    wall, cpu = in_turn(bench.export(full), bench.bare(full.seconds), times)
+    print(f"rich clip of {full.seconds:.1f} s, GOP {gop}: {wall:.2f}x wall, {cpu:.2f}x CPU (goal 1.4 CPU)", flush=True)
+
+
+def bench_again(bench: Bench) -> None:
+    """What a small edit costs, in parts of the CPU of the whole; and whether the file is that of a fresh export."""
+    plan = bench.plan()
+    _, whole = measured(bench.export(plan, bench.folders))
+    middle = plan.words[len(plan.words) // 2].id
+    words = tuple(w.model_copy(update={"text": "other"}) if w.id == middle else w for w in bench.transcript.words)
+    edits = {
+        "a caption word": bench.plan(transcript=bench.transcript.model_copy(update={"words": words})),
+        "a word cut near the start": bench.plan(apply(bench.sheet, CutWords(piece="p1", words=(plan.words[4].id,)))),
+    }
+    for name, edited in edits.items():
+        _, cpu = measured(bench.export(edited, bench.folders, "kept.mp4"))
+        bench.export(edited, name="fresh.mp4")()
+        same = (bench.scratch / "kept.mp4").read_bytes() == (bench.scratch / "fresh.mp4").read_bytes()
+        print(f"again after {name}: {cpu / whole:.1%} of the CPU (goal 10 %), same bytes as fresh: {same}", flush=True)
+    _, more = measured(lambda: [bench.export(bench.plan(where=w), name=f"{w}.mp4")() for w in ("square", "portrait")])
+    print(f"two more shapes: {more / 2 / whole:.2f} of one export each (goal 0.8)", flush=True)
+    peak = resource.getrusage(resource.RUSAGE_CHILDREN).ru_maxrss / 1024
+    print(f"memory of the largest process: {peak:.0f} MB (goal 900)", flush=True)
+
+
+def bench_large_sheet(times: int) -> None:
+    """One edit, its rows and its plan on a clip of 400 pieces and 100 layers."""
+    transcript = words_of(1_200)
+    media = MediaInfo(duration=transcript.duration, has_picture=True, has_sound=True, width=1920, height=1080)
+    sources = {"r": Source(transcript, media)}
+    sheet = Sheet(pieces=(Piece(id="q0", recording="r", start=0.0, end=transcript.duration),))
+    edits = tuple(SplitPiece(piece=f"q{n}", at=(n + 1) * 1.2 - 0.045, fresh=f"q{n + 1}") for n in range(399))
+    sheet = apply(sheet, Batch(edits=edits))
+    around = Around({"r": transcript}, Rate(), {})
+    for n in range(100):
+        content = Marker(note=str(n)) if n % 2 else Framing(mode="fill")
+        lay = Lay(
+            content=content, first=WordRef(origin="q0", word=n * 11 + 3), last=WordRef(origin="q0", word=n * 11 + 9)
+        )
+        sheet = apply(sheet, edit_for(lay, sheet, around))
+    target = Target(outlet("tall"), BOLD)
+    took = []
+    for n in range(times):
+        began = time.perf_counter()
+        edited = apply(sheet, CutWords(piece=f"q{n}", words=(n * 3 + 2,)))
+        scene = staged(edited, sources, target)
+        planned(scene, target)
+        bars(edited, scene, rows(edited, scene))
+        took.append((time.perf_counter() - began) * 1000)
+    took.sort()
+    print(
+        f"edit, plan and rows, {len(sheet.pieces)} pieces, 100 layers, 1,200 words: p50 {took[len(took) // 2]:.0f} ms, "
+        f"p95 {took[int(len(took) * 0.95)]:.0f} ms (goal 50 ms)",
+        flush=True,
+    )
+
+
+if __name__ == "__main__":
+    rounds = int(sys.argv[1]) if len(sys.argv) > 1 else 1
+    bench_large_sheet(40)
+    with tempfile.TemporaryDirectory() as folder:
+        for gop in (250, 30):
+            bench = Bench(Path(folder), gop)
+            bench_first(bench, gop, rounds)
+            if gop == 250:
+                bench_again(bench)
+        shutil.rmtree(folder, ignore_errors=True)

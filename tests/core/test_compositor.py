@@ -1,0 +1,367 @@
+"""What the compositor draws, chunk by chunk: every kind of layer, the same bytes however they came to be."""
+
+import os
+import shutil
+import subprocess
+import tempfile
+from dataclasses import replace
+from itertools import pairwise
+from pathlib import Path
+from unittest import mock
+
+import numpy as np
+import PIL.Image
+
+from hovvet.core.captions.style import caption_style
+from hovvet.core.errors import CoreError
+from hovvet.core.media.probe import probe
+from hovvet.core.media.process import MediaError
+from hovvet.core.plan.compile import compile
+from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan, source_frame, value_at
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
+from hovvet.core.render.cache import ChunkCache
+from hovvet.core.render.chunks import LONGEST, boundaries, chunks
+from hovvet.core.render.compositor import Compositor, Original
+from hovvet.core.render.encoding import Encoding
+from hovvet.core.render.export import Folders, export
+from hovvet.core.render.output import KINDS, Output, encoding_of, expected_bytes, sized
+from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, edit_for
+from hovvet.core.sheet.contents.ends import Ends
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.hold import Hold
+from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.speed import Speed
+from hovvet.core.sheet.edits import CutWords, apply
+from hovvet.core.sheet.model import Sheet, WordRef
+from hovvet.core.sheet.starting import clip_sheet, desk_sheet
+from hovvet.core.time import Rate
+from hovvet.core.words.transcript import Transcript
+from tests.media import LEVELS, ScratchCase, counted, decoded, even_words, ffmpeg, streams
+
+SMALL = Outlet(key="small", name="Small", width=216, height=384, longest=60, safe=(10, 10, 10, 60))
+WIDE = Outlet(key="flat", name="Flat", width=320, height=180, longest=60, safe=(4, 4, 4, 10))
+TALK, OTHER = even_words(50), even_words(20, length=0.25, gap=0.15)
+TALK = TALK.model_copy(
+    update={"words": tuple(w.model_copy(update={"text": f"{w.text}."}) if w.id % 6 == 0 else w for w in TALK.words)}
+)
+
+
+class Drawn(ScratchCase):
+    """Two recordings whose frames tell their number, at two rates."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        holder = tempfile.TemporaryDirectory()
+        cls.addClassCleanup(holder.cleanup)
+        folder = Path(holder.name)
+        cls.made = {"r1": counted(folder / "a.mp4", 22), "r2": counted(folder / "b.mp4", 9, "25")}
+
+    def setUp(self) -> None:
+        super().setUp()
+        paths = {key: shutil.copyfile(path, self.scratch / path.name) for key, path in self.made.items()}
+        self.originals = {key: Original(path, probe(path), key) for key, path in paths.items()}
+        self.sources = {key: Source(words, self.originals[key].media) for key, words in (("r1", TALK), ("r2", OTHER))}
+        self.clip = clip_sheet(desk_sheet("r1", TALK.duration), TALK, 1, 48)
+        self.around = Around({"r1": TALK, "r2": OTHER}, Rate(), {"r2": desk_sheet("r2", OTHER.duration)})
+
+    def asked(self, sheet: Sheet, *asks) -> Sheet:
+        for ask in asks:
+            sheet = apply(sheet, edit_for(ask, sheet, self.around))
+        return sheet
+
+    def planned(self, sheet: Sheet, where: Outlet = WIDE, captions: bool = False) -> Plan:
+        return compile(sheet, self.sources, Target(where, caption_style("bold") if captions else None))
+
+    def numbers(self, plan: Plan, frames) -> list[int]:
+        """The number that each frame shows, as it is drawn; -1 where it is dark."""
+        compositor, found = Compositor(plan, self.originals), []
+        for n in frames:
+            y = compositor.frame(n)[0]
+            middle = float(
+                y[y.shape[0] * 3 // 8 : y.shape[0] * 5 // 8, y.shape[1] * 3 // 8 : y.shape[1] * 5 // 8].mean()
+            )
+            found.append(round((middle - 16) / 9))
+        compositor.close()
+        return found
+
+
+def word(n: int, origin: str = "p1") -> WordRef:
+    return WordRef(origin=origin, word=n)
+
+
+class Frames(Drawn):
+    def test_every_frame_is_that_of_the_plan_over_cuts_a_ramp_a_hold_and_another_rate(self):
+        sheet = self.asked(
+            apply(self.clip, CutWords(piece="p1", words=(5, 6, 30))),
+            Lay(content=Speed(rate=2.0), first=word(10), last=word(16)),
+            Lay(content=Hold(seconds=0.5), first=word(20)),
+            AddWords(recording="r2", first=3, last=8, before=word(35)),
+        )
+        plan = self.planned(sheet)
+        wanted = []
+        for n in range(plan.frames):
+            layer = next(each for each in plan.picture if each.first <= n < each.last)
+            place = source_frame(layer.source.knots, n)
+            own = place if layer.source.media == "r1" else int(place * 25 / 30 + 1e-6)
+            wanted.append(own % LEVELS)
+        found = self.numbers(plan, range(plan.frames))
+        other = [
+            n for n in range(plan.frames) if any(p.source.media == "r2" and p.first <= n < p.last for p in plan.picture)
+        ]
+        own = [n for n in range(plan.frames) if n not in set(other)]
+        self.assertEqual([found[n] for n in own], [wanted[n] for n in own])
+        # At another rate a frame lies between two of its own: the nearest one before, by the grid of the plan.
+        self.assertLessEqual(max(min(abs(found[n] - wanted[n]), LEVELS - abs(found[n] - wanted[n])) for n in other), 1)
+        self.assertGreater(len(other), 40)
+
+    def test_a_crossfade_mixes_both_a_dip_goes_through_its_colour_and_a_gap_is_ground(self):
+        cut = apply(self.clip, CutWords(piece="p1", words=(20, 21)))
+        plan = self.planned(self.asked(cut, Lay(content=Join(seconds=0.4), first=word(22))))
+        first, second = plan.picture
+        middle = (second.first + first.last) // 2
+        compositor = Compositor(plan, self.originals)
+        y = float(compositor.frame(middle)[0].mean())
+        lumas = [16 + 9 * (source_frame(layer.source.knots, middle) % LEVELS) for layer in plan.picture]
+        part = value_at(second.opacity, middle)
+        self.assertAlmostEqual(y, lumas[0] * (1 - part) + lumas[1] * part, delta=1.5)
+        compositor.close()
+        dip = self.planned(self.asked(cut, Lay(content=Join(picture="dip", colour="#ffffff"), first=word(22))))
+        self.assertAlmostEqual(self.luma(dip, dip.picture[1].first), 235, delta=1)
+        ends = self.planned(self.asked(self.clip, Lay(content=Ends(fade_in=0.5, fade_out=0.5))))
+        self.assertAlmostEqual(self.luma(ends, 0), 16, delta=1)
+        self.assertAlmostEqual(self.luma(ends, ends.frames - 1), 16, delta=1)
+        gap = self.planned(self.asked(self.clip, AddGap(seconds=1, before=word(20))))
+        stretch = next(each for each in gap.stretches if each.recording is None)
+        self.assertAlmostEqual(self.luma(gap, stretch.frame + 5), 46, delta=2)
+
+    def luma(self, plan: Plan, n: int) -> float:
+        compositor = Compositor(plan, self.originals)
+        try:
+            return float(compositor.frame(n)[0].mean())
+        finally:
+            compositor.close()
+
+    def test_fit_stands_over_its_blur_or_a_colour_and_fill_covers_all(self):
+        fit, fill, over = (
+            self.planned(self.asked(self.clip, Lay(content=content)), SMALL)
+            for content in (Framing(), Framing(mode="fill"), Framing(colour="#ffffff"))
+        )
+        edges = []
+        for plan in (fit, fill, over):
+            compositor = Compositor(plan, self.originals)
+            y = compositor.frame(60)[0]
+            edges.append((float(y[10].mean()), float(y[192].mean())))
+            compositor.close()
+        shown = 16 + 9 * (source_frame(fit.picture[0].source.knots, 60) % LEVELS)
+        for above, middle in edges[:2]:
+            self.assertAlmostEqual(above, shown, delta=2)
+            self.assertAlmostEqual(middle, shown, delta=2)
+        self.assertAlmostEqual(edges[2][0], 235, delta=1)
+
+    def test_a_layer_that_moves_and_turns_is_where_its_knots_say(self):
+        base = self.planned(self.clip)
+        white = counted(self.scratch / "w.mkv", 1, size="80x40")
+        originals = self.originals | {"w": Original(white, probe(white))}
+        knots = (PlaceKnot(frame=0, x=60, y=60, width=40), PlaceKnot(frame=20, x=260, y=120, width=80, turn=90))
+        still = ({"frame": 0, "source": 23}, {"frame": 30, "source": 23})
+        layer = PictureLayer(
+            first=0, last=30, source=base.picture[0].source.model_copy(update={"media": "w", "knots": still}),
+            crop=Crop(x=0, y=0, width=80, height=40), place=knots,
+        )  # fmt: skip
+        plan = Plan.model_validate(base.model_copy(update={"picture": (layer,)}).model_dump())
+        compositor = Compositor(plan, originals)
+        for n, (x, y), (width, height) in ((0, (60, 60), (40, 20)), (20, (260, 120), (40, 80))):
+            bright = compositor.frame(n)[0] > 100
+            rows, columns = np.flatnonzero(bright.any(axis=1)), np.flatnonzero(bright.any(axis=0))
+            self.assertAlmostEqual((columns[0] + columns[-1] + 1) / 2, x, delta=1)
+            self.assertAlmostEqual((rows[0] + rows[-1] + 1) / 2, y, delta=1)
+            self.assertAlmostEqual(len(columns), width, delta=2)
+            self.assertAlmostEqual(len(rows), height, delta=2)
+        compositor.close()
+
+
+class Chunked(Drawn):
+    def setUp(self) -> None:
+        super().setUp()
+        cut = apply(self.clip, CutWords(piece="p1", words=(5, 12, 13, 20, 33)))
+        self.sheet = self.asked(
+            cut, Lay(content=Join(seconds=0.4), first=word(21)), Lay(content=Hold(seconds=0.5), first=word(25))
+        )
+        self.folders = Folders(ChunkCache(self.scratch / "cache"), self.scratch)
+
+    def digest(self, media: str) -> str:
+        return media
+
+    def export_bytes(self, plan: Plan, name: str, folders: Folders | None = None) -> bytes:
+        out = self.scratch / name
+        export(plan, self.originals, out, folders=folders)
+        return out.read_bytes()
+
+    def test_an_edit_draws_little_and_the_file_is_that_of_a_fresh_export_byte_for_byte(self):
+        plan = self.planned(self.sheet, SMALL, captions=True)
+        before = chunks(plan, self.digest, "e")
+        self.assertGreaterEqual(len(before), 5)
+        self.export_bytes(plan, "whole.mp4", self.folders)
+        drawn = {path.stem for path in (self.scratch / "cache").glob("*/*.chunk")}
+        self.assertEqual(len(drawn), len(before))
+        words = TALK.model_copy(
+            update={"words": tuple(w.model_copy(update={"text": "other"}) if w.id == 40 else w for w in TALK.words)}
+        )
+        corrected = compile(
+            self.sheet,
+            self.sources | {"r1": Source(words, self.sources["r1"].media)},
+            Target(SMALL, caption_style("bold")),
+        )
+        without = self.planned(apply(self.sheet, CutWords(piece="p1", words=(3,))), SMALL, captions=True)
+        for edited, most in ((corrected, 2), (without, 2)):
+            with self.subTest(frames=edited.frames):
+                after = chunks(edited, self.digest, "e")
+                fresh = {chunk.key for chunk in after} - {chunk.key for chunk in before}
+                self.assertTrue(1 <= len(fresh) <= most, f"{len(fresh)} of {len(after)} drawn anew")
+                kept = self.export_bytes(edited, "kept.mp4", self.folders)
+                self.assertEqual(kept, self.export_bytes(edited, "fresh.mp4"), "as if nothing had been kept")
+
+    def test_the_same_bytes_whatever_was_in_memory_before(self):
+        plan = self.planned(self.sheet, SMALL, captions=True)
+        made = []
+        for value in ("1", "85", "170"):
+            with mock.patch.dict(os.environ, {"MALLOC_PERTURB_": value}):
+                made.append(self.export_bytes(plan, f"in-{value}.mp4"))
+        self.assertTrue(made[0] == made[1] == made[2])
+
+    def test_all_frames_are_there_in_even_steps_and_decode(self):
+        plan = self.planned(self.sheet, SMALL, captions=True)
+        out = self.scratch / "out.mp4"
+        export(plan, self.originals, out)
+        command = [
+            "ffprobe",
+            "-v",
+            "error",
+            "-select_streams",
+            "v",
+            "-show_entries",
+            "packet=pts,dts",
+            "-of",
+            "csv=p=0",
+            out,
+        ]
+        rows = subprocess.run(
+            [str(each) for each in command], capture_output=True, text=True, check=True
+        ).stdout.split()
+        times = sorted(int(row.split(",")[0]) for row in rows)
+        self.assertEqual(len(times), plan.frames)
+        self.assertEqual({b - a for a, b in pairwise(times)}, {512})
+        order = [int(row.split(",")[1]) for row in rows]
+        self.assertEqual(order, sorted(set(order)))
+        check = subprocess.run(
+            ["ffmpeg", "-v", "error", "-i", str(out), "-f", "null", "-"], capture_output=True, check=True
+        )
+        self.assertEqual(check.stderr, b"")
+
+    def test_boundaries_depend_on_what_is_shown_nearby_alone(self):
+        long = even_words(600)
+        sheet = clip_sheet(desk_sheet("r1", long.duration), long, 1, 599)
+        source = Source(long, self.sources["r1"].media.model_copy(update={"duration": long.duration}))
+
+        def edges(*struck: int) -> tuple[list[int], Plan]:
+            cut = apply(sheet, CutWords(piece="p1", words=(50, 200, 201, 350, *struck)))
+            plan = compile(cut, {"r1": source}, Target(SMALL))
+            return [0, *boundaries(plan), plan.frames], plan
+
+        before, plan = edges()
+        self.assertLessEqual(max(b - a for a, b in pairwise(before)), LONGEST)
+        self.assertGreater(len(before), plan.frames / LONGEST)
+        after, shorter = edges(100)
+        moved = plan.frames - shorter.frames
+        self.assertGreater(len({each - moved for each in before} & set(after)), len(before) * 0.7)
+
+    def test_a_file_that_cannot_be_read_and_one_that_is_gone_are_told(self):
+        plan = self.planned(self.sheet)
+        with self.assertRaisesRegex(CoreError, "is gone"):
+            export(plan, {}, self.scratch / "o.mp4")
+        self.originals["r1"].path.write_bytes(b"broken" * 100)
+        with self.assertRaises(MediaError):
+            export(plan, self.originals, self.scratch / "o.mp4")
+        self.assertFalse((self.scratch / "o.mp4").exists())
+
+    def test_a_disk_that_fills_while_it_draws_leaves_nothing_half_made(self):
+        plan = self.planned(self.sheet, SMALL)
+        with (
+            mock.patch("hovvet.core.render.export.joined", side_effect=OSError(28, "No space left on device")),
+            self.assertRaisesRegex(MediaError, "disk is full"),
+        ):
+            self.export_bytes(plan, "o.mp4", self.folders)
+        self.assertEqual([path for path in self.scratch.iterdir() if "o.mp4" in path.name or "export" in path.name], [])
+
+    def test_the_cache_keeps_within_its_limit_the_oldest_first(self):
+        cache = ChunkCache(self.scratch / "small", limit=2500)
+        for n, key in enumerate(("aa1", "bb2", "cc3")):
+            path = cache.path(key)
+            path.parent.mkdir(parents=True)
+            path.write_bytes(b"x" * 1000)
+            os.utime(path, (n, n))
+        cache.find("aa1")
+        cache.trim()
+        self.assertEqual([cache.find(key) is not None for key in ("aa1", "bb2", "cc3")], [True, False, True])
+
+
+class Kinds(Drawn):
+    def test_every_kind_of_file(self):
+        plan = self.planned(clip_sheet(desk_sheet("r1", TALK.duration), TALK, 1, 10), SMALL, captions=True)
+        for kind in KINDS:
+            with self.subTest(kind=kind):
+                out = self.scratch / f"o.{kind}"
+                output = Output(kind=kind, start=1.0, seconds=1.5)
+                export(plan, self.originals, out, output=output)
+                if kind in ("png", "gif", "webp"):
+                    with PIL.Image.open(out) as picture:
+                        self.assertEqual(
+                            (picture.width, getattr(picture, "n_frames", 1)), (216, 1 if kind == "png" else 18)
+                        )
+                    continue
+                found = streams(out)
+                self.assertAlmostEqual(float(found["format"]["duration"]), plan.seconds, delta=0.07)
+                self.assertEqual("video" in found, kind in ("mp4", "webm"))
+                self.assertGreater(np.abs(decoded(out)).max(), 0.02)
+
+    def test_a_stretched_sound_keeps_its_pitch_and_its_length(self):
+        sheet = self.asked(self.clip, Lay(content=Speed(rate=2.0, ramp=0.0), first=word(10), last=word(30)))
+        plan = self.planned(sheet, SMALL)
+        out = self.scratch / "o.wav"
+        export(plan, self.originals, out, output=Output(kind="wav"))
+        sound = decoded(out)
+        self.assertEqual(len(sound), plan.samples)
+        begins, ends = (int(plan.words[n].start * 48_000) for n in (11, 28))
+        part = sound[begins:ends]
+        spectrum = np.abs(np.fft.rfft(part * np.hanning(len(part))))
+        loudest = spectrum.argmax() * 48_000 / len(part)
+        self.assertAlmostEqual(loudest, 440, delta=4)
+
+    def test_a_limit_is_met_and_what_is_expected_is_about_right(self):
+        noisy = self.scratch / "n.mkv"
+        ffmpeg("-f", "lavfi", "-t", 10, "-i", "testsrc2=s=640x360:r=30,noise=alls=60:allf=t", "-f", "lavfi", "-t", 10, "-i",
+               "sine", "-c:v", "libx264", "-preset", "ultrafast", "-crf", 20, noisy)  # fmt: skip
+        media = probe(noisy)
+        where = WIDE.model_copy(update={"width": 640, "height": 360, "file_limit": 1_000_000})
+        plan = compile(desk_sheet("n", 9.5).model_copy(), {"n": Source(Transcript(duration=9.5), media)}, Target(where))
+        free = replace(encoding_of(Output(), where, plan.seconds), bitrate=None)
+        sizes = []
+        for name, encoding in (("free", free), ("limited", encoding_of(Output(), where, plan.seconds))):
+            export(plan, {"n": Original(noisy, media)}, self.scratch / f"{name}.mp4", encoding=encoding)
+            sizes.append((self.scratch / f"{name}.mp4").stat().st_size)
+        self.assertGreater(sizes[0], 1_000_000)
+        self.assertLessEqual(sizes[1], 1_000_000)
+        self.assertGreater(sizes[1], 500_000, "and it is made use of")
+        self.assertLessEqual(expected_bytes(Output(), where, 30, plan.seconds), 1_000_000)
+
+    def test_what_is_kept_without_loss_may_be_as_large_as_its_pixels(self):
+        self.assertEqual(Encoding(codec="ffv1").largest(1080, 1920, Rate()), 1080 * 1920 * 45)
+        self.assertGreater(Encoding().largest(3840, 2160, Rate()), Encoding().largest(216, 384, Rate()))
+
+    def test_other_sizes_keep_the_shape(self):
+        tall = Outlet(key="t", name="T", width=1080, height=1920, longest=60)
+        self.assertEqual([(sized(tall, lines).width, sized(tall, lines).height) for lines in (None, 720, 1080, 2160)],
+                         [(1080, 1920), (720, 1280), (1080, 1920), (2160, 3840)])  # fmt: skip

@@ -1,0 +1,218 @@
+"""A clip in full: two recordings, any order, layers on words, three editions at once; by mouse and by keyboard alone."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from hovvet.core.time import Rate
+from tests.e2e.base import BrowserCase, draw_talk
+from tests.e2e.test_preview import Agreement
+from tests.media import streams
+
+# Count the frames of the stage that are drawn, and the sounds that begin later than they should.
+_WATCH = """() => {
+  window.watched = { frames: 0, late: 0 }
+  const stage = document.querySelector('[data-test=picture]')
+  let drawn = false
+  for (const name of ['drawImage', 'fillRect']) {
+    const draw = CanvasRenderingContext2D.prototype[name]
+    CanvasRenderingContext2D.prototype[name] = function (...rest) {
+      if (this.canvas === stage) drawn = true
+      return draw.apply(this, rest)
+    }
+  }
+  const count = () => { window.watched.frames += drawn; drawn = false; requestAnimationFrame(count) }
+  requestAnimationFrame(count)
+  const start = AudioBufferSourceNode.prototype.start
+  AudioBufferSourceNode.prototype.start = function (when, skipped) {
+    if (skipped > 0) window.watched.late++
+    return start.call(this, when, skipped)
+  }
+}"""
+
+
+class Layered(Agreement, BrowserCase):
+    def words(self, page: Page) -> list[str]:
+        return page.locator(".rows .word").all_inner_texts()
+
+    def open_clip(self) -> Page:
+        """Two recordings, and a clip of the first one, on its sheet."""
+        page = self.page
+        if not self.rows("select id from recordings_recording"):
+            self.bring_in(draw_talk(self.data / "other.mp4", 6))
+            self.bring_in(draw_talk(self.data / "talk.mp4", 13))
+        page.goto(self.address)
+        page.get_by_text("talk", exact=True).click()
+        page.wait_for_selector(".play:not([disabled])")
+        page.locator(".word").first.click()
+        for _ in range(page.locator(".word").count() + page.locator(".pause").count()):
+            page.keyboard.press("Shift+ArrowRight")
+        page.keyboard.press("m")
+        page.wait_for_url("**/clips/*")
+        page.wait_for_selector(".play:not([disabled])")
+        return page
+
+    def select(self, page: Page, first: int, last: int) -> None:
+        page.locator(".rows .word").nth(first).click()
+        page.locator(".rows .word").nth(last).click(modifiers=["Shift"])
+
+    def test_with_the_mouse(self):
+        page = self.open_clip()
+        before = self.words(page)
+        self.select(page, 6, 9)
+        page.locator(".rows .word").nth(7).hover()
+        page.mouse.down()
+        page.locator(".rows .word").nth(3).hover()
+        page.locator(".rows .word").first.hover()
+        page.mouse.up()
+        expect(page.locator(".rows .word").first).to_have_text(before[6])
+        order = [*before[6:10], *before[:6], *before[10:]]
+        self.assertEqual(self.words(page), order, "dragged to the front")
+        page.get_by_role("button", name="Pieces").click()
+        page.get_by_text("Add from a recording…").click()
+        drawer = page.get_by_role("region", name="Add from a recording")
+        drawer.locator(".el-select").click()
+        page.get_by_role("option", name="other").click()
+        side = drawer.locator(".word")
+        expect(side.first).to_be_visible()
+        side.nth(0).click()
+        side.nth(5).click(modifiers=["Shift"])
+        added = side.all_inner_texts()[:6]
+        drawer.locator("[data-test=add]").click()
+        expect(page.locator(".rows .word")).to_have_count(len(order) + 6)
+        self.assertEqual(sorted(self.words(page)), sorted([*order, *added]))
+        drawer.get_by_role("button", name="Close").click()
+        place = len(order)
+        self.assertEqual(self.words(page)[place:], added)
+        self.lay(page, place, place, "Crossfade into these words", "Crossfade 0.5 s")
+        self.lay(page, 14, 20, "Another speed", "Speed 1.5x")
+        rate = page.get_by_role("spinbutton", name="Times its speed")
+        rate.fill("2")
+        rate.press("Tab")
+        expect(page.locator("[data-test=bar]", has_text="Speed 2x").first).to_be_visible()
+        self.lay(page, 10, 10, "Hold the frame", "Hold 1 s")
+        page.get_by_role("button", name="Editions").click()
+        for count in (2, 3):
+            page.locator("[data-test=another]").click()
+            expect(page.locator("[data-test=edition]")).to_have_count(count)
+        page.keyboard.press("Escape")
+        expect(page.get_by_role("dialog")).to_be_hidden()
+        films = self.export_all(page)
+        self.assertEqual({(each["video"]["width"], each["video"]["height"]) for each in map(streams, films)},
+                         {(1080, 1920), (1080, 1350), (1080, 1080)})  # fmt: skip
+        tall = next(film for film in films if streams(film)["video"]["height"] == 1920)
+        self.check_pictures(tall, moments=12)
+        self.check_playing(page)
+
+    def lay(self, page: Page, first: int, last: int, what: str, label: str) -> None:
+        self.select(page, first, last)
+        page.get_by_role("button", name="Lay", exact=True).click()
+        page.get_by_role("menuitem", name=what).click()
+        expect(page.locator("[data-test=bar]", has_text=label).first).to_be_visible()
+
+    def export_all(self, page: Page) -> list:
+        """Export all editions in one go; the files."""
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Export", exact=True).click()
+        boxes = page.get_by_label("Editions to export").locator("label")
+        for n in range(boxes.count()):
+            if "is-checked" not in (boxes.nth(n).get_attribute("class") or ""):
+                boxes.nth(n).click()
+        page.locator("[data-test=export]").click()
+        ready = page.locator("article[data-ready=true]")
+        expect(ready).to_have_count(boxes.count(), timeout=400_000)
+        films = []
+        for n in range(ready.count()):
+            with page.expect_download() as download:
+                ready.nth(n).get_by_text("MP4", exact=True).click()
+            films.append(self.data / f"film{n}.mp4")
+            download.value.save_as(films[-1])
+        page.get_by_role("region", name="Export").get_by_role("button", name="Close").click()
+        return films
+
+    def check_playing(self, page: Page) -> None:
+        """Ten seconds are played: no sound late, nearly every frame drawn. Other tests run beside this one, so that it has
+        three tries."""
+        slider = page.get_by_role("slider", name="Place in the recording")
+        page.evaluate(_WATCH)
+        tries = []
+        for _ in range(3):
+            page.evaluate("window.watched = { frames: 0, late: 0 }")
+            slider.evaluate("(e) => { e.value = 0; e.dispatchEvent(new Event('input')) }")
+            page.locator(".play").click()
+            expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:1[0-9]\."), timeout=60_000)
+            watched = page.evaluate("window.watched")
+            page.locator(".play").click()
+            tries.append((watched["late"], watched["frames"]))
+            if watched["late"] == 0 and watched["frames"] > 10 * Rate().fps * 0.5:
+                return
+        self.fail(f"late sounds and frames drawn in ten seconds: {tries}")
+
+    def test_with_the_keyboard_alone(self):
+        page = self.open_clip()
+        before = self.words(page)
+        press = page.keyboard.press
+        page.locator(".rows").focus()
+        self.step_to(page, 6, 9)
+        press("Control+Home")
+        expect(page.locator(".rows .word").first).to_have_text(before[6])
+        press("Control+k")
+        expect(page.get_by_label("Find a command")).to_be_focused()
+        page.keyboard.type("add from a recording")
+        press("Enter")
+        drawer = page.get_by_role("region", name="Add from a recording")
+        search = drawer.get_by_label("Find words")
+        search.focus()
+        page.keyboard.type("weather")
+        press("Enter")
+        expect(drawer.get_by_text("1 word,")).to_be_visible()
+        side = drawer.get_by_role("region", name="Words of the recording")
+        side.focus()
+        press("Shift+ArrowLeft")
+        expect(drawer.get_by_text("2 words,")).to_be_visible()
+        press("Enter")
+        expect(page.locator(".rows .word")).to_have_count(len(before) + 2)
+        press("Escape")
+        place = len(before)
+        self.step_to(page, place, place)
+        press("c")
+        expect(page.locator("[data-test=bar]", has_text="Crossfade").first).to_be_visible()
+        press("Escape")
+        self.step_to(page, 14, 20)
+        press("r")
+        expect(page.locator("[data-test=bar]", has_text="Speed").first).to_be_visible()
+        start = page.locator("section[aria-label=Settings] .time").inner_text()
+        press(".")
+        expect(page.locator("section[aria-label=Settings] .time")).not_to_have_text(start)
+        press("Escape")
+        self.step_to(page, 3, 3)
+        press("m")
+        expect(page.locator("[data-test=bar]", has_text="Note").first).to_be_visible()
+        press("Escape")
+        press("g")
+        press("Enter")
+        expect(page.get_by_text("Gap of 2.0 s")).to_be_visible()
+        for _ in range(4):
+            press("Control+z")
+        expect(page.locator("[data-test=bar]")).to_have_count(1)
+        press("Control+Shift+z")
+        expect(page.locator("[data-test=bar]", has_text="Speed").first).to_be_visible()
+        press("t")
+        expect(page.get_by_role("region", name="Trim")).to_be_visible()
+        length = page.inner_text("[data-test=length]")
+        for _ in range(6):
+            press(".")
+        expect(page.locator("[data-test=length]")).not_to_have_text(length)
+        press("Escape")
+        self.assertEqual(self.problems, [])
+
+    def step_to(self, page: Page, first: int, last: int) -> None:
+        """Select words by the arrows."""
+        tokens = page.locator(".rows [data-t]")
+        places = [n for n in range(tokens.count()) if "word" in (tokens.nth(n).get_attribute("class") or "")]
+        page.locator(".rows").focus()
+        page.keyboard.press("Escape")
+        for _ in range(places[first] + 1):
+            page.keyboard.press("ArrowRight")
+        for _ in range(places[last] - places[first]):
+            page.keyboard.press("Shift+ArrowRight")
