@@ -5,7 +5,7 @@ SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 LOCK := pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-options
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package.json 2>/dev/null)
 
-.PHONY: demo serve test check setup system bench lock licences voices words fonts types screenshots clean
+.PHONY: demo serve test test-inside test-pages test-stories check setup system bench lock licences voices words fonts types screenshots clean
 
 demo: setup
 	$(PYTHON) manage.py load_demo
@@ -14,8 +14,20 @@ demo: setup
 serve: setup
 	$(PYTHON) manage.py serve
 
+# The tests of the core and the server beside those in the browser, which wait more than they work.
 test: setup check
-	$(PYTHON) -W ignore manage.py test tests --timing --noinput
+	@$(MAKE) --no-print-directory -j3 --output-sync=target test-inside test-pages test-stories
+
+test-inside:
+	$(PYTHON) -W ignore manage.py test tests.core tests.server --timing --noinput
+
+STORIES := tests.e2e.test_layers tests.e2e.test_order tests.e2e.test_preview tests.e2e.test_story
+
+test-stories:
+	$(PYTHON) -W ignore manage.py test $(STORIES) --timing --noinput
+
+test-pages:
+	$(PYTHON) -W ignore manage.py test $(filter-out $(STORIES),$(subst /,.,$(basename $(wildcard tests/e2e/test_*.py)))) --timing --noinput
 
 check: setup
 	$(PYTHON) tools/no_machine_paths.py
@@ -36,10 +48,10 @@ setup: system .venv/ready web/node_modules/ready web/dist/packages.json
 	@tools/quietly "Bringing the database up to date" $(PYTHON) manage.py migrate -v 0
 
 system:
-	@command -v ffmpeg >/dev/null && command -v chromium >/dev/null && command -v espeak-ng >/dev/null && command -v setpriv >/dev/null || \
+	@command -v ffmpeg >/dev/null && command -v chromium >/dev/null && command -v espeak-ng >/dev/null && command -v setpriv >/dev/null && command -v rubberband >/dev/null || \
 	  { tools/quietly "Reading Debian's list of packages" $(SUDO) apt-get update && \
-	    tools/quietly "Installing ffmpeg, Chromium and espeak-ng" $(SUDO) env DEBIAN_FRONTEND=noninteractive \
-	      apt-get install -y --no-install-recommends ffmpeg chromium espeak-ng util-linux; }
+	    tools/quietly "Installing ffmpeg, Chromium, espeak-ng and rubberband" $(SUDO) env DEBIAN_FRONTEND=noninteractive \
+	      apt-get install -y --no-install-recommends ffmpeg libass9 chromium espeak-ng rubberband-cli util-linux; }
 
 .venv/ready: requirements.lock requirements-dev.lock pyproject.toml
 	@tools/quietly "Making a Python environment" python3 -m venv .venv
@@ -72,6 +84,7 @@ types: .venv/ready web/node_modules/ready
 
 bench: setup
 	$(PYTHON) bench/run.py
+	$(PYTHON) bench/exports.py
 	$(PYTHON) bench/fuzz.py
 
 voices:

@@ -103,6 +103,13 @@ def take_all(page: Page) -> None:
     page.keyboard.press("Control+z")
     page.locator(".row.opens").first.wait_for(state="detached")
 
+    page.keyboard.press("a")
+    page.wait_for_selector("section[aria-label='Add from a recording'] .word")
+    page.locator("section[aria-label='Add from a recording'] .word").nth(4).click()
+    page.locator("section[aria-label='Add from a recording'] .word").nth(14).click(modifiers=["Shift"])
+    page.wait_for_timeout(600)
+    shot(page, "adding")
+    page.get_by_role("button", name="Close").click()
     page.get_by_role("button", name="Export", exact=True).click()
     if not page.locator("article[data-ready=true]").count():
         page.click("[data-test=export]")
