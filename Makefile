@@ -14,20 +14,22 @@ demo: setup
 serve: setup
 	$(PYTHON) manage.py serve
 
-# The tests of the core and the server beside those in the browser, which wait more than they work.
+# The tests of the core and the server beside those in the browser, which wait more than they work; then those that measure.
 test: setup check
 	@$(MAKE) --no-print-directory -j3 --output-sync=target test-inside test-pages test-stories
+	$(PYTHON) -W ignore manage.py test $(ALONE) --noinput
 
 test-inside:
 	$(PYTHON) -W ignore manage.py test tests.core tests.server --timing --noinput
 
+ALONE := tests.e2e.test_playing
 STORIES := tests.e2e.test_layers tests.e2e.test_order tests.e2e.test_preview tests.e2e.test_story
 
 test-stories:
 	$(PYTHON) -W ignore manage.py test $(STORIES) --timing --noinput
 
 test-pages:
-	$(PYTHON) -W ignore manage.py test $(filter-out $(STORIES),$(subst /,.,$(basename $(wildcard tests/e2e/test_*.py)))) --timing --noinput
+	$(PYTHON) -W ignore manage.py test $(filter-out $(ALONE) $(STORIES),$(subst /,.,$(basename $(wildcard tests/e2e/test_*.py)))) --timing --noinput
 
 check: setup
 	$(PYTHON) tools/no_machine_paths.py

@@ -12,6 +12,7 @@ import time
 import unittest
 import urllib.request
 from contextlib import closing
+from functools import cache
 from pathlib import Path
 
 from playwright.sync_api import Page, expect, sync_playwright
@@ -30,6 +31,26 @@ from django.contrib.auth.models import User
 from hovvet.server.accounts.models import Membership, Workspace
 Membership.objects.create(user=User.objects.create_user({USER!r}, password={PASSWORD!r}), workspace=Workspace.objects.create(name="Bench"))
 """
+DATABASE = "hovvet.sqlite3"
+
+
+def _environment(data: str) -> dict[str, str]:
+    return os.environ | {"HOVVET_DATA": data, "DJANGO_SETTINGS_MODULE": "hovvet.server.settings"}
+
+
+def _manage(environment: dict[str, str], *arguments: str) -> None:
+    command = [sys.executable, "-W", "ignore", "manage.py", *arguments]
+    subprocess.run(command, cwd=ROOT, env=environment, check=True, capture_output=True)
+
+
+@cache
+def _new_database() -> bytes:
+    """A database with all tables and one person, made once for all tests."""
+    with tempfile.TemporaryDirectory() as data:
+        _manage(_environment(data), "migrate", "-v", "0")
+        _manage(_environment(data), "shell", "-c", _MAKE_USER)
+        with closing(sqlite3.connect(Path(data) / DATABASE)) as made:
+            return made.serialize()
 
 
 class BrowserCase(unittest.TestCase):
@@ -40,9 +61,8 @@ class BrowserCase(unittest.TestCase):
         holder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         cls.addClassCleanup(holder.cleanup)
         cls.data = Path(holder.name)
-        cls.environment = os.environ | {"HOVVET_DATA": holder.name, "DJANGO_SETTINGS_MODULE": "hovvet.server.settings"}
-        cls.manage("migrate", "-v", "0")
-        cls.manage("shell", "-c", _MAKE_USER)
+        cls.environment = _environment(holder.name)
+        (cls.data / DATABASE).write_bytes(_new_database())
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             port = probe.getsockname()[1]
@@ -71,22 +91,16 @@ class BrowserCase(unittest.TestCase):
     @classmethod
     def rows(cls, query: str) -> list[tuple]:
         """What the server's database says."""
-        with closing(sqlite3.connect(cls.data / "hovvet.sqlite3")) as database:
+        with closing(sqlite3.connect(cls.data / DATABASE)) as database:
             return database.execute(query).fetchall()
 
     @classmethod
     def manage(cls, *arguments: str) -> None:
-        subprocess.run(
-            [sys.executable, "-W", "ignore", "manage.py", *arguments],
-            cwd=ROOT,
-            env=cls.environment,
-            check=True,
-            capture_output=True,
-        )
+        _manage(cls.environment, *arguments)
 
     @classmethod
     def _wait_until_up(cls) -> None:
-        until = time.monotonic() + 30
+        until = time.monotonic() + 60
         while True:
             try:
                 urllib.request.urlopen(f"{cls.address}/api/session", timeout=2)

@@ -1,61 +1,13 @@
 """A clip in full: two recordings, any order, layers on words, three editions at once; by mouse and by keyboard alone."""
 
-import re
-
 from playwright.sync_api import Page, expect
 
-from hovvet.core.time import Rate
-from tests.e2e.base import BrowserCase, draw_talk
+from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import Agreement
 from tests.media import streams
 
-# Count the frames of the stage that are drawn, and the sounds that begin later than they should.
-_WATCH = """() => {
-  window.watched = { frames: 0, late: 0 }
-  const stage = document.querySelector('[data-test=picture]')
-  let drawn = false
-  for (const name of ['drawImage', 'fillRect']) {
-    const draw = CanvasRenderingContext2D.prototype[name]
-    CanvasRenderingContext2D.prototype[name] = function (...rest) {
-      if (this.canvas === stage) drawn = true
-      return draw.apply(this, rest)
-    }
-  }
-  const count = () => { window.watched.frames += drawn; drawn = false; requestAnimationFrame(count) }
-  requestAnimationFrame(count)
-  const start = AudioBufferSourceNode.prototype.start
-  AudioBufferSourceNode.prototype.start = function (when, skipped) {
-    if (skipped > 0) window.watched.late++
-    return start.call(this, when, skipped)
-  }
-}"""
 
-
-class Layered(Agreement, BrowserCase):
-    def words(self, page: Page) -> list[str]:
-        return page.locator(".rows .word").all_inner_texts()
-
-    def open_clip(self) -> Page:
-        """Two recordings, and a clip of the first one, on its sheet."""
-        page = self.page
-        if not self.rows("select id from recordings_recording"):
-            self.bring_in(draw_talk(self.data / "other.mp4", 6))
-            self.bring_in(draw_talk(self.data / "talk.mp4", 13))
-        page.goto(self.address)
-        page.get_by_text("talk", exact=True).click()
-        page.wait_for_selector(".play:not([disabled])")
-        page.locator(".word").first.click()
-        for _ in range(page.locator(".word").count() + page.locator(".pause").count()):
-            page.keyboard.press("Shift+ArrowRight")
-        page.keyboard.press("m")
-        page.wait_for_url("**/clips/*")
-        page.wait_for_selector(".play:not([disabled])")
-        return page
-
-    def select(self, page: Page, first: int, last: int) -> None:
-        page.locator(".rows .word").nth(first).click()
-        page.locator(".rows .word").nth(last).click(modifiers=["Shift"])
-
+class Layered(Agreement, ClipCase):
     def test_with_the_mouse(self):
         page = self.open_clip()
         before = self.words(page)
@@ -102,13 +54,7 @@ class Layered(Agreement, BrowserCase):
                          {(1080, 1920), (1080, 1350), (1080, 1080)})  # fmt: skip
         tall = next(film for film in films if streams(film)["video"]["height"] == 1920)
         self.check_pictures(tall, moments=12)
-        self.check_playing(page)
-
-    def lay(self, page: Page, first: int, last: int, what: str, label: str) -> None:
-        self.select(page, first, last)
-        page.get_by_role("button", name="Lay", exact=True).click()
-        page.get_by_role("menuitem", name=what).click()
-        expect(page.locator("[data-test=bar]", has_text=label).first).to_be_visible()
+        self.assertEqual(self.problems, [])
 
     def export_all(self, page: Page) -> list:
         """Export all editions in one go; the files."""
@@ -129,24 +75,6 @@ class Layered(Agreement, BrowserCase):
             download.value.save_as(films[-1])
         page.get_by_role("region", name="Export").get_by_role("button", name="Close").click()
         return films
-
-    def check_playing(self, page: Page) -> None:
-        """Ten seconds are played: no sound late, nearly every frame drawn. Other tests run beside this one, so that it has
-        three tries."""
-        slider = page.get_by_role("slider", name="Place in the recording")
-        page.evaluate(_WATCH)
-        tries = []
-        for _ in range(3):
-            page.evaluate("window.watched = { frames: 0, late: 0 }")
-            slider.evaluate("(e) => { e.value = 0; e.dispatchEvent(new Event('input')) }")
-            page.locator(".play").click()
-            expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:1[0-9]\."), timeout=60_000)
-            watched = page.evaluate("window.watched")
-            page.locator(".play").click()
-            tries.append((watched["late"], watched["frames"]))
-            if watched["late"] == 0 and watched["frames"] > 10 * Rate().fps * 0.5:
-                return
-        self.fail(f"late sounds and frames drawn in ten seconds: {tries}")
 
     def test_with_the_keyboard_alone(self):
         page = self.open_clip()

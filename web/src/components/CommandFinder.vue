@@ -28,14 +28,20 @@ function show() {
   open.value = true
 }
 
-function close() {
-  open.value = false
+function back() {
   ;(opener.value as HTMLElement | null)?.focus?.()
+}
+
+/** The dialog has gone: back to where the person was, unless what was run has taken the focus meanwhile. */
+function closed() {
+  const now = document.activeElement
+  if (!now || now === document.body || now.closest('.el-dialog')) back()
 }
 
 function run(command: Command | undefined, event: KeyboardEvent | MouseEvent) {
   if (!command || !(command.enabled?.() ?? true)) return
-  close()
+  open.value = false
+  back()
   command.run(event)
 }
 
@@ -53,7 +59,7 @@ useCommands(() => [
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Commands" width="min(560px, 96vw)" destroy-on-close @opened="field?.focus()" @closed="close">
+  <el-dialog v-model="open" title="Commands" width="min(560px, 96vw)" destroy-on-close @opened="field?.focus()" @closed="closed">
     <div data-finder>
       <el-input ref="field" v-model="text" placeholder="What do you want to do?" aria-label="Find a command" />
       <ul role="listbox" aria-label="Commands">

@@ -1,3 +1,5 @@
+import { Sounds } from './sounds'
+import type { Sides } from './soundtrack'
 import { WorkingCopy } from './working'
 
 /** Where the media of plans are: working copies of recordings, and sounds that were prepared. */
@@ -6,12 +8,11 @@ export interface Shelves {
   sound(media: string): string | null // the address of a sound that was prepared; null for what is none
 }
 
-type Sides = [Float32Array<ArrayBuffer>, Float32Array<ArrayBuffer>]
-
 /** The media that a player plays, each opened once and let go of when it is closed. */
 export class Library {
   private readonly copies = new Map<string, Promise<WorkingCopy | null>>()
-  private readonly sounds = new Map<string, Promise<AudioBuffer | null>>()
+  private readonly made = new Map<string, Promise<AudioBuffer | null>>() // sounds that were prepared
+  private readonly sounds = new Sounds()
 
   constructor(private readonly shelves: Shelves) {}
 
@@ -33,8 +34,8 @@ export class Library {
   async sound(media: string, first: number, count: number, context: BaseAudioContext): Promise<Sides> {
     const url = this.shelves.sound(media)
     if (!url) {
-      const copy = await this.copy(media)
-      return copy ? copy.sound(first, count, context.sampleRate) : [new Float32Array(count), new Float32Array(count)]
+      const copy = this.shelves.recording(media)
+      return copy ? this.sounds.read(copy, first, count, context.sampleRate) : [new Float32Array(count), new Float32Array(count)]
     }
     const sides: Sides = [new Float32Array(count), new Float32Array(count)]
     const buffer = await this.prepared(media, url, context)
@@ -48,21 +49,22 @@ export class Library {
 
   /** A prepared sound; null while it is still being made, and then it is asked for again. */
   private prepared(media: string, url: string, context: BaseAudioContext): Promise<AudioBuffer | null> {
-    const known = this.sounds.get(media)
+    const known = this.made.get(media)
     if (known) return known
     const asking = (async () => {
       const answer = await fetch(url)
       if (answer.ok) return context.decodeAudioData(await answer.arrayBuffer())
-      this.sounds.delete(media)
+      this.made.delete(media)
       return null
     })()
-    this.sounds.set(media, asking)
+    this.made.set(media, asking)
     return asking
   }
 
   close() {
     for (const copy of this.copies.values()) void copy.then((each) => each?.close(), () => {})
     this.copies.clear()
-    this.sounds.clear()
+    this.made.clear()
+    this.sounds.close()
   }
 }

@@ -1,0 +1,38 @@
+"""A clip on its sheet, for stories told with one."""
+
+from playwright.sync_api import Page, expect
+
+from tests.e2e.base import BrowserCase, draw_talk
+
+
+class ClipCase(BrowserCase):
+    def words(self, page: Page) -> list[str]:
+        return page.locator(".rows .word").all_inner_texts()
+
+    def open_clip(self) -> Page:
+        """Two recordings, and a clip of all of one, on its sheet."""
+        page = self.page
+        if not self.rows("select id from recordings_recording"):
+            self.bring_in(draw_talk(self.data / "other.mp4", 6))
+            self.bring_in(draw_talk(self.data / "talk.mp4", 13))
+        page.goto(self.address)
+        page.get_by_text("talk", exact=True).click()
+        page.wait_for_selector(".play:not([disabled])")
+        page.locator(".word").first.click()
+        for _ in range(page.locator(".word").count() + page.locator(".pause").count()):
+            page.keyboard.press("Shift+ArrowRight")
+        page.keyboard.press("m")
+        page.wait_for_url("**/clips/*")
+        page.wait_for_selector(".play:not([disabled])")
+        return page
+
+    def select(self, page: Page, first: int, last: int) -> None:
+        page.locator(".rows .word").nth(first).click()
+        page.locator(".rows .word").nth(last).click(modifiers=["Shift"])
+
+    def lay(self, page: Page, first: int, last: int, what: str, label: str) -> None:
+        """Lay something on words by the menu, and see its bar."""
+        self.select(page, first, last)
+        page.get_by_role("button", name="Lay", exact=True).click()
+        page.get_by_role("menuitem", name=what).click()
+        expect(page.locator("[data-test=bar]", has_text=label).first).to_be_visible()
