@@ -74,6 +74,10 @@ class BrowserCase(unittest.TestCase):
         cls.addClassCleanup(playwright.stop)
         cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
         cls.addClassCleanup(cls.browser.close)
+        page = cls.browser.new_page()
+        cls.sign_in(page)
+        cls.signed_in = page.context.storage_state()
+        page.close()
 
     @classmethod
     def start_server(cls) -> None:
@@ -119,15 +123,19 @@ class BrowserCase(unittest.TestCase):
             cls.server.kill()
 
     def setUp(self) -> None:
-        self.page = self.browser.new_page(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+        self.page = self.browser.new_page(
+            viewport={"width": 1280, "height": 800}, accept_downloads=True, storage_state=self.signed_in
+        )
         self.page.set_default_timeout(60_000)
         self.addCleanup(self.page.close)
         self.problems: list[str] = []
         self.page.on("pageerror", lambda error: self.problems.append(str(error)))
-        self.sign_in(self.page)
+        self.page.goto(self.address)
+        self.page.wait_for_selector("text=Bring in a recording")
 
-    def sign_in(self, page: Page) -> None:
-        page.goto(self.address)
+    @classmethod
+    def sign_in(cls, page: Page) -> None:
+        page.goto(cls.address)
         page.fill("#username", USER)
         page.fill("#password", PASSWORD)
         page.click("button[type=submit]")

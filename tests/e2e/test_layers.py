@@ -2,9 +2,9 @@
 
 from playwright.sync_api import Page, expect
 
+from hovvet.core.media.probe import probe
 from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import Agreement
-from tests.media import streams
 
 
 class Layered(Agreement, ClipCase):
@@ -50,10 +50,9 @@ class Layered(Agreement, ClipCase):
         page.keyboard.press("Escape")
         expect(page.get_by_role("dialog")).to_be_hidden()
         films = self.export_all(page)
-        self.assertEqual({(each["video"]["width"], each["video"]["height"]) for each in map(streams, films)},
-                         {(1080, 1920), (1080, 1350), (1080, 1080)})  # fmt: skip
-        tall = next(film for film in films if streams(film)["video"]["height"] == 1920)
-        self.check_pictures(tall, moments=12)
+        shapes = {(made.width, made.height): film for film in films for made in (probe(film),)}
+        self.assertEqual(set(shapes), {(1080, 1920), (1080, 1350), (1080, 1080)})
+        self.check_pictures(shapes[1080, 1920], moments=12)
         self.assertEqual(self.problems, [])
 
     def export_all(self, page: Page) -> list:
