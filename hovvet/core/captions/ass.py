@@ -1,6 +1,6 @@
 """Captions as an ASS script, the one form both preview and export draw."""
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
 import pysubs2
@@ -48,9 +48,9 @@ def caption_script(
             marginv=bottom,
         )
     }
-    for caption in captions:
-        script.events += _events(caption, words, rate, style)
-    return script.to_string("ass")
+    # The lines of a long clip are thousands: each written as it is, for the library would take most of an edit's time.
+    lines = (line for caption in captions for line in _lines(caption, words, rate, style))
+    return script.to_string("ass") + "".join(lines)
 
 
 def fitting_size(
@@ -72,28 +72,31 @@ def _width(text: str, style: CaptionStyle) -> float:
     return width(text, style.file if covers(text, style.file) else FALLBACK_FILE, 1.0)
 
 
-def _events(caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle) -> list[pysubs2.SSAEvent]:
+def _lines(caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle) -> Iterator[str]:
+    """The events of a caption: one for each word, from the frame in which that begins until the next one begins."""
     positions = [n for line in caption.lines for n in line]
-    # From the frame in which a word begins it is marked, until the next one begins.
     marks = [caption.first]
     for n in positions[1:]:
         marks.append(min(max(rate.frame(words[n].start), marks[-1]), caption.last))
     marks.append(caption.last)
-    events = []
-    for k, spoken in enumerate(positions):
-        if marks[k + 1] > marks[k]:
-            text = r"\N".join(
-                " ".join(_word(words[n].text, n == spoken, style) for n in line) for line in caption.lines
-            )
-            event = pysubs2.SSAEvent(style="Caption", text=text)
-            event.start, event.end = _milliseconds(marks[k], rate), _milliseconds(marks[k + 1], rate)
-            events.append(event)
-    return events
+    times = [_time(mark, rate) for mark in marks]
+    plain = [[_word(words[n].text, False, style) for n in line] for line in caption.lines]
+    k = 0
+    for line in plain:
+        for at, quiet in enumerate(line):
+            if marks[k + 1] > marks[k]:
+                line[at] = _word(words[positions[k]].text, True, style)
+                text = r"\N".join(" ".join(each) for each in plain)
+                yield f"Dialogue: 0,{times[k]},{times[k + 1]},Caption,,0,0,0,,{text}\n"
+                line[at] = quiet
+            k += 1
 
 
-def _milliseconds(frame: int, rate: Rate) -> int:
-    """When a frame begins, on the hundredths of a second that ASS knows, never after the frame itself."""
-    return int(rate.seconds(frame) * 100 + EPSILON) * 10
+def _time(frame: int, rate: Rate) -> str:
+    """When a frame begins, in the hours to hundredths of a second that ASS knows, never after the frame itself."""
+    hundredths = int(rate.seconds(frame) * 100 + EPSILON)
+    minutes, hundredths = divmod(hundredths, 6000)
+    return f"{minutes // 60}:{minutes % 60:02}:{hundredths // 100:02}.{hundredths % 100:02}"
 
 
 @lru_cache(maxsize=50_000)

@@ -7,6 +7,7 @@ caption could end, so that an early break cannot spoil a later one.
 from collections.abc import Sequence
 from itertools import accumulate
 from math import inf
+from typing import Protocol
 
 from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.time import Rate
@@ -57,10 +58,21 @@ def lay_out_captions(words: Sequence[PlanWord], rate: Rate, frames: int) -> tupl
     return tuple(captions)
 
 
+class Timed(Protocol):
+    """A word with its times in seconds."""
+
+    @property
+    def text(self) -> str: ...
+    @property
+    def start(self) -> float: ...
+    @property
+    def end(self) -> float: ...
+
+
 class _Features:
     """What the search looks at again and again, told once for each word."""
 
-    def __init__(self, words: Sequence[PlanWord]) -> None:
+    def __init__(self, words: Sequence[Timed]) -> None:
         texts = [word.text for word in words]
         self.start = [word.start for word in words]
         self.end = [word.end for word in words]
@@ -71,22 +83,24 @@ class _Features:
         self.sentences = [0, *accumulate(ends_sentence(text) for text in texts)]  # ended before each word
 
 
-def break_phrases(words: Sequence[PlanWord]) -> list[tuple[int, int]]:
+def break_phrases(words: Sequence[Timed]) -> list[tuple[int, int]]:
     """Group words into captions: (first, one past last) positions, covering all words in order."""
     count = len(words)
     told = _Features(words)
     best = [inf] * (count + 1)
     origin = [0] * (count + 1)
     best[0] = 0.0
+    lowest = 0  # the first word from which on all up to ``end`` fit
     for end in range(1, count + 1):
-        for first in range(end - 1, max(0, end - _MOST_WORDS) - 1, -1):
-            alone = first == end - 1
-            parted = not alone and told.start[first + 1] - told.end[first] >= PAUSE_BREAK
+        lowest = max(lowest, end - _MOST_WORDS)
+        while lowest < end - 1 and not _fit(told.length, lowest, end):
+            lowest += 1
+        costs = _Costs(told, end)
+        for first in range(end - 1, lowest - 1, -1):
+            parted = first < end - 1 and told.start[first + 1] - told.end[first] >= PAUSE_BREAK
             if parted and not _joins(told, first, end):
                 break
-            if not alone and not _fit(told.length, first, end):
-                break
-            cost = best[first] + _cost(told, first, end)
+            cost = best[first] + costs.of(first)
             if cost < best[end]:
                 best[end], origin[end] = cost, first
             if parted and not (first == end - 2 and told.short[end - 1]):
@@ -105,11 +119,6 @@ def _joins(told: _Features, first: int, end: int) -> bool:
     return lone and told.start[first + 1] - told.end[first] < _LONE_PAUSE
 
 
-def fits(words: Sequence[PlanWord], first: int, end: int) -> bool:
-    """Whether these words fit in two lines of 22 characters."""
-    return _fit([len(word.text) for word in words[first:end]], 0, end - first)
-
-
 def _fit(lengths: Sequence[int], first: int, end: int) -> bool:
     lines, used = 1, 0
     for length in lengths[first:end]:
@@ -120,25 +129,31 @@ def _fit(lengths: Sequence[int], first: int, end: int) -> bool:
     return lines <= LINES
 
 
-def _cost(told: _Features, first: int, end: int) -> float:
-    """How bad a caption of these words would be; 0 is a full phrase of comfortable length."""
-    last = end - 1
-    follows = end < len(told.start)
-    room = (told.start[end] if follows else inf) - told.start[first]
-    cost = 3.0  # each caption costs something, so that few are made
-    if first == last and told.short[last]:
-        cost += 8.0
-    if follows and not told.phrase[last]:
-        gap = told.start[end] - told.end[last]
-        cost += 6.0 * max(0.0, 1 - gap / PAUSE_BREAK)
-        if told.leans[last]:
-            cost += 4.0
-    if room < SHORTEST:
-        cost += 40.0 * (SHORTEST - room) / SHORTEST
-    if told.end[last] - told.start[first] > LONGEST:
-        cost += 10.0
-    # A sentence that ends inside a caption is read past.
-    return cost + 5.0 * (told.sentences[last] - told.sentences[first])
+class _Costs:
+    """How bad captions would be that end with one word; 0 is a full phrase of comfortable length."""
+
+    def __init__(self, told: _Features, end: int) -> None:
+        self._told, self._last = told, end - 1
+        self._follows = told.start[end] if end < len(told.start) else inf
+        self._always = 3.0  # each caption costs something, so that few are made
+        if end < len(told.start) and not told.phrase[end - 1]:
+            gap = told.start[end] - told.end[end - 1]
+            self._always += 6.0 * max(0.0, 1 - gap / PAUSE_BREAK)
+            if told.leans[end - 1]:
+                self._always += 4.0
+
+    def of(self, first: int) -> float:
+        """The cost of the caption that begins with a word."""
+        told, last, cost = self._told, self._last, self._always
+        start = told.start[first]
+        if first == last and told.short[last]:
+            cost += 8.0
+        if self._follows - start < SHORTEST:
+            cost += 40.0 * (SHORTEST - self._follows + start) / SHORTEST
+        if told.end[last] - start > LONGEST:
+            cost += 10.0
+        # A sentence that ends inside a caption is read past.
+        return cost + 5.0 * (told.sentences[last] - told.sentences[first])
 
 
 def break_lines(words: Sequence[PlanWord], first: int, end: int) -> tuple[tuple[int, ...], ...]:

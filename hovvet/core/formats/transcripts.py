@@ -7,7 +7,6 @@ from typing import Any, Literal
 import pysubs2
 
 from hovvet.core.captions.phrases import break_phrases
-from hovvet.core.plan.model import PlanWord
 from hovvet.core.words.layout import paragraphs
 from hovvet.core.words.transcript import Transcript, Word, plain_text
 
@@ -58,8 +57,7 @@ def _written(words: Sequence[Word]) -> list[Word]:
 def _cues(transcript: Transcript, kind: str) -> str:
     file = pysubs2.SSAFile()
     words = _written(transcript.words)
-    spoken = [PlanWord(id=word.id, piece="p", text=word.text, start=word.start, end=word.end) for word in words]
-    for first, end in break_phrases(spoken):
+    for first, end in break_phrases(words):
         text = plain_text(words[first:end]).replace("\\", "∖").replace("{", "(").replace("}", ")")
         file.events.append(
             pysubs2.SSAEvent(round(words[first].start * 1000), round(words[end - 1].end * 1000), text=text)

@@ -33,7 +33,7 @@ def planned(scene: Scene, target: Target) -> Plan:
     """The plan of a scene: its base, its words and captions, and all that was placed on it."""
     timeline, outlet = scene.timeline, target.outlet
     sound, prepared = speech(scene)
-    words = tuple(_heard(scene.places, timeline)) if target.texts else ()
+    words = tuple(_heard(scene)) if target.texts else ()
     captions = lay_out_captions(words, timeline.rate, timeline.frames) if target.texts else ()
     script = caption_script(captions, words, timeline.rate, outlet, target.captions) if target.captions else None
     return Plan(
@@ -107,19 +107,17 @@ def _stretches(timeline: Timeline) -> Iterator[Stretch]:
         yield last
 
 
-def _heard(places: Places, timeline: Timeline) -> Iterator[PlanWord]:
+def _heard(scene: Scene) -> Iterator[PlanWord]:
     """The kept words at their output times."""
-    for stand in places.stands:
-        if stand.word is None or not stand.kept:
-            continue
-        part = timeline.part_at(stand.piece.id, (stand.start + stand.end) / 2)
-        if part is None:
+    fps = scene.timeline.rate.fps
+    for stand, part in zip(scene.places.stands, scene.parts, strict=True):
+        if stand.word is None or part is None:
             continue
         begins, ends = part.knots[0][1], part.knots[-1][1]
         yield PlanWord(
             id=stand.word.id,
             piece=stand.piece.id,
             text=stand.word.text,
-            start=part.output(max(stand.start, begins)) / timeline.rate.fps,
-            end=part.output(min(stand.end, ends)) / timeline.rate.fps,
+            start=part.output(max(stand.start, begins)) / fps,
+            end=part.output(min(stand.end, ends)) / fps,
         )

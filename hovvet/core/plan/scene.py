@@ -55,23 +55,26 @@ class Scene:
     def _edge(self, place: int, first: bool) -> int:
         """The frame at which a word begins or ends; where its part does, if it is the first or last one in it."""
         stand = self.places.stands[place]
-        part = self._part(place)
+        part = self.parts[place]
         if part is None:
             return int(self.timeline.frame_at(stand.piece.id, stand.start) + 0.5)
         if (self._bounds[part.frame][0] if first else self._bounds[part.frame][1]) == place:
             return part.frame if first else part.end
         return int(part.output(stand.start if first else stand.end) + 0.5)
 
-    def _part(self, place: int) -> Part | None:
-        stand = self.places.stands[place]
-        return self.timeline.part_at(stand.piece.id, (stand.start + stand.end) / 2)
+    @cached_property
+    def parts(self) -> list[Part | None]:
+        """In which part each word or gap of the sheet is heard; None for what is cut."""
+        at = self.timeline.part_at
+        return [
+            at(stand.piece.id, (stand.start + stand.end) / 2) if stand.kept else None for stand in self.places.stands
+        ]
 
     @cached_property
     def _bounds(self) -> dict[int, tuple[int, int]]:
         """The first and last word that is heard in each part, by the frame at which that begins."""
         bounds: dict[int, tuple[int, int]] = {}
-        for place, stand in enumerate(self.places.stands):
-            part = self._part(place) if stand.kept else None
+        for place, part in enumerate(self.parts):
             if part is not None:
                 bounds[part.frame] = (bounds.get(part.frame, (place, place))[0], place)
         return bounds

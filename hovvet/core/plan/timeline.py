@@ -2,7 +2,7 @@
 
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
 from math import floor
@@ -46,11 +46,14 @@ class Part:
 
     def output(self, seconds: float) -> float:
         """Frames (with fractions) of the output at a moment of the recording inside it."""
-        for (a, start), (b, end) in zip(self.knots, self.knots[1:], strict=False):
-            if seconds <= end:
-                part = (seconds - start) / (end - start) if end > start else 0.0
-                return self.frame + a + min(max(part, 0.0), 1.0) * (b - a)
-        return float(self.end)
+        n = 1
+        while n < len(self.knots) and seconds > self.knots[n][1]:
+            n += 1
+        if n >= len(self.knots):
+            return float(self.end)
+        (a, start), (b, end) = self.knots[n - 1 : n + 1]
+        part = (seconds - start) / (end - start) if end > start else 0.0
+        return self.frame + a + min(max(part, 0.0), 1.0) * (b - a)
 
 
 @dataclass(frozen=True)
@@ -122,18 +125,9 @@ def lay_out(sheet: Sheet, sources: Mapping[str, Source], rate: Rate, timings: Se
             frames = max(rate.frame(piece.end - piece.start), 1)
             parts.append(Part(piece, at, frames))
         elif piece.recording in sources:
-            made = _Piece(piece, sources[piece.recording], rate, changed.get(piece.id, ())).parts(at)
-            parts += _following(parts, list(made))
+            before = parts[-1] if parts else None
+            parts += _Piece(piece, sources[piece.recording], rate, changed.get(piece.id, ())).parts(at, before)
     return Timeline(rate, tuple(parts))
-
-
-def _following(before: Sequence[Part], own: list[Part]) -> list[Part]:
-    """The parts of a piece; the first one marked when it goes on where the piece before it ended."""
-    if before and own and before[-1].knots and before[-1].piece.recording == own[0].piece.recording:
-        apart = abs(before[-1].knots[-1][1] - own[0].knots[0][1])
-        if apart < EPSILON:
-            own[0] = replace(own[0], follows=True)
-    return own
 
 
 class _Piece:
@@ -147,17 +141,25 @@ class _Piece:
         kept = [word for word in piece_words(source.transcript, piece) if word.id not in struck]
         self._middles, self._ends = [(word.start + word.end) / 2 for word in kept], [word.end for word in kept]
 
-    def parts(self, at: int) -> Iterator[Part]:
+    def parts(self, at: int, before: Part | None) -> Iterator[Part]:
+        """Its parts from a frame on, after another piece's part."""
         spans = kept_spans(self._source.transcript, self._piece, self._source.levels)
         for n, (start, end) in enumerate(spans):
             limit = spans[n + 1][0] if n + 1 < len(spans) else float("inf")
-            for part in self._span(start, end, limit, at):
+            follows = n == 0 and before is not None and self._goes_on(before, start)
+            for part in self._span(start, end, limit, at, follows):
                 yield part
                 at = part.end
 
-    def _span(self, start: float, end: float, limit: float, at: int) -> Iterator[Part]:
+    def _goes_on(self, before: Part, start: float) -> bool:
+        """Whether the piece begins where the part before it ended."""
+        if not before.knots or before.piece.recording != self._piece.recording:
+            return False
+        return abs(before.knots[-1][1] - start) < EPSILON
+
+    def _span(self, start: float, end: float, limit: float, at: int, follows: bool) -> Iterator[Part]:
         """The parts of one kept span: what is said up to a hold or a change of speed, then that."""
-        position, follows = start, False
+        position = start
         for a, b in self._edges(start, end):
             for stop in self._stops:
                 if abs(stop.at - a) < EPSILON:

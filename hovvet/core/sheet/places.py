@@ -47,6 +47,7 @@ class Places:
 
     def __init__(self, sheet: Sheet, transcripts: Mapping[str, Transcript]) -> None:
         self._sheet, self._transcripts = sheet, transcripts
+        self._kept: dict[Span, tuple[int, int] | None] = {}
 
     @cached_property
     def stands(self) -> list[Stand]:
@@ -140,6 +141,11 @@ class Places:
 
     def kept(self, span: Span) -> tuple[int, int] | None:
         """The first and last place of a span that is kept; None while it sleeps."""
+        if span not in self._kept:
+            self._kept[span] = self._kept_of(span)
+        return self._kept[span]
+
+    def _kept_of(self, span: Span) -> tuple[int, int] | None:
         reach = self.covered(span)
         if reach is None:
             return None

@@ -1,15 +1,16 @@
 """The rows of a sheet: its words and pauses, kept or struck, one phrase to a row, in the order of the sheet."""
 
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 from itertools import groupby
+from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.captions.phrases import break_phrases
-from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.shown import NOTICED
-from hovvet.core.plan.timeline import Timeline
+from hovvet.core.plan.timeline import Part, Timeline
 from hovvet.core.sheet.contents import KINDS
 from hovvet.core.sheet.contents.base import Lane
 from hovvet.core.sheet.model import Layer, Piece, Sheet
@@ -72,7 +73,8 @@ class Bar(BaseModel):
 def rows(sheet: Sheet, scene: Scene) -> list[Row]:
     """The rows of all pieces in order, as they are in a scene of the sheet."""
     made: list[Row] = []
-    stands = {piece: list(own) for piece, own in groupby(scene.places.stands, key=lambda stand: stand.piece.id)}
+    placed = zip(scene.places.stands, scene.parts, strict=True)
+    stands = {piece: list(own) for piece, own in groupby(placed, key=lambda each: each[0].piece.id)}
     for piece in sheet.pieces:
         own = stands.get(piece.id, [])
         if piece.is_gap:
@@ -96,17 +98,31 @@ def _missing(piece: Piece) -> Row:
     )
 
 
-def _of_piece(piece: Piece, stands: Sequence[Stand], timeline: Timeline) -> Iterator[Row]:
-    words = [stand.word for stand in stands if stand.word]
+_Placed = tuple[Stand, Part | None]
+
+
+def _of_piece(piece: Piece, stands: Sequence[_Placed], timeline: Timeline) -> Iterator[Row]:
+    words = [stand.word for stand, _ in stands if stand.word]
     tokens = list(_tokens(piece, stands, words, timeline))
-    spoken = [PlanWord(id=word.id, piece=piece.id, text=word.text, start=word.start, end=word.end) for word in words]
     n = 0
-    for first, end in break_phrases(spoken):
+    for first, end in _phrases(tuple(_Spoken(word.text, word.start, word.end) for word in words)):
         until = words[end].start if end < len(words) else float("inf")
         begin = n
         while n < len(tokens) and tokens[n].start < until:
             n += 1
         yield _row(piece, words[first:end], tokens[begin:n])
+
+
+class _Spoken(NamedTuple):
+    text: str
+    start: float
+    end: float
+
+
+@lru_cache(maxsize=4096)
+def _phrases(words: tuple[_Spoken, ...]) -> list[tuple[int, int]]:
+    """Looked up for all but the pieces that an edit changes: it is half of what the rows of many pieces take."""
+    return break_phrases(words)
 
 
 def _row(piece: Piece, phrase: Sequence[Word], tokens: Sequence[Token]) -> Row:
@@ -121,11 +137,11 @@ def _row(piece: Piece, phrase: Sequence[Word], tokens: Sequence[Token]) -> Row:
     )
 
 
-def _tokens(piece: Piece, stands: Sequence[Stand], words: Sequence[Word], timeline: Timeline) -> Iterator[Token]:
+def _tokens(piece: Piece, stands: Sequence[_Placed], words: Sequence[Word], timeline: Timeline) -> Iterator[Token]:
     """The words of a piece and the pauses between them, in order."""
     gaps = [gap for gap in pauses(words, piece.end) if gap.start >= piece.start - NOTICED]
     n = 0
-    for stand in stands:
+    for stand, part in stands:
         while n < len(gaps) and gaps[n].start < stand.start:
             yield _pause(piece, gaps[n].start, gaps[n].end, timeline)
             n += 1
@@ -136,10 +152,17 @@ def _tokens(piece: Piece, stands: Sequence[Stand], words: Sequence[Word], timeli
             start=stand.start,
             end=stand.end,
             left=None if stand.kept else 0.0,
-            at=timeline.frame_at(piece.id, stand.start) / timeline.rate.fps if stand.kept else None,
+            at=_begins(piece, stand, part, timeline) if stand.kept else None,
         )
     for gap in gaps[n:]:
         yield _pause(piece, gap.start, gap.end, timeline)
+
+
+def _begins(piece: Piece, stand: Stand, part: Part | None, timeline: Timeline) -> float:
+    """Seconds of the output at which a kept word is first heard."""
+    within = part is not None and part.knots[0][1] <= stand.start
+    at = part.output(stand.start) if part and within else timeline.frame_at(piece.id, stand.start)
+    return at / timeline.rate.fps
 
 
 def _pause(piece: Piece, start: float, end: float, timeline: Timeline) -> Token:
