@@ -9,23 +9,19 @@ interface Page {
   clear(): void
 }
 
-/** Cutting and bringing back what is chosen on a page of words, by button and by key; undo and redo. */
+/** Cutting and bringing back what is chosen on a page of words, undo and redo. */
 export function useCutting(document: ReturnType<typeof useDocument>, page: Ref<Page | null>, toggle: () => void) {
   const chosen = ref<Token[]>([])
   const piece = computed(() => document.doc.value?.sheet.pieces?.[0]?.id ?? '')
   const ready = () => document.doc.value !== null
   const any = () => ready() && chosen.value.length > 0
-  const cut = () => void document.edit(cutting(piece.value, chosen.value))
-  const bringBack = () => void document.edit(bringingBack(piece.value, chosen.value))
-  const undo = () => void document.undo()
-  const redo = () => void document.redo()
 
   useCommands(() => [
     { id: 'play', label: 'Play or pause', keys: ['Space'], run: toggle },
-    { id: 'cut', label: 'Cut', keys: ['Delete', 'Backspace'], enabled: any, run: cut },
-    { id: 'bring-back', label: 'Bring back', keys: ['B'], enabled: any, run: bringBack },
-    { id: 'undo', label: 'Undo', keys: ['Ctrl+Z'], enabled: ready, run: undo },
-    { id: 'redo', label: 'Redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], enabled: ready, run: redo },
+    { id: 'cut', label: 'Cut', keys: ['Delete', 'Backspace'], enabled: any, run: () => void document.edit(cutting(piece.value, chosen.value)) },
+    { id: 'bring-back', label: 'Bring back', keys: ['B'], enabled: any, run: () => void document.edit(bringingBack(piece.value, chosen.value)) },
+    { id: 'undo', label: 'Undo', keys: ['Ctrl+Z'], enabled: ready, run: () => void document.undo() },
+    { id: 'redo', label: 'Redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], enabled: ready, run: () => void document.redo() },
     { id: 'left', label: 'The word before', keys: ['Left', 'Shift+Left'], run: (event) => page.value?.move(-1, event.shiftKey) },
     { id: 'right', label: 'The next word', keys: ['Right', 'Shift+Right'], run: (event) => page.value?.move(1, event.shiftKey) },
     { id: 'up', label: 'The line above', keys: ['Up', 'Shift+Up'], run: (event) => page.value?.moveLine?.(false, event.shiftKey) },
@@ -33,5 +29,5 @@ export function useCutting(document: ReturnType<typeof useDocument>, page: Ref<P
     { id: 'clear', label: 'Select nothing', keys: ['Escape'], run: () => page.value?.clear() },
   ])
 
-  return { chosen, cut, bringBack, undo, redo }
+  return { chosen }
 }

@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, got, type Schemas } from '@/api/client'
+import CommandButton from '@/commands/CommandButton.vue'
 import { useCommands } from '@/commands/registry'
 import BringInLine from '@/components/BringInLine.vue'
 import FindBar from '@/components/FindBar.vue'
@@ -66,7 +67,7 @@ const shape = computed(() => {
 const { plan, follow } = useHearing(sheet.plan)
 const player = usePlayer({ plan, sources, picture })
 const hearAround = follow(player)
-const { chosen, cut, bringBack, undo, redo } = useCutting(sheet, page, player.toggle)
+const { chosen } = useCutting(sheet, page, player.toggle)
 const narrow = useMediaQuery('(width < 900px)')
 const panel = ref(false) // where there is no room for it beside the page, the panel is a drawer
 const history = ref(false)
@@ -222,7 +223,7 @@ function rewrite(changing: Word[], text: string) {
     <span v-if="selected !== null && doc" class="time" :class="selected > doc.outlet.longest ? 'alarm' : 'quiet'" role="status" data-test="selected">
       {{ clock(selected) }} of {{ clock(doc.outlet.longest, false) }}
     </span>
-    <el-button type="primary" :disabled="!doc || !words.length" :title="words.length ? `${words.length} words selected (M)` : 'Select a passage first'" @click="makeClip">Make clip</el-button>
+    <CommandButton id="make-clip" type="primary" :off="!words.length" why="Select a passage first" />
     <el-button v-if="narrow" :aria-expanded="panel" @click="panel = !panel">Panel</el-button>
   </Teleport>
   <div class="desk">
@@ -232,14 +233,14 @@ function rewrite(changing: Word[], text: string) {
     />
     <div class="middle">
       <div class="bar" role="toolbar" aria-label="Editing">
-        <el-button :disabled="!doc || !chosen.length" title="Cut (Delete)" @click="cut">Cut</el-button>
-        <el-button :disabled="!doc || !chosen.length" title="Bring back (B)" @click="bringBack">Bring back</el-button>
-        <el-button :disabled="!doc || !words.length" title="Correct the selected words (Enter)" @click="page?.edit()">Correct</el-button>
+        <CommandButton id="cut" />
+        <CommandButton id="bring-back" />
+        <CommandButton id="correct" :off="!words.length" why="Select the words to correct first" />
         <span class="sep" />
-        <el-button :disabled="!sheet.canUndo.value" :title="sheet.canUndo.value ? 'Undo (Ctrl+Z)' : 'Nothing to undo since you opened this; the history reaches further'" @click="undo">Undo</el-button>
-        <el-button :disabled="!doc?.can_redo" title="Redo (Ctrl+Shift+Z)" @click="redo">Redo</el-button>
-        <el-button text :disabled="!doc" title="All changes, and back to any of them (H)" @click="history = !history">History</el-button>
-        <el-button text :disabled="!doc" title="Find words or a time (Ctrl+F)" @click="find">Find</el-button>
+        <CommandButton id="undo" :off="!sheet.canUndo.value" why="Nothing to undo since you opened this; the history reaches further" />
+        <CommandButton id="redo" :off="!doc?.can_redo" />
+        <CommandButton id="history" text />
+        <CommandButton id="find" text />
         <el-button v-if="doc && doubts.length" text title="Go to the next word the recogniser was not sure of (D; Shift+D the one before)" @click="doubt(1)">
           {{ doubts.length }} word{{ doubts.length === 1 ? '' : 's' }} to check
         </el-button>
