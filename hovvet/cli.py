@@ -227,7 +227,7 @@ def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: Ca
     plan = compile(sheet, {_RECORDING: source}, Target(where, style))
     export(plan, {_RECORDING: Original(taken.path, media)}, options.out, _progress("exporting"))
     if options.srt:
-        options.srt.write_text(subtitles(plan, "srt"))
+        options.srt.write_text(subtitles(plan, "srt") or "")
 
 
 def _recognised(

@@ -4,7 +4,9 @@ from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from hovvet.core.captions.style import FALLBACK_FILE, STYLES
+from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK
+from hovvet.core.captions.layout import LAYOUTS, CaptionLayout
+from hovvet.core.captions.style import STYLES
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
 from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
@@ -25,9 +27,11 @@ router = Router(tags=["choices"])
 
 class Choices(Schema):
     """``contents`` are the kinds of content as JSON schemas, with their limits and defaults; ``name_parts`` what a pattern
-    for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from; ``loop_seconds``
-    the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the confidence under which a word is to be looked at;
-    ``spoken_for`` how many seconds after its end a word is still the one that is heard."""
+    for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
+    ``caption_layouts`` starting points of how words are grouped into captions, ``layout_fields`` the limits of that;
+    ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
+    confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
+    one that is heard."""
 
     output_kinds: dict[str, str]
     qualities: dict[str, str]
@@ -42,6 +46,8 @@ class Choices(Schema):
     new_outlet: Outlet
     usual_gap: float
     captions: dict[str, str]
+    caption_layouts: dict[str, CaptionLayout]
+    layout_fields: dict[str, object]
     fonts: list[str]
     languages: dict[str, str]
     speaker_colours: list[str]
@@ -72,7 +78,9 @@ def choices(request: HttpRequest) -> Choices:
         usual_gap=USUAL_GAP,
         contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
         captions={style.key: style.name for style in STYLES.values()},
-        fonts=[*(style.file for style in STYLES.values()), FALLBACK_FILE],
+        caption_layouts=LAYOUTS,
+        layout_fields=CaptionLayout.model_json_schema()["properties"],
+        fonts=[*(font.file for font in CAPTION_FONTS.values()), FALLBACK.file],
         languages=LANGUAGES,
         speaker_colours=list(COLOURS),
         most_speakers=MOST_SPEAKERS,

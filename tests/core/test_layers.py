@@ -120,7 +120,7 @@ class OnWords(unittest.TestCase):
     def test_markers_are_comments_of_a_vtt_file(self):
         plan = planned(laid(Marker(note="a --> b\nand c"), 5, 8))
         vtt = subtitles(plan, "vtt")
-        self.assertTrue(vtt.startswith("WEBVTT\n\nNOTE 0:00:01.733 a → b and c\n\n"), vtt[:90])
+        self.assertTrue(vtt.startswith("WEBVTT\n\nNOTE 00:00:01.733 a → b and c\n\n"), vtt[:90])
         self.assertEqual(vtt.count("-->"), len(plan.captions))
         self.assertNotIn("NOTE", subtitles(plan, "srt"))
 

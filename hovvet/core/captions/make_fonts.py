@@ -12,23 +12,17 @@ from pathlib import Path
 from fontTools.merge import Merger
 from fontTools.ttLib import TTFont
 
-from hovvet.core.captions.style import FALLBACK_FAMILY, FALLBACK_FILE, FONTS, STYLES
-
-_SOURCES = {
-    "bold.ttf": ("barlow-semi-condensed", "800", ("latin", "latin-ext")),
-    FALLBACK_FILE: ("noto-sans", "700", ("latin", "latin-ext", "greek", "cyrillic", "vietnamese")),
-}
+from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK, FONTS
 
 
 def build(modules: Path) -> None:
     """Write every font of the caption styles, and its licence, into the fonts folder."""
-    families = {style.file: style.family for style in STYLES.values()} | {FALLBACK_FILE: FALLBACK_FAMILY}
-    for file, (package, weight, subsets) in _SOURCES.items():
-        folder = modules / "@fontsource" / package
+    for made in (*CAPTION_FONTS.values(), FALLBACK):
+        folder = modules / "@fontsource" / made.package
         with tempfile.TemporaryDirectory() as scratch:
             parts = []
-            for subset in subsets:
-                font = TTFont(folder / "files" / f"{package}-{subset}-{weight}-normal.woff2")
+            for subset in made.subsets:
+                font = TTFont(folder / "files" / f"{made.package}-{subset}-{made.weight}-normal.woff2")
                 font.flavor = None
                 for table in ("GSUB", "GDEF", "kern", "gasp", "MATH", "avar", "STAT"):
                     if table in font:
@@ -38,18 +32,18 @@ def build(modules: Path) -> None:
             merged = Merger().merge([str(part) for part in parts])
         for record in list(merged["name"].names):
             if record.nameID in (1, 4, 16):
-                merged["name"].setName(families[file], record.nameID, *_ids(record))
+                merged["name"].setName(made.family, record.nameID, *_ids(record))
             elif record.nameID == 6:
-                merged["name"].setName(families[file].replace(" ", ""), 6, *_ids(record))
+                merged["name"].setName(made.family.replace(" ", ""), 6, *_ids(record))
             elif record.nameID in (2, 17):
                 merged["name"].setName("Regular", record.nameID, *_ids(record))
         # One face a family: weight and slant as plain as can be, so that nothing is made bold artificially.
         merged["OS/2"].usWeightClass = 400
         merged["OS/2"].fsSelection = 0x40
         merged["head"].macStyle = 0
-        merged.save(FONTS / file)
+        merged.save(FONTS / made.file)
         licence = (folder / "LICENSE").read_text()
-        (FONTS / file.replace(".ttf", ".licence.txt")).write_text(licence)
+        (FONTS / made.file.replace(".ttf", ".licence.txt")).write_text(licence)
 
 
 def _ids(record: object) -> tuple[int, int, int]:

@@ -6,7 +6,7 @@ from typing import Any
 import uharfbuzz as hb
 from fontTools.ttLib import TTFont
 
-from hovvet.core.captions.style import FONTS
+from hovvet.core.captions.fonts import FONTS
 
 
 @lru_cache(maxsize=16)

@@ -5,25 +5,19 @@ caption could end, so that an early break cannot spoil a later one.
 """
 
 from collections.abc import Sequence
-from itertools import accumulate
+from itertools import accumulate, combinations, pairwise
 from math import inf
 from typing import Protocol
 
+from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.time import Rate
 from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
 
-LINE_CHARACTERS = 22
-LINES = 2
-SHORTEST = 0.7  # seconds a caption stays, where the speech allows
-LONGEST = 5.0
-LINGER = 0.5  # seconds a caption may stay after its last word
-FLICKER = 0.2  # a gap between two captions shorter than this is closed
 PAUSE_BREAK = 0.45  # seconds of silence at which a caption must end
 OPENING = 0.3  # seconds: a clip whose first word begins within these opens with its caption
 _LONE_LETTERS = 5  # a caption of one word this long or shorter is a flicker, and joins its neighbour where it can
 _LONE_PAUSE = 1.0  # seconds of silence over which it still joins
-_MOST_WORDS = 24
 
 # Small words that lean on what follows: a line should not end with one.
 _LEANING = frozenset(
@@ -34,14 +28,15 @@ _LEANING = frozenset(
 )
 
 
-def lay_out_captions(words: Sequence[PlanWord], rate: Rate, frames: int) -> tuple[Caption, ...]:
-    """Captions for the words of a plan of ``frames`` frames.
+def lay_out_captions(
+    words: Sequence[PlanWord], rate: Rate, frames: int, layout: CaptionLayout = USUAL
+) -> tuple[Caption, ...]:
+    """Captions for the words of a plan of ``frames`` frames, within the limits of a layout.
 
-    At most two lines of 22 characters (a longer word has its line to itself); no
-    caption begins before its first word, but for the one whose word begins within 0.3 s
-    of the clip: the first frame, which many see as a still, has it already. None overlaps the next.
+    No caption begins before its first word, but for the one whose word begins within 0.3 s of the clip: the first frame,
+    which many see as a still, has it already. None overlaps the next.
     """
-    groups = break_phrases(words)
+    groups = break_phrases(words, layout)
     starts: list[int] = [min(rate.frame_from(words[first].start), max(frames - 1, 0)) for first, _ in groups]
     if starts and words[0].start <= OPENING:
         starts[0] = 0
@@ -49,12 +44,15 @@ def lay_out_captions(words: Sequence[PlanWord], rate: Rate, frames: int) -> tupl
     for n, (first, last) in enumerate(groups):
         limit = starts[n + 1] if n + 1 < len(groups) else frames
         said = words[last - 1].end
-        wanted = max(said + LINGER, words[first].start + SHORTEST)
+        wanted = max(said + layout.linger, words[first].start + layout.shortest)
         end = min(rate.frame(wanted), limit)
-        if limit - end < FLICKER * rate.fps:
+        if limit - end < layout.flicker * rate.fps:
             end = limit
         if end > starts[n]:
-            captions.append(Caption(lines=break_lines(words, first, last), first=starts[n], last=end))
+            lines = break_lines(words, first, last, layout)
+            letters = sum(len(word.text) for word in words[first:last]) + last - first - 1
+            fast = letters > layout.fastest * rate.seconds(end - starts[n])
+            captions.append(Caption(lines=lines, first=starts[n], last=end, fast=fast))
     return tuple(captions)
 
 
@@ -83,7 +81,7 @@ class _Features:
         self.sentences = [0, *accumulate(ends_sentence(text) for text in texts)]  # ended before each word
 
 
-def break_phrases(words: Sequence[Timed]) -> list[tuple[int, int]]:
+def break_phrases(words: Sequence[Timed], layout: CaptionLayout = USUAL) -> list[tuple[int, int]]:
     """Group words into captions: (first, one past last) positions, covering all words in order."""
     count = len(words)
     told = _Features(words)
@@ -92,10 +90,10 @@ def break_phrases(words: Sequence[Timed]) -> list[tuple[int, int]]:
     best[0] = 0.0
     lowest = 0  # the first word from which on all up to ``end`` fit
     for end in range(1, count + 1):
-        lowest = max(lowest, end - _MOST_WORDS)
-        while lowest < end - 1 and not _fit(told.length, lowest, end):
+        lowest = max(lowest, end - layout.words)
+        while lowest < end - 1 and _lines(told.length, lowest, end, layout.characters) > layout.lines:
             lowest += 1
-        costs = _Costs(told, end)
+        costs = _Costs(told, end, layout)
         for first in range(end - 1, lowest - 1, -1):
             parted = first < end - 1 and told.start[first + 1] - told.end[first] >= PAUSE_BREAK
             if parted and not _joins(told, first, end):
@@ -119,21 +117,23 @@ def _joins(told: _Features, first: int, end: int) -> bool:
     return lone and told.start[first + 1] - told.end[first] < _LONE_PAUSE
 
 
-def _fit(lengths: Sequence[int], first: int, end: int) -> bool:
+def _lines(lengths: Sequence[int], first: int, end: int, characters: int) -> int:
+    """How many lines these words take at least."""
     lines, used = 1, 0
     for length in lengths[first:end]:
-        if used and used + 1 + length > LINE_CHARACTERS:
+        if used and used + 1 + length > characters:
             lines, used = lines + 1, length
         else:
             used += length + (1 if used else 0)
-    return lines <= LINES
+    return lines
 
 
 class _Costs:
     """How bad captions would be that end with one word; 0 is a full phrase of comfortable length."""
 
-    def __init__(self, told: _Features, end: int) -> None:
+    def __init__(self, told: _Features, end: int, layout: CaptionLayout) -> None:
         self._told, self._last = told, end - 1
+        self._shortest, self._longest = layout.shortest, layout.longest
         self._follows = told.start[end] if end < len(told.start) else inf
         self._always = 3.0  # each caption costs something, so that few are made
         if end < len(told.start) and not told.phrase[end - 1]:
@@ -148,31 +148,36 @@ class _Costs:
         start = told.start[first]
         if first == last and told.short[last]:
             cost += 8.0
-        if self._follows - start < SHORTEST:
-            cost += 40.0 * (SHORTEST - self._follows + start) / SHORTEST
-        if told.end[last] - start > LONGEST:
+        if self._follows - start < self._shortest:
+            cost += 40.0 * (self._shortest - self._follows + start) / self._shortest
+        if told.end[last] - start > self._longest:
             cost += 10.0
         # A sentence that ends inside a caption is read past.
         return cost + 5.0 * (told.sentences[last] - told.sentences[first])
 
 
-def break_lines(words: Sequence[PlanWord], first: int, end: int) -> tuple[tuple[int, ...], ...]:
-    """The words of one caption on one line if they fit, else on two of like length."""
-    positions = tuple(range(first, end))
-    if _length(words, first, end) <= LINE_CHARACTERS or end - first == 1:
-        return (positions,)
-    best, at = inf, first + 1
-    for n in range(first + 1, end):
-        above, below = _length(words, first, n), _length(words, n, end)
-        cost = abs(above - below) + 100.0 * (max(above - LINE_CHARACTERS, 0) + max(below - LINE_CHARACTERS, 0))
-        if words[n - 1].text.lower() in _LEANING:
-            cost += 4
-        if ends_phrase(words[n - 1].text):
-            cost -= 6
+def break_lines(
+    words: Sequence[PlanWord], first: int, end: int, layout: CaptionLayout = USUAL
+) -> tuple[tuple[int, ...], ...]:
+    """The words of one caption on as few lines as they take, of like length."""
+    lengths = [len(words[n].text) for n in range(first, end)]
+    count = min(_lines(lengths, 0, end - first, layout.characters), layout.lines)
+    best, chosen = inf, tuple[int, ...]((first, end))
+    for inner in combinations(range(first + 1, end), count - 1):
+        edges = (first, *inner, end)
+        cost = _uneven(words, edges, layout.characters)
         if cost < best:
-            best, at = cost, n
-    return positions[: at - first], positions[at - first :]
+            best, chosen = cost, edges
+    return tuple(tuple(range(a, b)) for a, b in pairwise(chosen))
 
 
-def _length(words: Sequence[PlanWord], first: int, end: int) -> int:
-    return sum(len(words[n].text) for n in range(first, end)) + end - first - 1
+def _uneven(words: Sequence[PlanWord], edges: Sequence[int], characters: int) -> float:
+    """How bad these lines would be."""
+    lengths = [sum(len(words[n].text) for n in range(a, b)) + b - a - 1 for a, b in pairwise(edges)]
+    cost = max(lengths) - min(lengths) + 100.0 * sum(max(length - characters, 0) for length in lengths)
+    for at in edges[1:-1]:
+        if words[at - 1].text.lower() in _LEANING:
+            cost += 4
+        if ends_phrase(words[at - 1].text):
+            cost -= 6
+    return cost

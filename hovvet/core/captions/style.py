@@ -1,39 +1,119 @@
 """How captions look."""
 
-from pathlib import Path
+from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict
+from pydantic import Field
 
+from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.errors import CoreError
+from hovvet.core.sheet.value import Colour, Value
 
-FONTS = Path(__file__).parent / "fonts"
+
+class Box(Value):
+    """A colour behind the letters: one box for the ``whole`` caption, or one for each ``line``. ``padding`` and ``radius`` in
+    parts of the letters' size."""
+
+    behind: Literal["whole", "line"] = "whole"
+    colour: Colour = "#20242B"
+    opacity: Annotated[float, Field(ge=0, le=1)] = 0.85
+    padding: Annotated[float, Field(ge=0, le=1)] = 0.22
+    radius: Annotated[float, Field(ge=0, le=1)] = 0.12
 
 
-class CaptionStyle(BaseModel):
-    """Sizes in pixels of a 1080 pixel wide picture; colours as ``#RRGGBB``."""
+class Spoken(Value):
+    """What tells the word that is spoken now: its ``colour``, a box or a line of that colour, its size (times ``scale``), a
+    fill from left to right that stays; or only the words said so far are seen."""
 
-    model_config = ConfigDict(frozen=True)
+    how: Literal["none", "colour", "box", "underline", "size", "fill", "so_far"] = "colour"
+    colour: Colour = "#FFD66B"
+    scale: Annotated[float, Field(ge=1, le=1.5)] = 1.14
+
+
+class Entrance(Value):
+    """How a caption comes: each one, or the first of the clip alone. ``seconds`` is how long that takes, less where a caption
+    is short. ``leaves``: whether it fades when it goes."""
+
+    how: Literal["none", "fade", "rise", "pop", "slide", "typed"] = "none"
+    first_only: bool = False
+    seconds: Annotated[float, Field(ge=0.05, le=1)] = 0.2
+    leaves: bool = False
+
+
+class CaptionStyle(Value):
+    """Sizes in pixels of a picture whose shorter side is 1080; colours as ``#RRGGBB``; ``spacing`` between letters, and
+    ``word_spacing`` between words, are added in parts of their size; ``height`` where the caption stands in the safe
+    area, 0 at its top, 1 at its bottom; ``turn`` in degrees, clockwise."""
 
     key: str
     name: str
-    family: str
-    file: str
-    size: float
-    smallest: float
-    colour: str = "#FFFFFF"
-    spoken: str = "#FFD66B"
-    outline: str = "#20242B"
-    outline_width: float = 7.0
-    shadow: float = 2.0
+    font: str = "condensed"
+    size: Annotated[float, Field(ge=20, le=300)] = 96
+    smallest: Annotated[float, Field(ge=10, le=300)] = 44
+    case: Literal["said", "upper", "lower"] = "said"
+    spacing: Annotated[float, Field(ge=-0.1, le=0.5)] = 0.0
+    word_spacing: Annotated[float, Field(ge=-0.1, le=0.5)] = 0.02
+    line_height: Annotated[float, Field(ge=0.7, le=2)] = 1.0
+    colour: Colour = "#FFFFFF"
+    outline: Colour = "#20242B"
+    outline_width: Annotated[float, Field(ge=0, le=30)] = 7.0
+    shadow: Annotated[float, Field(ge=0, le=30)] = 2.0
+    box: Box | None = None
+    spoken: Spoken = Spoken()
+    entrance: Entrance = Entrance()
+    height: Annotated[float, Field(ge=0, le=1)] = 1.0
+    align: Literal["left", "centre", "right"] = "centre"
+    turn: Annotated[float, Field(ge=-15, le=15)] = 0.0
 
+    @property
+    def face(self) -> Font:
+        """The font it is set in."""
+        return CAPTION_FONTS[self.font]
 
-# Where a letter is missing from a style's font, this one draws it, in preview and export alike.
-FALLBACK_FAMILY, FALLBACK_FILE = "Hovvet Fallback", "fallback.ttf"
+    def written(self, text: str) -> str:
+        """A text in the case of the style."""
+        return {"said": text, "upper": text.upper(), "lower": text.lower()}[self.case]
+
 
 STYLES: dict[str, CaptionStyle] = {
     style.key: style
-    for style in (CaptionStyle(key="bold", name="Bold", family="Hovvet Bold", file="bold.ttf", size=96, smallest=44),)
-}
+    for style in (
+        CaptionStyle(key="bold", name="Bold"),
+        CaptionStyle(
+            key="label", name="Label", font="plain", size=74, outline_width=0, shadow=0, line_height=1.12, colour="#20242B",
+            box=Box(behind="line", colour="#FAF6EE", opacity=1, padding=0.2, radius=0.1),
+            spoken=Spoken(how="colour", colour="#C2412D"), entrance=Entrance(how="rise", seconds=0.18),
+        ),
+        CaptionStyle(
+            key="marker", name="Marker", font="wide", size=78, outline_width=5, shadow=0, line_height=1.12, word_spacing=0.06,
+            spoken=Spoken(how="box", colour="#C2412D"),
+        ),
+        CaptionStyle(
+            key="poster", name="Poster", font="poster", size=118, case="upper", spacing=0.01, word_spacing=0.08, line_height=0.98,
+            outline_width=8, spoken=Spoken(how="size", colour="#FFD66B", scale=1.1),
+            entrance=Entrance(how="pop", seconds=0.22), height=0.9,
+        ),
+        CaptionStyle(
+            key="ink", name="Ink", font="round", size=88, colour="#B9C0CC", outline_width=6,
+            spoken=Spoken(how="fill", colour="#FFFFFF"), entrance=Entrance(how="fade", seconds=0.15),
+        ),
+        CaptionStyle(
+            key="typed", name="Typed", font="machine", size=70, outline_width=0, shadow=0, align="left", line_height=1.1,
+            box=Box(behind="whole", colour="#20242B", opacity=0.8, padding=0.35, radius=0.08),
+            spoken=Spoken(how="none"), entrance=Entrance(how="typed", seconds=0.6),
+        ),
+        CaptionStyle(
+            key="quiet", name="Quiet", font="book", size=64, outline_width=3, shadow=1, line_height=1.1, word_spacing=0.05,
+            spoken=Spoken(how="none"), entrance=Entrance(how="fade", seconds=0.25, leaves=True),
+        ),
+        CaptionStyle(
+            key="note", name="Note", font="hand", size=112, outline_width=4, shadow=2, line_height=0.9, turn=-3,
+            spoken=Spoken(how="underline", colour="#FFD66B"), entrance=Entrance(how="slide", seconds=0.25, first_only=True),
+        ),
+        CaptionStyle(
+            key="unfolding", name="Unfolding", font="condensed", size=96, spoken=Spoken(how="so_far"), align="left",
+        ),
+    )
+}  # fmt: skip
 
 
 def caption_style(key: str) -> CaptionStyle:

@@ -1,32 +1,68 @@
-"""SRT and VTT from a plan's captions."""
+"""A plan's captions as files: SRT, VTT, ASS, TXT."""
+
+from html import escape
 
 import pysubs2
 
-from hovvet.core.plan.model import Plan
+from hovvet.core.plan.model import Caption, Plan
+
+SUBTITLES = {"srt": "SRT", "vtt": "VTT", "ass": "ASS", "txt": "TXT"}  # by what they are called
 
 
-def subtitles(plan: Plan, kind: str) -> str:
-    """The captions of a plan as ``"srt"`` or ``"vtt"`` text, timed to the plan's frames; with its markers as comments, where
-    the format has them (VTT)."""
+def subtitles(plan: Plan, kind: str) -> str | None:
+    """The captions of a plan as ``"srt"``, ``"vtt"``, ``"ass"`` or ``"txt"``, timed to the plan's frames.
+
+    VTT has a time for each word, and the plan's markers as comments; ASS is what is drawn on the picture, with its style,
+    and None where the picture is plain. TXT has a caption a line.
+    """
+    match kind:
+        case "srt":
+            return _srt(plan)
+        case "vtt":
+            return _vtt(plan)
+        case "ass":
+            return plan.script
+        case "txt":
+            return "".join(f"{' '.join(_texts(plan, caption))}\n" for caption in plan.captions)
+    raise ValueError(f"no such kind: {kind}")
+
+
+def _texts(plan: Plan, caption: Caption) -> list[str]:
+    return [" ".join(plan.words[n].text for n in line) for line in caption.lines]
+
+
+def _srt(plan: Plan) -> str:
     file = pysubs2.SSAFile()
     for caption in plan.captions:
-        lines = (" ".join(plan.words[n].text for n in line) for line in caption.lines)
-        event = pysubs2.SSAEvent(
-            text=r"\N".join(line.replace("\\", "∖").replace("{", "(").replace("}", ")") for line in lines)
-        )
+        lines = (line.replace("\\", "∖").replace("{", "(").replace("}", ")") for line in _texts(plan, caption))
+        event = pysubs2.SSAEvent(text=r"\N".join(lines))
         event.start = round(plan.rate.seconds(caption.first) * 1000)
         event.end = round(plan.rate.seconds(caption.last) * 1000)
         file.events.append(event)
-    text = str(file.to_string(kind))
-    return _with_notes(text, plan) if kind == "vtt" else text
+    return str(file.to_string("srt"))
 
 
-def _with_notes(text: str, plan: Plan) -> str:
-    """Markers as comments of a VTT file, at its head; SRT has none."""
-    head, _, rest = text.partition("\n\n")
-    notes = []
+def _vtt(plan: Plan) -> str:
+    """WebVTT, written here: the library knows no times inside a cue."""
+    blocks = ["WEBVTT"]
     for mark in plan.markers:
-        at = pysubs2.time.ms_to_str(round(plan.rate.seconds(mark.first) * 1000), fractions=True)
         note = " ".join(mark.note.replace("-->", "→").split())
-        notes.append(f"NOTE {at} {note}")
-    return "\n\n".join([head, *notes, rest])
+        blocks.append(f"NOTE {_clock(plan.rate.seconds(mark.first))} {note}")
+    for caption in plan.captions:
+        begins, ends = (plan.rate.seconds(frame) for frame in (caption.first, caption.last))
+        lines = [" ".join(_timed(plan, n, begins, ends) for n in line) for line in caption.lines]
+        blocks.append("\n".join([f"{_clock(begins)} --> {_clock(ends)}", *lines]))
+    return "\n\n".join(blocks) + "\n"
+
+
+def _timed(plan: Plan, n: int, begins: float, ends: float) -> str:
+    """A word with the time at which it is said, where that is inside its caption."""
+    word = plan.words[n]
+    text = escape(word.text, quote=False).replace("\n", " ")
+    return f"<{_clock(word.start)}>{text}" if begins + 0.001 <= word.start < ends else text
+
+
+def _clock(seconds: float) -> str:
+    milliseconds = round(seconds * 1000)
+    minutes, milliseconds = divmod(milliseconds, 60_000)
+    return f"{minutes // 60:02}:{minutes % 60:02}:{milliseconds // 1000:02}.{milliseconds % 1000:03}"

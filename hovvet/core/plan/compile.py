@@ -34,7 +34,7 @@ def planned(scene: Scene, target: Target) -> Plan:
     timeline, outlet = scene.timeline, target.outlet
     sound, prepared = speech(scene)
     words = tuple(_heard(scene)) if target.texts else ()
-    captions = lay_out_captions(words, timeline.rate, timeline.frames) if target.texts else ()
+    captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout) if target.texts else ()
     script = caption_script(captions, words, timeline.rate, outlet, target.captions) if target.captions else None
     return Plan(
         rate=timeline.rate,

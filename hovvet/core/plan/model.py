@@ -159,11 +159,13 @@ class PlanWord(_Part):
 
 
 class Caption(_Part):
-    """One caption: lines of words (positions in ``Plan.words``), shown for frames ``first`` up to ``last`` (not included)."""
+    """One caption: lines of words (positions in ``Plan.words``), shown for frames ``first`` up to ``last`` (not included).
+    ``fast``: too fast to be read."""
 
     lines: tuple[tuple[int, ...], ...]
     first: int
     last: int
+    fast: bool = False
 
 
 class Mark(_Part):

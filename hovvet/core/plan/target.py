@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.outlets import OUTLETS, Outlet
@@ -20,6 +21,7 @@ class Target:
     texts: bool = True  # False leaves out words and captions: enough to play a whole recording
     rate: Rate | None = None
     hidden: frozenset[str] = frozenset()
+    layout: CaptionLayout = USUAL
 
 
 def target_of(sheet: Sheet, edition: Edition, outlets: Mapping[str, Outlet] = OUTLETS, texts: bool = True) -> Target:
@@ -28,4 +30,4 @@ def target_of(sheet: Sheet, edition: Edition, outlets: Mapping[str, Outlet] = OU
     if where is None:
         raise CoreError("The outlet of this edition was deleted. Choose another one for it, or remove the edition.")
     style = caption_style(sheet.captions) if sheet.captions and edition.dressing != "plain" else None
-    return Target(where, style, texts, edition.rate, frozenset(edition.hidden))
+    return Target(where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout)

@@ -15,11 +15,11 @@ from zlib import crc32
 
 import pysubs2
 
-from hovvet.core.captions.style import FONTS
+from hovvet.core.captions.fonts import FONTS
 from hovvet.core.plan.model import Fill, PictureLayer, Plan, Video, place_at, source_frame, value_at
 from hovvet.core.time import Rate
 
-CODE = 1  # grows whenever the same chunk would be drawn otherwise
+CODE = 2  # grows whenever the same chunk would be drawn otherwise
 SHORTEST, LONGEST = 45, 150  # frames of a chunk: nothing shorter is sought, nothing longer is left
 _EVERY = 60  # source frames between places where a chunk may begin without a cut
 _CUT = 1 << 32  # a cut is a better place than any other
@@ -156,15 +156,15 @@ class Script:
             begins, ends = _frame_from(event.start, self._rate), _frame_from(event.end, self._rate)
             if begins < last and ends > first:
                 moved = event.copy()
-                moved.start, moved.end = text_time(begins - first, self._rate), text_time(ends - first, self._rate)
+                moved.start, moved.end = (text_time(at - first, self._rate) // 10 * 10 for at in (begins, ends))
                 own.events.append(moved)
         return str(own.to_string("ass")) if own.events else None
 
 
 def text_time(frame: int, rate: Rate) -> int:
-    """When a frame of a chunk is in its script: milliseconds, on the hundredths of a second that ASS knows, never after
-    the frame itself."""
-    return TEXT_FROM + frame * 1000 * rate.den // rate.num // 10 * 10
+    """When a frame of a chunk is in its script: whole milliseconds, never after the frame itself. An event that begins
+    with it begins on the hundredth of a second before that, for ASS knows no finer times."""
+    return TEXT_FROM + frame * 1000 * rate.den // rate.num
 
 
 def _frame_from(milliseconds: int, rate: Rate) -> int:

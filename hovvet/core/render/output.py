@@ -15,6 +15,7 @@ SHORTEST_LOOP, LONGEST_LOOP = 0.5, 15.0  # seconds
 TYPES: dict[str, str] = {
     "mp4": "video/mp4", "webm": "video/webm", "m4a": "audio/mp4", "mp3": "audio/mpeg", "wav": "audio/wav",
     "png": "image/png", "gif": "image/gif", "webp": "image/webp", "srt": "application/x-subrip", "vtt": "text/vtt",
+    "ass": "text/x-ssa", "txt": "text/plain; charset=utf-8",
 }  # fmt: skip
 KINDS: dict[str, str] = {
     "mp4": "Video, MP4", "webm": "Video, WebM", "m4a": "Sound only, M4A", "mp3": "Sound only, MP3",

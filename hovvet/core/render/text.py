@@ -8,7 +8,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.captions.style import FONTS
+from hovvet.core.captions.fonts import FONTS
 from hovvet.core.errors import CoreError
 from hovvet.core.render.colour import to_yuv
 

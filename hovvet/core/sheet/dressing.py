@@ -3,7 +3,7 @@
 from collections.abc import Collection
 
 from hovvet.core.sheet.contents import KINDS
-from hovvet.core.sheet.edits import Batch, Edit, PutEdition, PutLayer, RemoveEdition, SetCaptions
+from hovvet.core.sheet.edits import Batch, Edit, PutEdition, PutLayer, RemoveEdition, SetCaptions, SetLayout
 from hovvet.core.sheet.model import Layer, Sheet
 from hovvet.core.sheet.moving import fresh_names
 
@@ -23,7 +23,7 @@ def dressing_edit(onto: Sheet, of: Sheet, parts: Collection[str]) -> Edit:
     """The edit that gives ``onto`` these parts of the dressing of another sheet; what it had of them goes."""
     edits: list[Edit] = []
     if CAPTIONS in parts:
-        edits.append(SetCaptions(captions=of.captions))
+        edits += [SetCaptions(captions=of.captions), SetLayout(layout=of.layout)]
     if EDITIONS in parts:
         edits += [PutEdition(edition=each) for each in of.editions]
         kept = {each.id for each in of.editions}

@@ -5,6 +5,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, FiniteFloat
 
+from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.model import CutReason, Edition, Layer, PauseCut, Piece, Sheet, WordCut
 from hovvet.core.sheet.value import Name, Value
@@ -144,6 +145,13 @@ class SetCaptions(Value):
     captions: Name | None
 
 
+class SetLayout(Value):
+    """Choose how words are grouped into captions."""
+
+    type: Literal["set_layout"] = "set_layout"
+    layout: CaptionLayout
+
+
 Edit = Annotated[
     CutWords
     | CutPause
@@ -159,6 +167,7 @@ Edit = Annotated[
     | PutEdition
     | RemoveEdition
     | SetCaptions
+    | SetLayout
     | Batch,
     Field(discriminator="type"),
 ]
@@ -177,6 +186,8 @@ def apply(sheet: Sheet, edit: Edit) -> Sheet:
     match edit:
         case SetCaptions():
             return sheet.model_copy(update={"captions": edit.captions})
+        case SetLayout():
+            return sheet.model_copy(update={"layout": edit.layout})
         case PutLayer() | RemoveLayer():
             return sheet.model_copy(update={"layers": _layers(sheet, edit)})
         case PutEdition() | RemoveEdition():

@@ -10,6 +10,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, FiniteFloat, model_validator
 
+from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.value import Name, Value
 from hovvet.core.time import Rate
@@ -127,13 +128,15 @@ FIRST_EDITION = Edition(id="e1")
 
 
 class Sheet(Value):
-    """Pieces in the order they are heard, what is laid over them, and the editions the clip is made in."""
+    """Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
+    style (None for none) and how words are grouped into them."""
 
     version: Literal[2] = VERSION
     pieces: tuple[Piece, ...] = ()
     layers: tuple[Layer, ...] = ()
     editions: Annotated[tuple[Edition, ...], Field(min_length=1)] = (FIRST_EDITION,)
     captions: Name | None = "bold"
+    layout: CaptionLayout = USUAL
 
     def piece(self, piece_id: str) -> Piece:
         """The piece with this id. Raises KeyError when there is none."""

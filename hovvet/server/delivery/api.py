@@ -12,6 +12,7 @@ from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router, Schema
 
 from hovvet.core.errors import CoreError
+from hovvet.core.formats.subtitles import SUBTITLES
 from hovvet.core.plan.compile import planned, staged
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet
@@ -37,7 +38,7 @@ router = Router(tags=["exports"])
 
 
 class ExportOut(Schema):
-    """``ready`` once the files are there; ``current`` while the edition, its words included, has not changed since."""
+    """``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the edition, its words included, has not changed since."""
 
     id: uuid.UUID
     edition: str
@@ -50,6 +51,7 @@ class ExportOut(Schema):
     height: int
     bytes: int
     ready: bool
+    captions: list[str]
     current: bool
     job: JobOut | None
 
@@ -146,6 +148,7 @@ def export_out(row: Export, clip: _Clip) -> ExportOut:
         height=row.plan["height"],
         bytes=file.stat().st_size if ready else 0,
         ready=ready,
+        captions=[kind for kind in SUBTITLES if row.file(kind).exists()],
         current=now is not None and row.digest == now.digest,
         job=JobOut.from_orm(job) if job else None,
     )
@@ -280,10 +283,10 @@ def read_export_file(
     save: bool = False,
     pattern: Annotated[str, Field(max_length=200)] = PATTERN,
 ) -> HttpResponseBase:
-    """The file that was made, SRT or VTT; ``save`` sends it as a download, named by a pattern."""
+    """The file that was made, or its captions; ``save`` sends it as a download, named by a pattern."""
     row = find(request, Export.objects.select_related("document"), pk=export_id)
-    if kind not in TYPES or kind not in (row.output.kind, "srt", "vtt"):
-        raise Problem(404, f"There is no such file. Choose {row.output.kind}, srt or vtt.")
+    if kind not in TYPES or kind not in (row.output.kind, *SUBTITLES) or not row.file(kind).exists():
+        raise Problem(404, f"There is no such file. Choose {row.output.kind}, {', '.join(SUBTITLES)}.")
     seconds = row.plan["samples"] / row.plan["sample_rate"]
     name = file_name(pattern, kind, row.document.title, row.name, seconds, date.today()) if save else None
     return ranged_file(request, row.file(kind), TYPES[kind], name)

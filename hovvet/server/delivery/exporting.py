@@ -5,7 +5,7 @@ from pathlib import Path
 from django.core.files.storage import default_storage
 
 from hovvet.core.errors import CoreError
-from hovvet.core.formats.subtitles import subtitles
+from hovvet.core.formats.subtitles import SUBTITLES, subtitles
 from hovvet.core.plan.model import VERSION, Plan
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.compositor import Original
@@ -23,7 +23,7 @@ EXPORT = "export"
 
 @handles(EXPORT, priority=10)  # somebody waits for it
 def write_export(report: Report) -> None:
-    """Write one edition: the file that was asked for, with SRT and VTT beside it."""
+    """Write one edition: the file that was asked for, with its captions as files beside it."""
     row = Export.objects.select_related("workspace").get(pk=report.target)
     if row.plan.get("version") != VERSION:
         raise CoreError("This export was asked for in an earlier release. Export the clip again.")
@@ -32,8 +32,9 @@ def write_export(report: Report) -> None:
     prepared = prepared_folder(row.workspace)
     prepared.mkdir(parents=True, exist_ok=True)
     report.stage("Encoding", 0, 1)
-    for kind in ("srt", "vtt"):
-        row.file(kind).write_text(subtitles(plan, kind))
+    for kind in SUBTITLES:
+        if (text := subtitles(plan, kind)) is not None:
+            row.file(kind).write_text(text)
     export(
         plan,
         originals_of(row.workspace, plan),

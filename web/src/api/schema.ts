@@ -793,6 +793,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captions/styles/{style}/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sample
+         * @description A picture (PNG, 720 x 240) of words set in a style, the last of them being spoken; no more than the first eight.
+         */
+        get: operations["hovvet_server_clips_captions_api_sample"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/exports": {
         parameters: {
             query?: never;
@@ -954,11 +974,62 @@ export interface components {
             new: string;
         };
         /**
+         * CaptionLayout
+         * @description ``characters`` a line holds (a longer word has its line to itself), ``lines`` and ``words`` a caption has at most;
+         *     ``shortest`` and ``longest`` seconds a caption stays where the speech allows; ``linger`` seconds it may stay after its
+         *     last word; a gap between two captions shorter than ``flicker`` seconds is closed. ``fastest`` is the reading speed,
+         *     characters a second, from which on a caption is marked.
+         */
+        CaptionLayout: {
+            /**
+             * Characters a line
+             * @default 22
+             */
+            characters: number;
+            /**
+             * Lines
+             * @default 2
+             */
+            lines: number;
+            /**
+             * Words at most
+             * @default 24
+             */
+            words: number;
+            /**
+             * Shortest, seconds
+             * @default 0.7
+             */
+            shortest: number;
+            /**
+             * Longest, seconds
+             * @default 5
+             */
+            longest: number;
+            /**
+             * Stays after its last word, seconds
+             * @default 0.5
+             */
+            linger: number;
+            /**
+             * Gaps shorter than this are closed, seconds
+             * @default 0.2
+             */
+            flicker: number;
+            /**
+             * Too fast to read from, characters a second
+             * @default 21
+             */
+            fastest: number;
+        };
+        /**
          * Choices
          * @description ``contents`` are the kinds of content as JSON schemas, with their limits and defaults; ``name_parts`` what a pattern
-         *     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from; ``loop_seconds``
-         *     the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the confidence under which a word is to be looked at;
-         *     ``spoken_for`` how many seconds after its end a word is still the one that is heard.
+         *     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
+         *     ``caption_layouts`` starting points of how words are grouped into captions, ``layout_fields`` the limits of that;
+         *     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
+         *     confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
+         *     one that is heard.
          */
         Choices: {
             /** Output Kinds */
@@ -1004,6 +1075,14 @@ export interface components {
             /** Captions */
             captions: {
                 [key: string]: string;
+            };
+            /** Caption Layouts */
+            caption_layouts: {
+                [key: string]: components["schemas"]["CaptionLayout"];
+            };
+            /** Layout Fields */
+            layout_fields: {
+                [key: string]: unknown;
             };
             /** Fonts */
             fonts: string[];
@@ -1645,6 +1724,7 @@ export interface components {
         /**
          * Caption
          * @description One caption: lines of words (positions in ``Plan.words``), shown for frames ``first`` up to ``last`` (not included).
+         *     ``fast``: too fast to be read.
          */
         Caption: {
             /** Lines */
@@ -1653,6 +1733,11 @@ export interface components {
             first: number;
             /** Last */
             last: number;
+            /**
+             * Fast
+             * @default false
+             */
+            fast: boolean;
         };
         /**
          * Crop
@@ -2223,7 +2308,8 @@ export interface components {
         };
         /**
          * Sheet
-         * @description Pieces in the order they are heard, what is laid over them, and the editions the clip is made in.
+         * @description Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
+         *     style (None for none) and how words are grouped into them.
          */
         Sheet: {
             /**
@@ -2260,6 +2346,19 @@ export interface components {
              * @default bold
              */
             captions: string | null;
+            /**
+             * @default {
+             *       "characters": 22,
+             *       "lines": 2,
+             *       "words": 24,
+             *       "shortest": 0.7,
+             *       "longest": 5,
+             *       "linger": 0.5,
+             *       "flicker": 0.2,
+             *       "fastest": 21
+             *     }
+             */
+            layout: components["schemas"]["CaptionLayout"];
         };
         /**
          * ShortPause
@@ -2550,7 +2649,7 @@ export interface components {
              */
             type: "batch";
             /** Edits */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["Batch"])[];
         };
         /**
          * BringBack
@@ -2588,7 +2687,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Edit */
-            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["Batch"];
+            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["Batch"];
         };
         /**
          * CopyPieces
@@ -2756,6 +2855,18 @@ export interface components {
             type: "set_captions";
             /** Captions */
             captions: string | null;
+        };
+        /**
+         * SetLayout
+         * @description Choose how words are grouped into captions.
+         */
+        SetLayout: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "set_layout";
+            layout: components["schemas"]["CaptionLayout"];
         };
         /**
          * SplitPiece
@@ -3259,7 +3370,7 @@ export interface components {
         };
         /**
          * ExportOut
-         * @description ``ready`` once the files are there; ``current`` while the edition, its words included, has not changed since.
+         * @description ``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the edition, its words included, has not changed since.
          */
         ExportOut: {
             /**
@@ -3289,6 +3400,8 @@ export interface components {
             bytes: number;
             /** Ready */
             ready: boolean;
+            /** Captions */
+            captions: string[];
             /** Current */
             current: boolean;
             job: components["schemas"]["JobOut"] | null;
@@ -4632,6 +4745,28 @@ export interface operations {
         responses: {
             /** @description No Content */
             204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_captions_api_sample: {
+        parameters: {
+            query: {
+                text: string;
+            };
+            header?: never;
+            path: {
+                style: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -83,7 +83,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
     <el-button type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length" data-test="export" @click="begin">
       {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
     </el-button>
-    <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as SRT and VTT.</p>
+    <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>
     <article v-for="each in exports" :key="each.id" :data-ready="each.ready">
       <div class="head">
         <b>{{ each.outlet_name }}</b>
@@ -99,8 +99,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
             {{ watching === each.id ? 'Hide' : 'Watch' }}
           </el-button>
           <a :href="file(each, each.output.kind ?? 'mp4')" download>{{ (each.output.kind ?? 'mp4').toUpperCase() }}</a>
-          <a :href="file(each, 'srt')" download>SRT</a>
-          <a :href="file(each, 'vtt')" download>VTT</a>
+          <a v-for="captions in each.captions" :key="captions" :href="file(each, captions)" download>{{ captions.toUpperCase() }}</a>
           <span class="grow" />
           <el-button text size="small" @click="remove(each)">Delete</el-button>
         </div>

@@ -4,7 +4,7 @@ import { useCommands } from '@/commands/registry'
 import { clock } from '@/composables/format'
 import type { Choices } from '@/composables/useChoices'
 import type { Content, Doc } from '@/composables/useDocument'
-import ContentForm from './ContentForm.vue'
+import FieldsForm from './FieldsForm.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
 const props = defineProps<{ doc: Doc; layer: string; choices: Choices; hasWords: boolean }>()
@@ -12,7 +12,7 @@ const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 
 
 const own = computed(() => props.doc.sheet.layers?.find((each) => each.id === props.layer))
 const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
-const schema = computed(() => props.choices.contents[own.value?.content.kind ?? ''])
+const fields = computed(() => props.choices.contents[own.value?.content.kind ?? '']?.properties as Record<string, unknown> | undefined)
 const heading = ref<HTMLElement | null>(null)
 const edge = ref<'in' | 'out'>('in')
 
@@ -34,7 +34,7 @@ onMounted(() => heading.value?.focus())
     <p v-if="bar.start === null || bar.end === null" class="quiet">Asleep: its words are cut. It comes back with them.</p>
     <p v-else-if="bar.whole" class="quiet">Over the whole clip</p>
     <p v-else class="quiet time">{{ clock(bar.start) }} to {{ clock(bar.end) }}</p>
-    <ContentForm v-if="schema" :content="own.content" :schema="schema" @change="$emit('change', $event)" />
+    <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
     <template v-if="!bar.whole">
       <div class="nudge">
         <span class="quiet">Move by frames (comma, full stop)</span>

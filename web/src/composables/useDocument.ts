@@ -11,6 +11,7 @@ export type Finding = Schemas['Finding']
 export type WordRef = Schemas['WordRef']
 export type Ask = Schemas['Asking']['ask']
 export type Content = Extract<Ask, { ask: 'lay' }>['content']
+export type CaptionLayout = Schemas['CaptionLayout']
 
 const RETRY = 3000 // milliseconds between two tries to reach the server
 

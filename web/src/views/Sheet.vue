@@ -9,6 +9,7 @@ import CommandButton from '@/commands/CommandButton.vue'
 import CommandMenu from '@/commands/CommandMenu.vue'
 import { useCommands } from '@/commands/registry'
 import AddDrawer from '@/components/AddDrawer.vue'
+import CaptionsDrawer from '@/components/CaptionsDrawer.vue'
 import BringInLine from '@/components/BringInLine.vue'
 import DressingDialog from '@/components/DressingDialog.vue'
 import EditionsDialog from '@/components/EditionsDialog.vue'
@@ -80,7 +81,7 @@ const low = useMediaQuery('(height < 760px)')
 const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
 
 /** What stands beside the rows, one at a time. */
-type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers'
+type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions'
 const drawer = ref<Drawer | null>(null)
 const dialog = ref<'editions' | 'dressing' | null>(null)
 const before = ref<WordRef | null>(null) // where what is added will stand; null: at the end
@@ -119,6 +120,7 @@ useCommands(() => [
   { id: 'marker-before', label: 'The marker before', keys: ['Shift+N'], run: () => toMarker(-1) },
   { id: 'sweep', label: 'Sweep', enabled: () => !!doc.value && !!choices.value, run: () => void sweep({ kinds: choices.value!.sweep_kinds, leave: [], instead: [] }) },
   { id: 'markers', label: 'All markers', keys: ['Shift+M'], enabled: () => !!doc.value, run: () => openDrawer('markers') },
+  { id: 'captions', label: 'Captions…', keys: ['Shift+C'], enabled: () => !!doc.value && !!choices.value, run: () => openDrawer('captions') },
   { id: 'editions', label: 'Editions…', keys: ['E'], enabled: () => !!doc.value, run: () => (dialog.value = 'editions') },
   { id: 'copy-clip', label: 'Copy this clip', enabled: () => !!doc.value, run: () => void copyClip() },
   { id: 'delete-clip', label: 'Delete clip', enabled: () => !!doc.value, run: () => void remove() },
@@ -195,6 +197,7 @@ const resolution = computed(() => {
   const width = Math.round(540 * Math.min(1, shape.value / 0.5625))
   return { width, height: Math.round(width / shape.value) }
 })
+const captionsNow = computed(() => (doc.value?.sheet.captions ? `Captions: ${choices.value?.captions[doc.value.sheet.captions] ?? ''}` : 'No captions'))
 const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captioned', dressed: '' }
 
 async function rename() {
@@ -265,14 +268,7 @@ async function remove() {
         @toggle="player.toggle" @seek="player.seek"
       />
       <div class="choices">
-        <span>Captions</span>
-        <el-select
-          v-if="doc" :model-value="doc.sheet.captions ?? 'none'" size="small" aria-label="Captions" style="width: 110px"
-          @change="(style: string) => edit([{ type: 'set_captions', captions: style === 'none' ? null : style }])"
-        >
-          <el-option v-for="(name, key) in choices?.captions" :key="key" :label="name" :value="key" />
-          <el-option label="None" value="none" />
-        </el-select>
+        <CommandButton id="captions" size="small">{{ captionsNow }}</CommandButton>
         <span class="grow" />
         <CommandMenu :groups="[['editions', 'copy-clip', 'copy-dressing'], ['delete-clip']]" text size="small">Clip…</CommandMenu>
       </div>
@@ -318,6 +314,10 @@ async function remove() {
     <TrimDrawer
       v-if="doc && drawer === 'trim'" class="right" :doc="doc" :piece="trimmed" @ask="ask" @hear="hearEdge"
       @remove="edit([{ type: 'remove_piece', piece: trimmed }]).then(() => openDrawer(null))" @close="openDrawer(null)"
+    />
+    <CaptionsDrawer
+      v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices"
+      @style="edit([{ type: 'set_captions', captions: $event }])" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
     <AddDrawer

@@ -1,8 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Content } from '@/composables/useDocument'
 
-/** The fields of one kind of content, as the core describes them: their names, limits and choices. */
+/** A form of what the core describes: the names, limits and choices of its fields. */
 interface Field {
   title?: string
   type?: string
@@ -16,36 +15,34 @@ interface Field {
   default?: unknown
 }
 
-const props = defineProps<{ content: Content; schema: Record<string, unknown> }>()
-const emit = defineEmits<{ change: [content: Content] }>()
+const props = defineProps<{ values: Record<string, unknown>; fields: Record<string, unknown> }>()
+const emit = defineEmits<{ change: [values: Record<string, unknown>] }>()
 
-const fields = computed(() => {
-  const all = props.schema.properties as Record<string, Field>
-  return Object.entries(all).flatMap(([key, field]) => {
-    if (key === 'kind') return []
+const shown = computed(() =>
+  Object.entries(props.fields as Record<string, Field>).flatMap(([key, field]) => {
+    if (field.const) return [] // what kind it is
     const kept = field.anyOf?.find((each) => each.type !== 'null')
     return [{ key, ...field, ...kept, title: field.title ?? key, optional: !!kept }]
-  })
-})
-const values = computed(() => props.content as unknown as Record<string, unknown>)
+  }),
+)
 const isColour = (field: Field) => field.pattern?.startsWith('^#')
-const step = (field: Field) => ((field.maximum ?? 1) - (field.minimum ?? 0) <= 2 ? 0.05 : 0.1)
+const step = (field: Field) => (field.type === 'integer' ? 1 : (field.maximum ?? 1) - (field.minimum ?? 0) <= 2 ? 0.05 : 0.1)
 const words = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
 function set(key: string, value: unknown) {
-  if (value !== undefined && value !== values.value[key]) emit('change', { ...props.content, [key]: value } as Content)
+  if (value !== undefined && value !== props.values[key]) emit('change', { ...props.values, [key]: value })
 }
 </script>
 
 <template>
   <div class="form">
-    <div v-for="field in fields" :key="field.key" class="field">
+    <div v-for="field in shown" :key="field.key" class="field">
       <span :id="`field-${field.key}`" class="label">{{ field.title }}</span>
       <el-radio-group v-if="field.enum" :model-value="values[field.key] as string" :aria-labelledby="`field-${field.key}`" size="small" @change="set(field.key, $event)">
         <el-radio-button v-for="each in field.enum" :key="each" :value="each">{{ words(each) }}</el-radio-button>
       </el-radio-group>
       <el-input-number
-        v-else-if="field.type === 'number'" :model-value="values[field.key] as number" :min="field.minimum" :max="field.maximum" :step="step(field)"
+        v-else-if="field.type === 'number' || field.type === 'integer'" :model-value="values[field.key] as number" :min="field.minimum" :max="field.maximum" :step="step(field)"
         :aria-label="field.title" size="small" @change="set(field.key, $event)"
       />
       <span v-else-if="isColour(field)" class="colour">

@@ -1,0 +1,40 @@
+"""How words are grouped into captions: a person's choice, with starting points."""
+
+from typing import Annotated
+
+from pydantic import Field, model_validator
+
+from hovvet.core.sheet.value import Value
+
+
+class CaptionLayout(Value):
+    """``characters`` a line holds (a longer word has its line to itself), ``lines`` and ``words`` a caption has at most;
+    ``shortest`` and ``longest`` seconds a caption stays where the speech allows; ``linger`` seconds it may stay after its
+    last word; a gap between two captions shorter than ``flicker`` seconds is closed. ``fastest`` is the reading speed,
+    characters a second, from which on a caption is marked."""
+
+    characters: Annotated[int, Field(ge=8, le=60, title="Characters a line")] = 22
+    lines: Annotated[int, Field(ge=1, le=3, title="Lines")] = 2
+    words: Annotated[int, Field(ge=1, le=24, title="Words at most")] = 24
+    shortest: Annotated[float, Field(ge=0.1, le=3, title="Shortest, seconds")] = 0.7
+    longest: Annotated[float, Field(ge=1, le=10, title="Longest, seconds")] = 5.0
+    linger: Annotated[float, Field(ge=0, le=3, title="Stays after its last word, seconds")] = 0.5
+    flicker: Annotated[float, Field(ge=0, le=1, title="Gaps shorter than this are closed, seconds")] = 0.2
+    fastest: Annotated[int, Field(ge=8, le=40, title="Too fast to read from, characters a second")] = 21
+
+    @model_validator(mode="after")
+    def _order(self) -> "CaptionLayout":
+        if self.shortest > self.longest:
+            raise ValueError("a caption's shortest time cannot be longer than its longest")
+        return self
+
+
+USUAL = CaptionLayout()
+
+# Starting points, by name.
+LAYOUTS: dict[str, CaptionLayout] = {
+    "Two lines": USUAL,
+    "A phrase": CaptionLayout(characters=26, lines=1),
+    "Two or three words": CaptionLayout(characters=20, lines=1, words=3, shortest=0.3, linger=0.3),
+    "One word": CaptionLayout(characters=30, lines=1, words=1, shortest=0.1, linger=0.2),
+}

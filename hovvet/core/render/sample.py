@@ -1,0 +1,53 @@
+"""A caption style as a small picture: words set in it, as the export would draw them."""
+
+from collections.abc import Sequence
+
+import cv2
+import numpy as np
+
+from hovvet.core.captions.ass import caption_script
+from hovvet.core.captions.layout import CaptionLayout
+from hovvet.core.captions.phrases import lay_out_captions
+from hovvet.core.captions.style import CaptionStyle
+from hovvet.core.plan.model import PlanWord
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.render.compositor import Frame
+from hovvet.core.render.text import Text
+from hovvet.core.time import Rate
+
+_SIZE = Outlet(key="sample", name="Sample", width=720, height=240, longest=60, safe=(30, 20, 30, 20))
+_SCALE = 0.55  # of the letters' size in a picture whose shorter side is 1080
+_WORD = 0.5  # seconds each word is spoken
+_GROUND = (
+    np.linspace(96, 60, 240),
+    122,
+    134,
+)  # luma from top to bottom, chroma: a calm picture, neither dark nor light
+
+
+def style_sample(style: CaptionStyle, texts: Sequence[str]) -> bytes:
+    """A PNG of 720 x 240 with the last of these words being spoken."""
+    words = [
+        PlanWord(id=n + 1, piece="p", text=text, start=n * _WORD, end=(n + 1) * _WORD) for n, text in enumerate(texts)
+    ]
+    rate = Rate()
+    frames = rate.frame(len(words) * _WORD)
+    captions = lay_out_captions(words, rate, frames, CaptionLayout(characters=20, lines=2, longest=10))
+    grown = 1080 * _SCALE / min(_SIZE.width, _SIZE.height)
+    shown = style.model_copy(update={"size": style.size * grown, "smallest": 10, "height": 0.5})
+    script = caption_script(captions, words, rate, _SIZE, shown)
+    frame = Frame(_SIZE.width, _SIZE.height)
+    luma, *chroma = _GROUND
+    frame.planes[0][:] = np.asarray(luma, np.uint8)[:, None]
+    for plane, value in zip(frame.planes[1:], chroma, strict=True):
+        plane[:] = value
+    text = Text(script, _SIZE.width, _SIZE.height)
+    at = captions[-1].last - rate.frame(_WORD / 2) if captions else 0
+    text.draw(frame.planes, at * 1000 * rate.den // rate.num)
+    text.close()
+    y = (frame.planes[0].astype(np.float32) - 16) * 1.1644
+    u, v = (cv2.resize(plane, (_SIZE.width, _SIZE.height)).astype(np.float32) - 128 for plane in frame.planes[1:])
+    picture = np.stack([y + 2.1124 * u, y - 0.2132 * u - 0.5329 * v, y + 1.7927 * v], axis=2)  # BT.709, blue first
+    done, data = cv2.imencode(".png", np.clip(picture + 0.5, 0, 255).astype(np.uint8))
+    assert done
+    return bytes(data)

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useCommands } from '@/commands/registry'
+import { clock } from '@/composables/format'
+import type { Choices } from '@/composables/useChoices'
+import type { CaptionLayout, Doc } from '@/composables/useDocument'
+import { fps } from '@/player/timeline'
+import FieldsForm from './FieldsForm.vue'
+
+/** How the captions of the clip look, set in its own words, and how its words are grouped into them. */
+const props = defineProps<{ doc: Doc; choices: Choices }>()
+const emit = defineEmits<{ close: []; style: [key: string | null]; layout: [layout: CaptionLayout]; go: [seconds: number] }>()
+
+const SAMPLE = 5 // words
+const words = computed(() => (props.doc.plan.words ?? []).slice(0, SAMPLE).map((word) => word.text).join(' ').slice(0, 100) || 'What is said')
+const sample = (key: string) => `/api/captions/styles/${key}/sample?text=${encodeURIComponent(words.value)}`
+const layout = computed(() => props.doc.sheet.layout!)
+const same = (one: CaptionLayout, two: CaptionLayout) => Object.entries(one).every(([key, value]) => two[key as keyof CaptionLayout] === value)
+const preset = computed(() => Object.entries(props.choices.caption_layouts).find(([, each]) => same(each, layout.value))?.[0] ?? '')
+const fast = computed(() => (props.doc.plan.captions ?? []).filter((each) => each.fast))
+const text = (caption: (typeof fast.value)[number]) => caption.lines.flat().map((n) => props.doc.plan.words?.[n]?.text).join(' ')
+
+const heading = ref<HTMLElement | null>(null)
+useCommands(() => [{ id: 'close-captions', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
+onMounted(() => heading.value?.focus())
+</script>
+
+<template>
+  <section class="drawer" aria-label="Captions">
+    <header>
+      <h2 ref="heading" tabindex="-1">Captions</h2>
+      <el-button text @click="$emit('close')">Close</el-button>
+    </header>
+    <div class="styles" role="radiogroup" aria-label="Style of the captions">
+      <label v-for="(name, key) in choices.captions" :key="key" :class="{ chosen: doc.sheet.captions === key }">
+        <input type="radio" name="caption-style" :value="key" :checked="doc.sheet.captions === key" @change="$emit('style', key as string)">
+        <img :src="sample(key as string)" :alt="`${name}: ${words}`" width="240" height="80" loading="lazy">
+        <span>{{ name }}</span>
+      </label>
+      <label :class="{ chosen: !doc.sheet.captions }">
+        <input type="radio" name="caption-style" value="" :checked="!doc.sheet.captions" @change="$emit('style', null)">
+        <span>No captions</span>
+      </label>
+    </div>
+    <h3>Words in a caption</h3>
+    <el-radio-group :model-value="preset" size="small" aria-label="Words in a caption" class="presets" @change="$emit('layout', choices.caption_layouts[$event as string]!)">
+      <el-radio-button v-for="(_, name) in choices.caption_layouts" :key="name" :value="name">{{ name }}</el-radio-button>
+    </el-radio-group>
+    <details>
+      <summary>Lengths and times{{ preset ? '' : ', your own' }}</summary>
+      <FieldsForm :values="{ ...layout }" :fields="choices.layout_fields" @change="$emit('layout', $event as CaptionLayout)" />
+    </details>
+    <template v-if="fast.length">
+      <h3>{{ fast.length }} too fast to read</h3>
+      <ul>
+        <li v-for="each in fast" :key="each.first">
+          <button @click="$emit('go', each.first / fps(doc.plan))"><span class="time quiet">{{ clock(each.first / fps(doc.plan)) }}</span> {{ text(each) }}</button>
+        </li>
+      </ul>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.drawer { display: flex; flex-direction: column; gap: 10px; height: 100%; padding: 14px 16px; overflow-y: auto; background: var(--paper); }
+header { display: flex; align-items: center; justify-content: space-between; }
+h2:focus { outline: none; }
+h3 { margin: 6px 0 0; font-size: 14px; }
+.styles { display: flex; flex-direction: column; gap: 8px; }
+label { display: flex; flex-direction: column; gap: 3px; padding: 5px; border: 1px solid var(--rule); border-radius: 4px; font-size: 13px; cursor: pointer; }
+label.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
+label:focus-within { outline: 2px solid var(--pencil); outline-offset: 1px; }
+input[type='radio'] { position: absolute; opacity: 0; pointer-events: none; }
+img { width: 100%; height: auto; border-radius: 2px; aspect-ratio: 3; }
+.presets { display: flex; flex-wrap: wrap; }
+summary { font-size: 14px; cursor: pointer; }
+details > :deep(.form) { padding-top: 10px; }
+ul { margin: 0; padding: 0; list-style: none; }
+li button { width: 100%; padding: 5px 0; border: 0; border-bottom: 1px solid var(--rule); background: none; font-size: 14px; text-align: left; cursor: pointer; }
+</style>
