@@ -11,7 +11,7 @@ from pathlib import Path
 import numpy as np
 from PIL import Image, ImageDraw, ImageFont
 
-from hovvet.core.captions.style import FONTS
+from hovvet.core.captions.fonts import FONTS
 
 WIDTH, HEIGHT, RATE = 1280, 720, 25
 ENCODED = "960x540"  # enough for a demo, and quick to make

@@ -280,14 +280,15 @@ class Kept(unittest.TestCase):
 class Moving(unittest.TestCase):
     """What a style does in time, seen in drawn frames."""
 
-    def ink(self, style: CaptionStyle, frame: int) -> int:
-        """How many pixels of letters a frame has."""
-        words = plan_words(("Nobody", 0, 0.5), ("throws", 0.5, 1.0), ("it", 1.0, 1.2), ("away", 1.2, 2.0))
-        captions = lay_out_captions(words, RATE, 60)
+    def ink(self, style: CaptionStyle, frame: int, late: float = 1.0) -> int:
+        """How many pixels of letters a caption has in a frame of it; it begins ``late`` seconds into the clip."""
+        said = ("Nobody", 0, 0.5), ("throws", 0.5, 1.0), ("it", 1.0, 1.2), ("away", 1.2, 2.0)
+        words = plan_words(*((text, a + late, b + late) for text, a, b in said))
+        captions = lay_out_captions(words, RATE, 60 + round(late * 30))
         self.assertEqual(len(captions), 1)
         drawn = Frame(1080, 1080)
         text = Text(caption_script(captions, words, RATE, outlet("square"), style), 1080, 1080)
-        text.draw(drawn.planes, text_time(frame, RATE) - TEXT_FROM)
+        text.draw(drawn.planes, text_time(captions[0].first + frame, RATE) - TEXT_FROM)
         text.close()
         return int((drawn.planes[0] > 60).sum())
 
@@ -315,6 +316,12 @@ class Moving(unittest.TestCase):
         self.assertLess(self.ink(style, 0), 0.1 * whole)
         self.assertLess(self.ink(style, 59), 0.9 * whole)
         self.assertEqual(self.ink(style, 12), whole)
+
+    def test_the_first_frame_of_a_clip_has_its_caption(self):
+        for how in ("fade", "rise", "pop", "slide", "typed"):
+            with self.subTest(how=how):
+                style = self.style(entrance=Entrance(how=how, seconds=0.5))
+                self.assertGreater(self.ink(style, 0, late=0), 0.3 * self.ink(self.style(), 0, late=0))
 
     def test_the_spoken_word_grows_and_gives_its_size_back(self):
         style = self.style(spoken=Spoken(how="size", colour="#FFFFFF", scale=1.4))

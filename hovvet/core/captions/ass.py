@@ -79,6 +79,13 @@ class _Caption:
     setting: Setting
     comes: bool
 
+    @property
+    def _how(self) -> str:
+        """The way it comes. The first frame of a clip, which many see as a still, has its caption already: it may move
+        there, but not be missing."""
+        how = self.style.entrance.how if self.comes else "none"
+        return "none" if self.caption.first == 0 and how in ("fade", "typed") else how
+
     def events(self) -> Iterator[str]:
         lines = self.setting.lines(self.caption)
         marks = self._marks()
@@ -107,7 +114,7 @@ class _Caption:
             self._coming(word.x, word.y, scales=True) if first == self.caption.first else f"\\pos{_at(word.x, word.y)}"
         )
         text = _letters(word.text, self.style)
-        if self.comes and self.style.entrance.how == "typed" and first == self.caption.first:
+        if self._how == "typed" and first == self.caption.first:
             text = self._typed(word, k, count)
         if spoken.how in ("colour", "size") and marks[k + 1] > marks[k]:
             tags += self._marked(marks[k], marks[k + 1])
@@ -179,11 +186,10 @@ class _Caption:
         """Where something of the caption stands from its first frame on, and how it comes and goes."""
         entrance, size = self.style.entrance, self.setting.size
         lasts = round(min(entrance.seconds, self._seconds * _SHORT_SHARE) * 1000)
-        how = entrance.how if self.comes else "none"
+        how = self._how
         leaving = lasts if entrance.leaves else 0
-        fade = (
-            f"\\fad({lasts if how in ('fade', 'rise', 'slide') else 0},{leaving})" if how != "none" or leaving else ""
-        )
+        coming = lasts if how in ("fade", "rise", "slide") and self.caption.first else 0
+        fade = f"\\fad({coming},{leaving})" if coming or leaving else ""
         if how == "rise":
             return f"\\move({x:.1f},{y + 0.3 * size:.1f},{x:.1f},{y:.1f},0,{lasts}){fade}"
         if how == "slide":

@@ -15,8 +15,8 @@ from hovvet.core.render.compositor import Frame
 from hovvet.core.render.text import Text
 from hovvet.core.time import Rate
 
-_SIZE = Outlet(key="sample", name="Sample", width=720, height=240, longest=60, safe=(30, 20, 30, 20))
-_SCALE = 0.55  # of the letters' size in a picture whose shorter side is 1080
+_SIZE = Outlet(key="sample", name="Sample", width=480, height=240, longest=60, safe=(16, 12, 16, 12))
+_SCALE = 0.85  # of the letters' size in a picture whose shorter side is 1080
 _WORD = 0.5  # seconds each word is spoken
 _GROUND = (
     np.linspace(96, 60, 240),
@@ -26,13 +26,13 @@ _GROUND = (
 
 
 def style_sample(style: CaptionStyle, texts: Sequence[str]) -> bytes:
-    """A PNG of 720 x 240 with the last of these words being spoken."""
+    """A PNG of 480 x 240 with the last of these words being spoken."""
     words = [
         PlanWord(id=n + 1, piece="p", text=text, start=n * _WORD, end=(n + 1) * _WORD) for n, text in enumerate(texts)
     ]
     rate = Rate()
     frames = rate.frame(len(words) * _WORD)
-    captions = lay_out_captions(words, rate, frames, CaptionLayout(characters=20, lines=2, longest=10))
+    captions = lay_out_captions(words, rate, frames, CaptionLayout(characters=15, lines=2, longest=10))
     grown = 1080 * _SCALE / min(_SIZE.width, _SIZE.height)
     shown = style.model_copy(update={"size": style.size * grown, "smallest": 10, "height": 0.5})
     script = caption_script(captions, words, rate, _SIZE, shown)

@@ -16,7 +16,7 @@ _MOST_WORDS = 8
 
 @router.get("/styles/{style}/sample", response={200: None})
 def sample(request: HttpRequest, style: str, text: Annotated[str, Query(min_length=1, max_length=160)]) -> HttpResponse:
-    """A picture (PNG, 720 x 240) of words set in a style, the last of them being spoken; no more than the first eight."""
+    """A picture (PNG, 480 x 240) of words set in a style, the last of them being spoken; no more than the first eight."""
     words = text.split()[:_MOST_WORDS] or ["…"]
     answer = HttpResponse(style_sample(caption_style(style), words), content_type="image/png")
     answer["Cache-Control"] = f"private, max-age={_DAY}"

@@ -38,7 +38,8 @@ router = Router(tags=["exports"])
 
 
 class ExportOut(Schema):
-    """``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the edition, its words included, has not changed since."""
+    """``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the
+    edition, its words included, has not changed since."""
 
     id: uuid.UUID
     edition: str

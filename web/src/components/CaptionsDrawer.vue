@@ -11,7 +11,7 @@ import FieldsForm from './FieldsForm.vue'
 const props = defineProps<{ doc: Doc; choices: Choices }>()
 const emit = defineEmits<{ close: []; style: [key: string | null]; layout: [layout: CaptionLayout]; go: [seconds: number] }>()
 
-const SAMPLE = 5 // words
+const SAMPLE = 4 // words
 const words = computed(() => (props.doc.plan.words ?? []).slice(0, SAMPLE).map((word) => word.text).join(' ').slice(0, 100) || 'What is said')
 const sample = (key: string) => `/api/captions/styles/${key}/sample?text=${encodeURIComponent(words.value)}`
 const layout = computed(() => props.doc.sheet.layout!)
@@ -31,17 +31,6 @@ onMounted(() => heading.value?.focus())
       <h2 ref="heading" tabindex="-1">Captions</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
-    <div class="styles" role="radiogroup" aria-label="Style of the captions">
-      <label v-for="(name, key) in choices.captions" :key="key" :class="{ chosen: doc.sheet.captions === key }">
-        <input type="radio" name="caption-style" :value="key" :checked="doc.sheet.captions === key" @change="$emit('style', key as string)">
-        <img :src="sample(key as string)" :alt="`${name}: ${words}`" width="240" height="80" loading="lazy">
-        <span>{{ name }}</span>
-      </label>
-      <label :class="{ chosen: !doc.sheet.captions }">
-        <input type="radio" name="caption-style" value="" :checked="!doc.sheet.captions" @change="$emit('style', null)">
-        <span>No captions</span>
-      </label>
-    </div>
     <h3>Words in a caption</h3>
     <el-radio-group :model-value="preset" size="small" aria-label="Words in a caption" class="presets" @change="$emit('layout', choices.caption_layouts[$event as string]!)">
       <el-radio-button v-for="(_, name) in choices.caption_layouts" :key="name" :value="name">{{ name }}</el-radio-button>
@@ -50,6 +39,18 @@ onMounted(() => heading.value?.focus())
       <summary>Lengths and times{{ preset ? '' : ', your own' }}</summary>
       <FieldsForm :values="{ ...layout }" :fields="choices.layout_fields" @change="$emit('layout', $event as CaptionLayout)" />
     </details>
+    <h3>Style</h3>
+    <div class="styles" role="radiogroup" aria-label="Style of the captions">
+      <label v-for="(name, key) in choices.captions" :key="key" :class="{ chosen: doc.sheet.captions === key }">
+        <input type="radio" name="caption-style" :value="key" :checked="doc.sheet.captions === key" @change="$emit('style', key as string)">
+        <img :src="sample(key as string)" :alt="`${name}: ${words}`" width="240" height="120" loading="lazy">
+        <span>{{ name }}</span>
+      </label>
+      <label :class="{ chosen: !doc.sheet.captions }">
+        <input type="radio" name="caption-style" value="" :checked="!doc.sheet.captions" @change="$emit('style', null)">
+        <span>No captions</span>
+      </label>
+    </div>
     <template v-if="fast.length">
       <h3>{{ fast.length }} too fast to read</h3>
       <ul>
@@ -66,12 +67,12 @@ onMounted(() => heading.value?.focus())
 header { display: flex; align-items: center; justify-content: space-between; }
 h2:focus { outline: none; }
 h3 { margin: 6px 0 0; font-size: 14px; }
-.styles { display: flex; flex-direction: column; gap: 8px; }
-label { display: flex; flex-direction: column; gap: 3px; padding: 5px; border: 1px solid var(--rule); border-radius: 4px; font-size: 13px; cursor: pointer; }
-label.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
-label:focus-within { outline: 2px solid var(--pencil); outline-offset: 1px; }
+.styles { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; }
+.styles label { display: flex; flex-direction: column; gap: 3px; padding: 5px; border: 1px solid var(--rule); border-radius: 4px; font-size: 13px; cursor: pointer; }
+.styles label.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
+.styles label:focus-within { outline: 2px solid var(--pencil); outline-offset: 1px; }
 input[type='radio'] { position: absolute; opacity: 0; pointer-events: none; }
-img { width: 100%; height: auto; border-radius: 2px; aspect-ratio: 3; }
+img { width: 100%; height: auto; border-radius: 2px; aspect-ratio: 2; }
 .presets { display: flex; flex-wrap: wrap; }
 summary { font-size: 14px; cursor: pointer; }
 details > :deep(.form) { padding-top: 10px; }
