@@ -88,6 +88,7 @@ bench: setup
 	$(PYTHON) bench/run.py
 	$(PYTHON) bench/exports.py
 	$(PYTHON) bench/fuzz.py
+	HOVVET_RANDOM_SECONDS=120 $(PYTHON) -W ignore manage.py test tests.server.test_schema --noinput
 
 voices:
 	python3 -m venv .voices

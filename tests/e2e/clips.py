@@ -9,11 +9,12 @@ class ClipCase(BrowserCase):
     def words(self, page: Page) -> list[str]:
         return page.locator(".rows .word").all_inner_texts()
 
-    def open_clip(self) -> Page:
-        """Two recordings, and a clip of all of one, on its sheet."""
+    def open_clip(self, other: bool = True) -> Page:
+        """A recording, and a clip of all of it, on its sheet; with an ``other`` recording to take words from."""
         page = self.page
         if not self.rows("select id from recordings_recording"):
-            self.bring_in(draw_talk(self.data / "other.mp4", 6))
+            if other:
+                self.bring_in(draw_talk(self.data / "other.mp4", 6))
             self.bring_in(draw_talk(self.data / "talk.mp4", 13))
         page.goto(self.address)
         page.get_by_text("talk", exact=True).click()

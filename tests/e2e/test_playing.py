@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from tests.e2e.clips import ClipCase
 
-SECONDS = 10
+SECONDS = 8
 LIKE_BARE = 0.8  # of the frames that the browser draws of the bare file: 24 of 30
 
 # Count the frames of the stage that are drawn, and the sounds that begin later than they should.
@@ -31,6 +31,12 @@ _WATCH = """() => {
     if (skipped > 0) window.watched.late++
     return start.call(this, when, skipped)
   }
+}"""
+
+_WATCHED = """async (seconds) => {
+  window.watched = { frames: 0, late: 0 }
+  await new Promise((done) => setTimeout(done, seconds * 1000))
+  return window.watched
 }"""
 
 # The bare reference: the browser's own player, each new frame drawn once on a canvas of the stage's size.
@@ -55,7 +61,7 @@ _BARE = """async ([url, seconds]) => {
 
 class Playing(ClipCase):
     def test_as_fluid_as_the_bare_file_and_never_late(self):
-        page = self.open_clip()
+        page = self.open_clip(other=False)
         self.lay(page, 8, 8, "Crossfade into these words", "Crossfade 0.5 s")
         self.lay(page, 14, 20, "Another speed", "Speed 1.5x")
         slider = page.get_by_role("slider", name="Place in the recording")
@@ -65,11 +71,10 @@ class Playing(ClipCase):
             bare = page.evaluate(_BARE, [f"/api/recordings/{recording}/files/working", SECONDS])
             if not n:
                 page.evaluate(_WATCH)
-            page.evaluate("window.watched = { frames: 0, late: 0 }")
             slider.evaluate("(e) => { e.value = 0; e.dispatchEvent(new Event('input')) }")
             page.locator(".play").click()
-            expect(page.locator("[data-test=clock]")).to_have_text(re.compile(rf"^0:{SECONDS}\."), timeout=60_000)
-            watched = page.evaluate("window.watched")
+            expect(page.locator("[data-test=clock]")).not_to_have_text(re.compile(r"^0:00\.0"), timeout=60_000)
+            watched = page.evaluate(_WATCHED, SECONDS)
             page.locator(".play").click()
             tries.append((watched["late"], watched["frames"], bare))
             if watched["late"] == 0 and watched["frames"] >= LIKE_BARE * bare:

@@ -9,7 +9,6 @@ from collections.abc import Sequence
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.cluster.hierarchy import fcluster, linkage
 from scipy.fft import dct
 
 from hovvet.core.errors import CoreError
@@ -90,6 +89,8 @@ def _grouped(voices: Features, lengths: Features, count: int) -> list[int]:
     scale = voices[enough].std(axis=0)
     alike = (voices - voices[enough].mean(axis=0)) / np.where(scale > 0, scale, 1.0)
     alike[:, -1] *= _PITCH_WEIGHT
+    from scipy.cluster.hierarchy import fcluster, linkage  # here: it is a quarter of the time in which a worker starts
+
     groups = fcluster(linkage(alike[enough], "ward"), count, "maxclust")
     centres = np.array([alike[enough][groups == k].mean(axis=0) for k in np.unique(groups)])
     far = ((alike[:, None, :] - centres[None]) ** 2).mean(axis=2) * np.minimum(lengths, _LONGEST)[:, None]

@@ -28,6 +28,8 @@ export class Compositor {
   private readonly over = document.createElement('canvas')
   private readonly small = document.createElement('canvas')
   private readonly soft = document.createElement('canvas')
+  private readonly whole = document.createElement('canvas')
+  private quality: ImageSmoothingQuality = 'high'
 
   constructor(private readonly canvas: HTMLCanvasElement, private readonly sizeOf: SizeOf) {
     this.target = canvas.getContext('2d', { willReadFrequently: true })!
@@ -45,8 +47,9 @@ export class Compositor {
     sample.draw(this.target, 0, 0, this.canvas.width, this.canvas.height)
   }
 
-  /** One frame of a plan. */
-  draw(plan: Plan, frame: number, sampleOf: SampleOf) {
+  /** One frame of a plan; `quickly` while it plays, when smooth edges cost more than they are seen. */
+  draw(plan: Plan, frame: number, sampleOf: SampleOf, quickly = false) {
+    this.quality = quickly ? 'low' : 'high'
     const shown = visibleAt(plan, frame)
     const bottom = shown[0]
     const covers = bottom && valueAt(bottom.opacity ?? [], frame) >= 1 && (bottom.source.type === 'fill' || bottom.backdrop)
@@ -77,6 +80,13 @@ export class Compositor {
     }
   }
 
+  /** The pixels of a sample: turned into colours once, however often they are drawn. */
+  private pixelsOf(sample: VideoSample): HTMLCanvasElement {
+    const sheet = this.sheetOf(this.whole, sample.displayWidth, sample.displayHeight)
+    sample.draw(sheet, 0, 0, sample.displayWidth, sample.displayHeight)
+    return this.whole
+  }
+
   private sheetOf(canvas: HTMLCanvasElement, width: number, height: number): CanvasRenderingContext2D {
     if (canvas.width !== width || canvas.height !== height) {
       canvas.width = width
@@ -89,6 +99,7 @@ export class Compositor {
     const { crop } = layer
     if (!crop || layer.source.type === 'fill') return
     const size = this.sizeOf(layer.source.media)
+    const picture = this.pixelsOf(sample)
     // The working copy is smaller than the source that crops speak of.
     const shrunk = size?.width ? sample.displayWidth / size.width : 1
     const scale = this.canvas.width / plan.width
@@ -96,34 +107,34 @@ export class Compositor {
       target.fillStyle = layer.backdrop.colour
       target.fillRect(0, 0, this.canvas.width, this.canvas.height)
     } else if (layer.backdrop) {
-      this.blur(target, layer.backdrop, sample, shrunk)
+      this.blur(target, layer.backdrop, picture, shrunk)
     }
     target.imageSmoothingEnabled = true
-    target.imageSmoothingQuality = 'high'
+    target.imageSmoothingQuality = this.quality
     const place = placeAt(layer.place ?? [], frame)
     const box = boxOf(place, crop, (layer.place?.length ?? 0) > 1)
     target.save()
     target.translate(place.x * scale, place.y * scale)
     if (place.turn) target.rotate((place.turn * Math.PI) / 180)
-    sample.draw(
-      target, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk,
+    target.drawImage(
+      picture, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk,
       (box.x - place.x) * scale, (box.y - place.y) * scale, box.width * scale, box.height * scale,
     )
     target.restore()
   }
 
-  private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, sample: VideoSample, shrunk: number) {
+  private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, picture: HTMLCanvasElement, shrunk: number) {
     const a = this.sheetOf(this.small, backdrop.width, backdrop.height)
     const b = this.sheetOf(this.soft, backdrop.width, backdrop.height)
     const { crop } = backdrop
-    a.imageSmoothingQuality = 'high'
-    sample.draw(a, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk, 0, 0, backdrop.width, backdrop.height)
+    a.imageSmoothingQuality = this.quality
+    a.drawImage(picture, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk, 0, 0, backdrop.width, backdrop.height)
     b.filter = 'none'
     b.drawImage(this.small, 0, 0)
     b.filter = `blur(${backdrop.sigma}px)`
     b.drawImage(this.small, 0, 0)
     target.imageSmoothingEnabled = true
-    target.imageSmoothingQuality = 'high'
+    target.imageSmoothingQuality = 'low' // as the export enlarges it
     target.drawImage(this.soft, 0, 0, this.canvas.width, this.canvas.height)
   }
 }

@@ -126,7 +126,7 @@ export class Player {
 
   private paint(frame: number, sampleOf: (layer: Parameters<Parameters<Compositor['draw']>[2]>[0]) => VideoSample | undefined) {
     if (this.stage.framed) {
-      this.compositor.draw(this.plan, frame, sampleOf)
+      this.compositor.draw(this.plan, frame, sampleOf, this.playing)
       return
     }
     const top = visibleAt(this.plan, frame).at(-1)
