@@ -103,6 +103,24 @@ def take_all(page: Page) -> None:
     page.keyboard.press("Control+z")
     page.locator(".row.opens").first.wait_for(state="detached")
 
+    page.keyboard.press("Shift+C")
+    page.get_by_role("radio", name="Label").locator("..").click()
+    page.get_by_role("button", name="Captions: Label").wait_for()
+    page.get_by_role("slider", name="Place in the recording").evaluate(
+        "(e) => { e.value = 7.4; e.dispatchEvent(new Event('input')) }"
+    )
+    page.wait_for_timeout(2500)  # the caption renderer draws in its own time
+    shot(page, "captions")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+z")
+    page.get_by_role("button", name="Captions: Bold").wait_for()
+    page.keyboard.press("Control+k")
+    page.keyboard.type("move")
+    page.wait_for_timeout(400)  # the dialog comes up
+    shot(page, "commands")
+    page.keyboard.press("Escape")
+    page.locator(".el-dialog").wait_for(state="hidden")
+
     page.keyboard.press("a")
     page.wait_for_selector("section[aria-label='Add from a recording'] .word")
     page.locator("section[aria-label='Add from a recording'] .word").nth(4).click()

@@ -6,7 +6,7 @@ behind and under words is drawn as shapes.
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 import pysubs2
 
@@ -79,7 +79,7 @@ class _Caption:
     setting: Setting
     comes: bool
 
-    @property
+    @cached_property
     def _how(self) -> str:
         """The way it comes. The first frame of a clip, which many see as a still, has its caption already: it may move
         there, but not be missing."""
@@ -113,7 +113,7 @@ class _Caption:
         tags = (
             self._coming(word.x, word.y, scales=True) if first == self.caption.first else f"\\pos{_at(word.x, word.y)}"
         )
-        text = _letters(word.text, self.style)
+        text = _letters(word.text, self.style.face.file)
         if self._how == "typed" and first == self.caption.first:
             text = self._typed(word, k, count)
         if spoken.how in ("colour", "size") and marks[k + 1] > marks[k]:
@@ -123,7 +123,7 @@ class _Caption:
     def _marked(self, first: int, last: int) -> str:
         """The changes of the spoken word's letters from a frame on, and back."""
         begins, ends = self._after(first), self._after(last)
-        spoken, quiet = f"\\c{_tag(self.style.spoken.colour)}", f"\\c{_tag(self.style.colour)}"
+        spoken, quiet = _tag(self.style.spoken.colour), _tag(self.style.colour)
         tags = spoken if first == self.caption.first else f"\\t({begins},{begins},{spoken})"
         back = f"\\t({ends},{ends},{quiet})" if last < self.caption.last else ""
         if self.style.spoken.how == "size":
@@ -135,7 +135,7 @@ class _Caption:
 
     def _spoken(self, word: Placed, first: int, last: int, turn: str) -> Iterator[str]:
         """What is drawn for the spoken word besides its letters."""
-        how, colour = self.style.spoken.how, f"\\c{_tag(self.style.spoken.colour)}"
+        how, colour = self.style.spoken.how, _tag(self.style.spoken.colour)
         size = word.height
         if how == "box":
             around = size * 0.12
@@ -151,14 +151,16 @@ class _Caption:
             lasts = max(round((self.words[word.word].end - self.words[word.word].start) * 1000), 1)
             clip = f"\\clip({left},{top},{left},{bottom})\\t(0,{lasts},\\clip({left},{top},{right},{bottom}))"
             tags = f"\\pos{_at(word.x, word.y)}{colour}{clip}{turn}"
-            yield self._event(_OVER, first, self.caption.last, "Caption", tags, _letters(word.text, self.style))
+            yield self._event(
+                _OVER, first, self.caption.last, "Caption", tags, _letters(word.text, self.style.face.file)
+            )
 
     def _boxes(self, lines: Sequence[Line], turn: str) -> Iterator[str]:
         """What lies behind the letters."""
         box, padding = self.style.box, self.setting.padding
         if box is None:
             return
-        tags = f"\\c{_tag(box.colour)}\\1a&H{round(255 * (1 - box.opacity)):02X}&{turn}"
+        tags = f"{_tag(box.colour)}\\1a&H{round(255 * (1 - box.opacity)):02X}&{turn}"
         own = [(line.left, line.top, line.right, line.bottom) for line in lines]
         if box.behind == "whole":
             sides = list(zip(*own, strict=True))
@@ -217,7 +219,12 @@ class _Caption:
         y = (lines[0].top + lines[-1].bottom) / 2
         return f"\\org{_at(x, y)}\\frz{-self.style.turn:g}"
 
-    @property
+    @cached_property
+    def _whole(self) -> str:
+        """When it begins and ends."""
+        return f"{_time(self.caption.first, self.rate)},{_time(self.caption.last, self.rate)}"
+
+    @cached_property
     def _seconds(self) -> float:
         return self.rate.seconds(self.caption.last - self.caption.first)
 
@@ -226,7 +233,8 @@ class _Caption:
         return max(round(self.rate.seconds(frame - self.caption.first) * 1000) - _EARLY, 0)
 
     def _event(self, layer: int, first: int, last: int, style: str, tags: str, text: str) -> str:
-        times = f"{_time(first, self.rate)},{_time(last, self.rate)}"
+        is_whole = first == self.caption.first and last == self.caption.last
+        times = self._whole if is_whole else f"{_time(first, self.rate)},{_time(last, self.rate)}"
         return f"Dialogue: {layer},{times},{style},,0,0,0,,{{{tags}}}{text}\n"
 
 
@@ -253,9 +261,9 @@ def _time(frame: int, rate: Rate) -> str:
 
 
 @lru_cache(maxsize=50_000)
-def _letters(text: str, style: CaptionStyle) -> str:
-    """A word, in the fallback font where the style's own lacks a letter."""
-    faced = "" if covers(text, style.face.file) else rf"{{\fn{FALLBACK.family}}}"
+def _letters(text: str, file: str) -> str:
+    """A word, in the fallback font where a style's own lacks a letter."""
+    faced = "" if covers(text, file) else rf"{{\fn{FALLBACK.family}}}"
     return faced + _plain(text)
 
 
@@ -275,4 +283,4 @@ def _colour(colour: str) -> pysubs2.Color:
 @lru_cache(maxsize=256)
 def _tag(colour: str) -> str:
     r, g, b = _rgb(colour)
-    return f"&H{b:02X}{g:02X}{r:02X}&"
+    return f"\\c&H{b:02X}{g:02X}{r:02X}&"

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from hovvet.core.captions.fonts import FALLBACK
 from hovvet.core.captions.metrics import covers, width
@@ -39,7 +40,9 @@ class Setting:
     def __init__(
         self, style: CaptionStyle, outlet: Outlet, captions: Sequence[Caption], words: Sequence[PlanWord]
     ) -> None:
-        self._style, self._outlet, self._words = style, outlet, words
+        self._style, self._outlet = style, outlet
+        self._texts = [style.written(word.text) for word in words]
+        self._widths = [self._width(text) for text in self._texts]
         self.scale = min(outlet.width, outlet.height) / 1080
         left, _, right, _ = outlet.safe
         self._edge = style.outline_width * self.scale
@@ -74,9 +77,8 @@ class Setting:
     def _placed(self, line: Sequence[int], x: float, y: float) -> Iterator[Placed]:
         space = self._space * self.size
         for n in line:
-            text = self._style.written(self._words[n].text)
-            wide = self._width(text) * self.size
-            yield Placed(n, text, x + wide / 2, y, wide, self.size)
+            wide = self._widths[n] * self.size
+            yield Placed(n, self._texts[n], x + wide / 2, y, wide, self.size)
             x += wide + space
 
     def _fitting(self, lines: Sequence[Sequence[int]]) -> float:
@@ -92,14 +94,13 @@ class Setting:
         return max(size, style.smallest * self.scale)
 
     def _longest(self, line: Sequence[int]) -> float:
-        return max(self._width(self._style.written(self._words[n].text)) for n in line)
+        return max(self._widths[n] for n in line)
 
     def _line_width(self, line: Sequence[int]) -> float:
         """At size 1."""
-        own = sum(self._width(self._style.written(self._words[n].text)) for n in line)
-        return own + self._space * (len(line) - 1)
+        return sum(self._widths[n] for n in line) + self._space * (len(line) - 1)
 
-    @property
+    @cached_property
     def _space(self) -> float:
         return self._width(" ") + self._style.word_spacing
 

@@ -71,7 +71,9 @@ class CaptionStyle(Value):
 
     def written(self, text: str) -> str:
         """A text in the case of the style."""
-        return {"said": text, "upper": text.upper(), "lower": text.lower()}[self.case]
+        if self.case == "said":
+            return text
+        return text.upper() if self.case == "upper" else text.lower()
 
 
 STYLES: dict[str, CaptionStyle] = {

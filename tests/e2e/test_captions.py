@@ -1,0 +1,56 @@
+"""Captions of a clip: chosen by keyboard, and in every style the same on the stage and in a file."""
+
+from playwright.sync_api import Page, expect
+
+from hovvet.core.captions.style import STYLES
+from hovvet.core.media.probe import probe
+from hovvet.core.plan.model import Plan
+from hovvet.core.render.compositor import Original
+from hovvet.core.render.export import export
+from hovvet.core.render.output import Output
+from tests.e2e.clips import ClipCase
+from tests.e2e.test_preview import AGREE, Agreement
+
+AMID = 3  # frames after a caption has begun: while it comes
+
+
+class Captioned(Agreement, ClipCase):
+    def test_every_style_is_the_same_on_the_stage_and_in_a_file(self):
+        page = self.open_clip(other=False)
+        page.keyboard.press("Shift+C")
+        drawer = page.get_by_role("region", name="Captions")
+        expect(drawer.get_by_role("heading", name="Captions")).to_be_focused()
+        drawer.get_by_role("radio", name="Two or three words").locator("..").click()
+        expect(drawer.get_by_role("radio", name="Two or three words")).to_be_checked()
+        expect(drawer.get_by_text("too fast to read")).to_be_visible()
+        styles = drawer.get_by_role("radiogroup", name="Style of the captions")
+        styles.get_by_role("radio", name="Bold").focus()
+        agreed = {}
+        for n, style in enumerate(STYLES.values()):
+            if n:
+                page.keyboard.press("ArrowDown")
+            expect(page.get_by_role("button", name=f"Captions: {style.name}")).to_be_visible()
+            agreed[style.key] = self.seen_and_made(page, style.key)
+        self.assertGreaterEqual(min(agreed.values()), AGREE, agreed)
+        page.keyboard.press("ArrowDown")
+        expect(page.get_by_role("button", name="No captions")).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(drawer).to_have_count(0)
+        page.keyboard.press("Control+z")
+        expect(page.get_by_role("button", name=f"Captions: {style.name}")).to_be_visible()
+        self.assertEqual(self.problems, [])
+
+    def seen_and_made(self, page: Page, key: str) -> float:
+        """How like one another the stage and a still of the file are, while a caption comes."""
+        clip = page.url.rsplit("/", 1)[1]
+        document = page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)
+        self.assertEqual(document["sheet"]["captions"], key)
+        plan = Plan.model_validate(document["plan"])
+        frame = plan.captions[2].first + AMID
+        media = next((self.data / "media" / "recordings").glob("*/source.*"))
+        originals = {plan.recordings[0]: Original(media, probe(media), media.name)}
+        still = self.data / f"{key}.png"
+        export(plan, originals, still, output=Output(kind="png", start=(frame + 0.5) / plan.rate.fps))
+        slider = page.get_by_role("slider", name="Place in the recording")
+        slider.evaluate(f"(e) => {{ e.value = {(frame + 0.5) / plan.rate.fps}; e.dispatchEvent(new Event('input')) }}")
+        return self.agreement(still, 0)
