@@ -87,6 +87,7 @@ types: .venv/ready web/node_modules/ready
 bench: setup
 	$(PYTHON) bench/run.py
 	$(PYTHON) bench/exports.py
+	$(PYTHON) bench/playing.py
 	$(PYTHON) bench/fuzz.py
 	HOVVET_RANDOM_SECONDS=120 $(PYTHON) -W ignore manage.py test tests.server.test_schema --noinput
 

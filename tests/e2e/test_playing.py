@@ -13,7 +13,7 @@ SECONDS = 8
 LIKE_BARE = 0.8  # of the frames that the browser draws of the bare file: 24 of 30
 
 # Count the frames of the stage that are drawn, and the sounds that begin later than they should.
-_WATCH = """() => {
+WATCH = """() => {
   window.watched = { frames: 0, late: 0 }
   const stage = document.querySelector('[data-test=picture]')
   let drawn = false
@@ -33,14 +33,14 @@ _WATCH = """() => {
   }
 }"""
 
-_WATCHED = """async (seconds) => {
+WATCHED = """async (seconds) => {
   window.watched = { frames: 0, late: 0 }
   await new Promise((done) => setTimeout(done, seconds * 1000))
   return window.watched
 }"""
 
 # The bare reference: the browser's own player, each new frame drawn once on a canvas of the stage's size.
-_BARE = """async ([url, seconds]) => {
+BARE = """async ([url, seconds]) => {
   const stage = document.querySelector('[data-test=picture]')
   const canvas = Object.assign(document.createElement('canvas'), { width: stage.width, height: stage.height })
   canvas.style.cssText = 'position: fixed; top: 0; left: 0; height: 300px'
@@ -68,13 +68,13 @@ class Playing(ClipCase):
         ((recording,),) = self.rows("select id from recordings_recording where title = 'talk'")
         tries = []
         for n in range(3):  # something else may run on the machine for a moment
-            bare = page.evaluate(_BARE, [f"/api/recordings/{recording}/files/working", SECONDS])
+            bare = page.evaluate(BARE, [f"/api/recordings/{recording}/files/working", SECONDS])
             if not n:
-                page.evaluate(_WATCH)
+                page.evaluate(WATCH)
             slider.evaluate("(e) => { e.value = 0; e.dispatchEvent(new Event('input')) }")
             page.locator(".play").click()
             expect(page.locator("[data-test=clock]")).not_to_have_text(re.compile(r"^0:00\.0"), timeout=60_000)
-            watched = page.evaluate(_WATCHED, SECONDS)
+            watched = page.evaluate(WATCHED, SECONDS)
             page.locator(".play").click()
             tries.append((watched["late"], watched["frames"], bare))
             if watched["late"] == 0 and watched["frames"] >= LIKE_BARE * bare:
