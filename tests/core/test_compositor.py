@@ -32,6 +32,7 @@ from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.edits import CutWords, apply
 from hovvet.core.sheet.model import Sheet, WordRef
@@ -160,6 +161,25 @@ class Frames(Drawn):
             self.assertAlmostEqual(above, shown, delta=2)
             self.assertAlmostEqual(middle, shown, delta=2)
         self.assertAlmostEqual(edges[2][0], 235, delta=1)
+
+    def test_a_punch_in_shows_more_of_less(self):
+        marked = self.scratch / "marked.mkv"
+        box = "color=black:s=320x180:r=30,format=yuv420p,drawbox=x=200:y=60:w=40:h=20:color=white:t=fill"
+        ffmpeg("-f", "lavfi", "-t", 22, "-i", box, "-c:v", "ffv1", marked)
+        originals = {"r1": Original(marked, probe(marked))}
+        at_once = Punch(amount=1.5, across=200 / 320, down=60 / 180)  # towards a corner of the box, which stays
+        for content, frame, times in ((at_once, 60, 1.5), (at_once.model_copy(update={"move": "slowly"}), 41, 1.0)):
+            sheet = self.asked(self.clip, Lay(content=content, first=word(4), last=word(20)))
+            plan = self.planned(sheet)
+            compositor = Compositor(plan, originals)
+            first = plan.picture[1].first
+            bright = compositor.frame(first if times == 1 else max(frame, first))[0] > 120
+            compositor.close()
+            rows, columns = np.flatnonzero(bright.any(axis=1)), np.flatnonzero(bright.any(axis=0))
+            self.assertAlmostEqual(columns[0], 200, delta=2)
+            self.assertAlmostEqual(rows[0], 60, delta=2)
+            self.assertAlmostEqual(len(columns), 40 * times, delta=2)
+            self.assertAlmostEqual(len(rows), 20 * times, delta=2)
 
     def test_a_layer_that_moves_and_turns_is_where_its_knots_say(self):
         base = self.planned(self.clip)

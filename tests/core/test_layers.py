@@ -9,16 +9,17 @@ from hypothesis import strategies as st
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.compile import compile
-from hovvet.core.plan.model import Plan, source_frame, value_at
+from hovvet.core.plan.model import Plan, place_at, source_frame, value_at
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
-from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, Move, SplitBefore, Trim, edit_for
+from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, Move, PunchAtCuts, SplitBefore, Trim, edit_for
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
 from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.marker import Marker
+from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.dressing import dressing_edit, parts_of
 from hovvet.core.sheet.edits import BringBack, CutWords, EditError, RemovePiece, SplitPiece, apply
@@ -342,3 +343,56 @@ class Dressing(unittest.TestCase):
         self.assertEqual((got.captions, got.editions), (None, dressed.editions))
         self.assertEqual([layer.content for layer in got.layers], [Framing(mode="fill")])
         self.assertEqual(Layer(id="l9", content=Ends()).span.is_whole, True)
+
+
+class Closer(unittest.TestCase):
+    """Punch-ins: the point that the picture goes towards stays where it was, and what was covered stays covered."""
+
+    @given(
+        st.sampled_from(["tall", "square", "wide"]),
+        st.sampled_from(["fit", "fill"]),
+        st.sampled_from(["at once", "slowly"]),
+        st.floats(1.05, 2),
+        st.floats(0, 1),
+        st.floats(0, 1),
+    )
+    def test_the_point_stays_and_nothing_is_uncovered(self, where, mode, move, amount, across, down):
+        punch = Punch(amount=amount, move=move, across=across, down=down)
+        sheet = asked(CLIP, Lay(content=Framing(mode=mode)), Lay(content=punch, first=ref(10), last=ref(20)))
+        plan = compile(sheet, SOURCES, Target(outlet(where)))
+        before, during, after = plan.picture
+        widths = []
+        for frame in range(during.first, during.last):
+            usual, place = before.place[0], place_at(during.place, frame)
+            high = usual.width * during.crop.height / during.crop.width
+            times = place.width / usual.width
+            widths.append(times)
+            for own, old, side, share in (
+                (place.x, usual.x, usual.width, across), (place.y, usual.y, high, down),
+            ):  # fmt: skip
+                self.assertAlmostEqual(own + (share - 0.5) * side * times, old + (share - 0.5) * side, delta=0.02)
+                self.assertLessEqual(own - side * times / 2, old - side / 2 + 0.02)
+                self.assertGreaterEqual(own + side * times / 2, old + side / 2 - 0.02)
+        self.assertEqual(widths, sorted(widths), "never back")
+        self.assertAlmostEqual(widths[-1], amount, delta=0.001)
+        self.assertAlmostEqual(widths[0], amount if move == "at once" else 1.0, delta=0.001)
+        self.assertEqual(after.place, before.place)
+
+    def test_every_other_shot_between_cuts_is_closer(self):
+        cut = apply(CLIP, CutWords(piece="p1", words=(10, 20, 21, 30)))
+        sheet = asked(cut, PunchAtCuts(content=Punch(amount=1.3)))
+        self.assertEqual([lies_over(sheet, n=n) for n in range(2)], [[*range(11, 20)], [*range(31, 41)]])
+        widths = [layer.place[0].width for layer in planned(sheet).picture]
+        self.assertEqual(widths, [1080.0, 1404.0, 1080.0, 1404.0])
+        self.assertEqual(len(asked(sheet, PunchAtCuts()).layers), 2, "again: those before go")
+        self.assertEqual(lies_over(asked(cut, PunchAtCuts(first=ref(15), last=ref(25)))), [22, 23, 24, 25])
+
+    def test_where_nothing_jumps_it_says_so(self):
+        with self.assertRaisesRegex(EditError, "no cut"):
+            asked(CLIP, PunchAtCuts())
+
+    def test_a_shot_is_long_enough_to_be_seen(self):
+        cut = apply(CLIP, CutWords(piece="p1", words=(10, 12, 14, 30)))
+        sheet = asked(cut, PunchAtCuts())
+        self.assertEqual(lies_over(sheet)[0], 11)
+        self.assertGreaterEqual(len(lies_over(sheet)), 5)

@@ -43,6 +43,9 @@ class Layered(Agreement, ClipCase):
         rate.press("Tab")
         expect(page.locator("[data-test=bar]", has_text="Speed 2x").first).to_be_visible()
         self.lay(page, 10, 10, "Hold the frame", "Hold 1 s")
+        self.lay(page, 16, 22, "Punch in (P)", "Punch in 1.2x")
+        page.get_by_role("radio", name="Slowly").locator("..").click()
+        expect(page.locator("[data-test=bar]", has_text="Slow push 1.2x").first).to_be_visible()
         page.get_by_role("button", name="Editions").click()
         for count in (2, 3):
             page.locator("[data-test=another]").click()

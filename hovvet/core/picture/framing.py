@@ -5,8 +5,10 @@ from functools import lru_cache
 
 from hovvet.core.plan.model import Blur, Crop, PlaceKnot, Plain
 from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.punch import Punch
 
 FILL_DIVISOR = 10  # the fill is blurred at a tenth of the size: it looks the same and costs little
+PUSH_LINES = 16  # straight lines that a slow push is made of
 FILL_SIGMA = 3.0  # pixels, at that size
 
 Size = tuple[int, int]  # width, height in pixels
@@ -42,6 +44,33 @@ def framed(framing: Framing, source: Size, output: Size) -> Framed:
         sigma=FILL_SIGMA,
     )
     return Framed(whole, place, blur)
+
+
+def closer(stands: Framed, first: int, last: int, punch: Punch) -> tuple[PlaceKnot, ...]:
+    """Where a framed picture stands while it is seen closer, from frame ``first`` up to ``last``. The point that it goes
+    towards stays in its place, so that the picture never uncovers what it covered."""
+    place, crop = stands.place, stands.crop
+    high = place.width * crop.height / crop.width
+    x = place.x + (punch.across - 0.5) * place.width
+    y = place.y + (punch.down - 0.5) * high
+
+    def at(frame: int, times: float) -> PlaceKnot:
+        return PlaceKnot(
+            frame=frame,
+            x=round(x + (place.x - x) * times, 3),
+            y=round(y + (place.y - y) * times, 3),
+            width=round(place.width * times, 3),
+        )
+
+    if punch.move == "at once" or last - first < 2:
+        return (at(first, punch.amount),)
+    frames = sorted({first + (last - 1 - first) * n // PUSH_LINES for n in range(PUSH_LINES + 1)})
+    return tuple(at(frame, 1 + (punch.amount - 1) * _eased((frame - first) / (last - 1 - first))) for frame in frames)
+
+
+def _eased(part: float) -> float:
+    """From 0 to 1, gently at both ends."""
+    return part * part * (3 - 2 * part)
 
 
 def covering(source: Size, output: Size, focus: tuple[float, float]) -> Crop:

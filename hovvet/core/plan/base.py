@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from hashlib import sha256
 from itertools import pairwise
 
-from hovvet.core.picture.framing import framed
+from hovvet.core.picture.framing import closer, framed
 from hovvet.core.plan.model import (
     GROUND,
     JOIN_SAMPLES,
@@ -22,6 +22,7 @@ from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.timeline import Part
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.time import SAMPLE_RATE, Samples, to_samples
 
 QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
@@ -124,26 +125,30 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
     media = scene.sources[block.recording].media
     source = Video(media=block.recording, knots=time_knots(block.parts, scene.timeline.rate.fps))
     output = scene.outlet.width, scene.outlet.height
-    for first, last, framing in _framings(scene, block.frame, block.end):
+    for first, last, framing, punch in _framings(scene, block.frame, block.end):
         stands = framed(framing, (media.width, media.height), output)
         yield PictureLayer(
             first=first - lead if first == block.frame else first,
             last=last + tail if last == block.end else last,
             source=source,
             crop=stands.crop,
-            place=(stands.place,),
+            place=closer(stands, *punch) if punch else (stands.place,),
             opacity=opacity,
             backdrop=stands.backdrop,
         )
 
 
-def _framings(scene: Scene, first: int, last: int) -> Iterator[tuple[int, int, Framing]]:
+_Punched = tuple[int, int, Punch]  # from frame, up to frame
+
+
+def _framings(scene: Scene, first: int, last: int) -> Iterator[tuple[int, int, Framing, _Punched | None]]:
     """How frames are framed, in order."""
     edges = {first, last}
-    for a, b, _ in scene.framings:
+    for a, b, _ in (*scene.framings, *scene.punches):
         edges.update(at for at in (a, b) if first < at < last)
     for start, end in pairwise(sorted(edges)):
-        yield start, end, next((f for a, b, f in reversed(scene.framings) if a <= start and end <= b), _USUAL)
+        framing = next((f for a, b, f in reversed(scene.framings) if a <= start and end <= b), _USUAL)
+        yield start, end, framing, next((p for p in reversed(scene.punches) if p[0] <= start and end <= p[1]), None)
 
 
 def time_knots(parts: Sequence[Part], fps: float) -> tuple[TimeKnot, ...]:

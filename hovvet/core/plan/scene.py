@@ -11,6 +11,7 @@ from hovvet.core.plan.timeline import Part, Timeline
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.model import Span
 from hovvet.core.sheet.places import Places
 
@@ -27,13 +28,14 @@ class Reach:
 
 @dataclass
 class Scene:
-    """``framings`` hold for frames, ``joins`` for the parts that begin with them; of several the latest counts."""
+    """``framings`` and ``punches`` hold for frames, ``joins`` for the parts that begin with them; of several the latest counts."""
 
     outlet: Outlet
     sources: Mapping[str, Source]
     places: Places
     timeline: Timeline
     framings: list[tuple[int, int, Framing]] = field(default_factory=list)
+    punches: list[tuple[int, int, Punch]] = field(default_factory=list)
     joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
     ends: Ends | None = None
     picture: list[PictureLayer] = field(default_factory=list)

@@ -7,9 +7,12 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents import Content
+from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.edits import Batch, Edit, EditError, PutLayer
 from hovvet.core.sheet.model import Layer, Sheet, Span, WordRef
 from hovvet.core.sheet.moving import LONGEST_GAP, Steps, fresh_names, gap, move_words, put_in
+from hovvet.core.sheet.places import Places
+from hovvet.core.sheet.punching import punch_at_cuts
 from hovvet.core.sheet.starting import passage
 from hovvet.core.sheet.trimming import Edge, trimmed_by_frames, trimmed_to_sentence, trimmed_to_word
 from hovvet.core.sheet.value import Name, Value
@@ -75,7 +78,16 @@ class Lay(Value):
     last: WordRef | None = None
 
 
-Ask = Annotated[Move | AddWords | AddGap | SplitBefore | Trim | Lay, Field(discriminator="ask")]
+class PunchAtCuts(Value):
+    """Closer views at every other cut, of the words ``first`` to ``last`` or of the whole clip (None)."""
+
+    ask: Literal["punch_at_cuts"] = "punch_at_cuts"
+    content: Punch | None = None
+    first: WordRef | None = None
+    last: WordRef | None = None
+
+
+Ask = Annotated[Move | AddWords | AddGap | SplitBefore | Trim | Lay | PunchAtCuts, Field(discriminator="ask")]
 
 
 @dataclass(frozen=True)
@@ -107,6 +119,12 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
             return _trim(ask, sheet, around)
         case Lay():
             return _lay(ask, sheet, around)
+        case PunchAtCuts():
+            places = Places(sheet, around.transcripts)
+            a, b = 0, len(places.stands) - 1
+            if ask.first is not None:
+                a, b = sorted((places.find(ask.first), places.find(ask.last or ask.first)))
+            return punch_at_cuts(sheet, places, a, b, ask.content or Punch())
 
 
 def _trim(ask: Trim, sheet: Sheet, around: Around) -> Edit:

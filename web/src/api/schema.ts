@@ -802,7 +802,7 @@ export interface paths {
         };
         /**
          * Sample
-         * @description A picture (PNG, 720 x 240) of words set in a style, the last of them being spoken; no more than the first eight.
+         * @description A picture (PNG, 480 x 240) of words set in a style, the last of them being spoken; no more than the first eight.
          */
         get: operations["hovvet_server_clips_captions_api_sample"];
         put?: never;
@@ -2013,7 +2013,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Marker"];
         };
         /**
          * Mark
@@ -2268,6 +2268,39 @@ export interface components {
                 number,
                 number
             ][];
+        };
+        /**
+         * Punch
+         * @description The picture ``amount`` times as large, towards the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom)
+         *     of it: at once, or slowly until its last word.
+         */
+        Punch: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "punch";
+            /**
+             * How many times as large
+             * @default 1.2
+             */
+            amount: number;
+            /**
+             * It gets there
+             * @default at once
+             * @enum {string}
+             */
+            move: "at once" | "slowly";
+            /**
+             * Towards: from left to right
+             * @default 0.5
+             */
+            across: number;
+            /**
+             * From top to bottom
+             * @default 0.4
+             */
+            down: number;
         };
         /**
          * Row
@@ -2951,7 +2984,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"];
         };
         /**
          * Lay
@@ -2965,7 +2998,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             first?: components["schemas"]["WordRef"] | null;
@@ -2990,6 +3023,20 @@ export interface components {
              * @default false
              */
             repeat: boolean;
+        };
+        /**
+         * PunchAtCuts
+         * @description Closer views at every other cut, of the words ``first`` to ``last`` or of the whole clip (None).
+         */
+        PunchAtCuts: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "punch_at_cuts";
+            content?: components["schemas"]["Punch"] | null;
+            first?: components["schemas"]["WordRef"] | null;
+            last?: components["schemas"]["WordRef"] | null;
         };
         /**
          * SplitBefore
@@ -3370,7 +3417,8 @@ export interface components {
         };
         /**
          * ExportOut
-         * @description ``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the edition, its words included, has not changed since.
+         * @description ``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the
+         *     edition, its words included, has not changed since.
          */
         ExportOut: {
             /**

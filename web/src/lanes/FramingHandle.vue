@@ -2,8 +2,8 @@
 import { ref } from 'vue'
 import type { Content } from '@/composables/useDocument'
 
-/** On the stage: drag the picture to choose what of it stays when it fills the shape. */
-const props = defineProps<{ content: Extract<Content, { kind: 'framing' }> }>()
+/** On the stage: drag the picture to choose what of it stays in the middle. */
+const props = defineProps<{ content: Extract<Content, { kind: 'framing' | 'punch' }> }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const moved = ref<[number, number] | null>(null)
@@ -29,7 +29,7 @@ function begin(event: PointerEvent) {
 </script>
 
 <template>
-  <div v-if="content.mode === 'fill'" class="handle" title="Drag the picture to what should stay" @pointerdown.prevent="begin">
+  <div v-if="content.kind === 'punch' || content.mode === 'fill'" class="handle" title="Drag the picture to what should stay" @pointerdown.prevent="begin">
     <span v-if="moved">{{ Math.round(moved[0] * 100) }} % across, {{ Math.round(moved[1] * 100) }} % down</span>
   </div>
 </template>

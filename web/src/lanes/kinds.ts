@@ -17,10 +17,11 @@ export interface Offer {
 }
 
 /** What is shown on the stage while a thing of a kind is chosen, to move it there. */
-export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle }
+export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', label: 'Framing: fill the shape', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'fill' } },
+  { kind: 'punch', label: 'Punch in', keys: ['P'], over: 'words' },
   { kind: 'speed', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', label: 'Crossfade into these words', keys: ['C'], over: 'words' },

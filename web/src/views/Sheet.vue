@@ -98,7 +98,7 @@ const { layer, own: openedLayer, openLayer, lay, change, nudge, remove: removeLa
 /** The thing whose settings are open: it can be moved on the stage. */
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
 
-const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['markers']]
+const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['punch-at-cuts', 'markers']]
 const onWords = () => hasWords.value
 const onAny = () => refs.value !== null
 useCommands(() => [
@@ -116,6 +116,7 @@ useCommands(() => [
   { id: 'add', label: 'Add from a recording…', keys: ['A'], enabled: () => !!doc.value, run: addWords },
   { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
   ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
+  { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: () => !!doc.value, run: () => void ask({ ask: 'punch_at_cuts', first: refs.value?.[0] ?? null, last: refs.value?.[1] ?? null }) },
   { id: 'next-marker', label: 'The next marker', keys: ['N'], run: () => toMarker(1) },
   { id: 'marker-before', label: 'The marker before', keys: ['Shift+N'], run: () => toMarker(-1) },
   { id: 'sweep', label: 'Sweep', enabled: () => !!doc.value && !!choices.value, run: () => void sweep({ kinds: choices.value!.sweep_kinds, leave: [], instead: [] }) },

@@ -6,10 +6,12 @@ from hovvet.core.plan.contents.framing import FramingPlacement
 from hovvet.core.plan.contents.hold import HoldPlacement
 from hovvet.core.plan.contents.join import JoinPlacement
 from hovvet.core.plan.contents.marker import MarkerPlacement
+from hovvet.core.plan.contents.punch import PunchPlacement
 from hovvet.core.plan.contents.speed import SpeedPlacement
 
 PLACEMENTS: dict[str, Placement] = {
     "framing": FramingPlacement(),
+    "punch": PunchPlacement(),
     "speed": SpeedPlacement(),
     "hold": HoldPlacement(),
     "join": JoinPlacement(),
