@@ -47,7 +47,7 @@ class Captioned(Agreement, ClipCase):
         self.assertEqual(document["sheet"]["captions"], key)
         plan = Plan.model_validate(document["plan"])
         frame = plan.captions[2].first + AMID
-        media = next((self.data / "media" / "recordings").glob("*/source.*"))
+        media = next((self.data / "media" / "recordings").glob("*/original"))
         originals = {plan.recordings[0]: Original(media, probe(media), media.name)}
         still = self.data / f"{key}.png"
         export(plan, originals, still, output=Output(kind="png", start=(frame + 0.5) / plan.rate.fps))
