@@ -22,7 +22,7 @@ class Captioned(Agreement, ClipCase):
         expect(drawer.get_by_role("heading", name="Captions")).to_be_focused()
         drawer.get_by_role("radio", name="Two or three words").locator("..").click()
         expect(drawer.get_by_role("radio", name="Two or three words")).to_be_checked()
-        expect(drawer.get_by_text("too fast to read")).to_be_visible()
+        expect(drawer.get_by_role("heading", name="too fast to read")).to_be_visible()
         styles = drawer.get_by_role("radiogroup", name="Style of the captions")
         styles.get_by_role("radio", name="Bold").focus()
         agreed = {}

@@ -1,5 +1,6 @@
 """Drawing the frames of a plan: layers over one another, in planes of 4:2:0."""
 
+from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
@@ -30,6 +31,7 @@ from hovvet.core.time import Rate
 Plane = NDArray[Any]  # of uint8
 Planes = tuple[Plane, Plane, Plane]
 _PICKERS = 2  # decoders for one file: both sides of a crossfade may show it
+_STILLS = 6  # decoded frames that are kept: what stands still beside what moves is not sought anew for each frame
 _CHROMA_SIGMA = 0.5  # of the luma's, for planes of half the size
 
 
@@ -258,6 +260,7 @@ class _Sources:
     def __init__(self, rate: Rate, originals: Mapping[str, Original]) -> None:
         self._rate, self._originals = rate, originals
         self._pickers: dict[str, list[Picker]] = {}
+        self._decoded: OrderedDict[tuple[str, int], Any] = OrderedDict()
 
     def close(self) -> None:
         for pickers in self._pickers.values():
@@ -303,12 +306,18 @@ class _Sources:
             raise MediaError(
                 "A recording that this clip shows is gone. Take its words out, or bring it in again.", media
             )
+        if (media, place) in self._decoded:
+            self._decoded.move_to_end((media, place))
+            return self._decoded[media, place]
         pickers = self._pickers.setdefault(media, [])
         ready = next((each for each in pickers if each.reaches(place)), None)
         if ready is None:
             ready = Picker(self._originals[media].path, self._rate) if len(pickers) < _PICKERS else pickers.pop(0)
             pickers.append(ready)
-        return ready.at(place)
+        frame = self._decoded[media, place] = ready.at(place)
+        if len(self._decoded) > _STILLS:
+            self._decoded.popitem(last=False)
+        return frame
 
 
 def _reformatted(frame: Any, width: int, height: int) -> Planes:

@@ -21,12 +21,15 @@ const fast = computed(() => (props.doc.plan.captions ?? []).filter((each) => eac
 const text = (caption: (typeof fast.value)[number]) => caption.lines.flat().map((n) => props.doc.plan.words?.[n]?.text).join(' ')
 
 const heading = ref<HTMLElement | null>(null)
-useCommands(() => [{ id: 'close-captions', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
+useCommands(() => [
+  { id: 'close-captions', label: 'Close', keys: ['Escape'], run: () => emit('close') },
+  { id: 'close-captions-here', label: 'Close', keys: ['Escape'], where: '[data-captions]', run: () => emit('close') }, // from its choices too
+])
 onMounted(() => heading.value?.focus())
 </script>
 
 <template>
-  <section class="drawer" aria-label="Captions">
+  <section class="drawer" aria-label="Captions" data-captions>
     <header>
       <h2 ref="heading" tabindex="-1">Captions</h2>
       <el-button text @click="$emit('close')">Close</el-button>
