@@ -17,6 +17,7 @@ from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
 PAUSE_BREAK = 0.45  # seconds of silence at which a caption must end
 OPENING = 0.3  # seconds: a clip whose first word begins within these opens with its caption
 _LONE_LETTERS = 5  # a caption of one word this long or shorter is a flicker, and joins its neighbour where it can
+_TIE = 1e-6  # costs nearer than this are the same: the last decimals of times decide nothing
 _LONE_PAUSE = 1.0  # seconds of silence over which it still joins
 
 # Small words that lean on what follows: a line should not end with one.
@@ -99,7 +100,7 @@ def break_phrases(words: Sequence[Timed], layout: CaptionLayout = USUAL) -> list
             if parted and not _joins(told, first, end):
                 break
             cost = best[first] + costs.of(first)
-            if cost < best[end]:
+            if cost < best[end] - _TIE:
                 best[end], origin[end] = cost, first
             if parted and not (first == end - 2 and told.short[end - 1]):
                 break  # the short word before the pause joined what follows it; nothing before that does
