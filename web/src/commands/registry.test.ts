@@ -1,6 +1,6 @@
 import { effectScope, ref } from 'vue'
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { keyOf, press, useCommands, type Command } from './registry'
+import { keyOf, press, takeKeys, useCommands, type Command } from './registry'
 
 const plain = { ctrlKey: false, metaKey: false, altKey: false, shiftKey: false }
 const scope = effectScope()
@@ -43,6 +43,19 @@ describe('the dispatcher', () => {
     expect(run).toHaveBeenCalledTimes(1)
     inner.stop()
     expect(pressed('Delete').done).toBe(false)
+  })
+
+  it('gives all keys to what is coming, and runs nothing meanwhile', () => {
+    const run = vi.fn()
+    const taken: string[] = []
+    const inner = offer({ id: 'marker', label: 'Marker', keys: ['M'], run })
+    takeKeys((event) => taken.push(event.key))
+    expect(pressed('m').done).toBe(true)
+    takeKeys(null)
+    expect([taken, run.mock.calls.length]).toEqual([['m'], 0])
+    pressed('m')
+    expect(run).toHaveBeenCalledTimes(1)
+    inner.stop()
   })
 
   it('leaves Space and Enter to the button that has the focus', () => {

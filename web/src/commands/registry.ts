@@ -59,10 +59,22 @@ function forKey(event: KeyboardEvent, target: HTMLElement): Command | undefined 
   return all.find((command) => !command.where)
 }
 
+let taker: ((event: KeyboardEvent) => void) | null = null
+
+/** Give all keys to one place for a moment, while what is to have them is not there yet; null ends it. */
+export function takeKeys(by: ((event: KeyboardEvent) => void) | null) {
+  taker = by
+}
+
 /** Run the command of a key, if there is one and the key is not the control's own; whether it was. */
 export function press(event: KeyboardEvent): boolean {
   const target = event.target as HTMLElement
   if (event.isComposing || event.defaultPrevented) return false
+  if (taker) {
+    taker(event)
+    event.preventDefault()
+    return true
+  }
   if (target.closest?.(BUTTON) && (event.key === ' ' || event.key === 'Enter')) return false
   const command = forKey(event, target)
   if (!command) return false

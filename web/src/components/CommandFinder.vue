@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import { offered, useCommands, type Command } from '@/commands/registry'
+import { computed, onScopeDispose, ref, watch } from 'vue'
+import { offered, takeKeys, useCommands, type Command } from '@/commands/registry'
 
 /** All that can be done here, with its keys: to be found by its name (Ctrl+K), or read through (?). */
 const open = ref(false)
@@ -20,12 +20,20 @@ const found = computed(() => {
   })
 })
 watch(text, () => (at.value = 0))
-watch(field, (shown) => shown?.focus(), { flush: 'post' }) // as soon as it is there: what is typed at once is not lost
+// What is typed before the field is there goes into it, and runs nothing.
+watch(field, there, { flush: 'post' })
+onScopeDispose(() => takeKeys(null))
+
+function there() {
+  field.value?.focus()
+  takeKeys(null)
+}
 
 function show() {
   opener.value = document.activeElement
   text.value = ''
   open.value = true
+  takeKeys((event) => { if (event.key.length === 1 && !event.ctrlKey && !event.altKey && !event.metaKey) text.value += event.key })
 }
 
 function back() {
@@ -59,7 +67,7 @@ useCommands(() => [
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Commands" width="min(560px, 96vw)" destroy-on-close @opened="field?.focus()" @closed="closed">
+  <el-dialog v-model="open" title="Commands" width="min(560px, 96vw)" destroy-on-close @opened="there" @closed="closed">
     <div data-finder>
       <el-input ref="field" v-model="text" placeholder="What do you want to do?" aria-label="Find a command" />
       <ul role="listbox" aria-label="Commands">
