@@ -25,7 +25,7 @@ from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import LONGEST, boundaries, chunks
 from hovvet.core.render.compositor import Compositor, Original
 from hovvet.core.render.encoding import Encoding
-from hovvet.core.render.export import Folders, export
+from hovvet.core.render.export import Folders, export, write_sound
 from hovvet.core.render.output import KINDS, Output, encoding_of, expected_bytes, sized
 from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, edit_for
 from hovvet.core.sheet.contents.ends import Ends
@@ -226,7 +226,7 @@ class Chunked(Drawn):
         self.assertGreaterEqual(len(before), 5)
         self.export_bytes(plan, "whole.mp4", self.folders)
         drawn = {path.stem for path in (self.scratch / "cache").glob("*/*.chunk")}
-        self.assertEqual(len(drawn), len(before))
+        self.assertEqual(len(drawn), len(before) + 1, "and the sound")
         words = TALK.model_copy(
             update={"words": tuple(w.model_copy(update={"text": "other"}) if w.id == 40 else w for w in TALK.words)}
         )
@@ -315,6 +315,20 @@ class Chunked(Drawn):
         ):
             self.export_bytes(plan, "o.mp4", self.folders)
         self.assertEqual([path for path in self.scratch.iterdir() if "o.mp4" in path.name or "export" in path.name], [])
+
+    def test_the_sound_is_made_once_for_other_captions_and_shapes(self):
+        plans = [
+            self.planned(self.sheet, SMALL),
+            self.planned(self.sheet, SMALL, captions=True),
+            self.planned(self.sheet),
+        ]
+        cut = self.planned(apply(self.sheet, CutWords(piece="p1", words=(3,))))
+        with mock.patch("hovvet.core.render.export.write_sound", wraps=write_sound) as made:
+            for n, plan in enumerate(plans):
+                self.export_bytes(plan, f"{n}.mp4", self.folders)
+            self.assertEqual(made.call_count, 1)
+            self.export_bytes(cut, "cut.mp4", self.folders)
+            self.assertEqual(made.call_count, 2)
 
     def test_the_cache_keeps_within_its_limit_the_oldest_first(self):
         cache = ChunkCache(self.scratch / "small", limit=2500)

@@ -1,4 +1,4 @@
-"""Chunks that were drawn before, kept for the next export of the same clip."""
+"""Chunks that were drawn before, and sounds, kept for the next export of the same clip."""
 
 import os
 from collections.abc import Collection

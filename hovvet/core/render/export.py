@@ -75,13 +75,12 @@ def export(
         elif not output.has_picture:
             write_sound(plan, originals, part, folders.prepared, output.kind, scratch)
         else:
-            sound = scratch / "sound"
-            write_sound(plan, originals, sound, folders.prepared, output.kind, scratch)
+            sound = _sound(plan, originals, folders, output.kind, scratch)
             progress(_SOUND_PART)
             cut = chunks(plan, lambda media: originals[media].digest or media, encoding.told)
             files = _drawn(plan, originals, cut, folders.cache, scratch, encoding, progress)
             joined(files, sound, part, plan.rate, output.kind == "mp4")
-            folders.cache.trim(keep={path for path, _ in files})
+            folders.cache.trim(keep={sound, *(path for path, _ in files)})
     progress(1.0)
 
 
@@ -129,6 +128,23 @@ def check_sources(plan: Plan, originals: Mapping[str, Original]) -> None:
             )
 
 
+def _sound(plan: Plan, originals: Mapping[str, Original], folders: Folders, kind: str, scratch: Path) -> Path:
+    """The sound of a film: the same after captions or pictures have changed, and in other shapes, so it is kept too."""
+    heard = plan.model_dump(mode="json", include={"sound", "prepared", "samples", "sample_rate", "peak_db"})
+    digests = {media: originals[media].digest or media for media in plan.recordings}
+    told = json.dumps([_SOUND_CODE, kind, heard, digests], sort_keys=True)
+    key = sha256(told.encode()).hexdigest()
+    known = folders.cache.find(key)
+    if known is not None:
+        return known
+    path = folders.cache.path(key)
+    path.parent.mkdir(parents=True, exist_ok=True)
+    with published(path) as part:
+        write_sound(plan, originals, part, folders.prepared, kind, scratch)
+    return path
+
+
+_SOUND_CODE = 1  # grows whenever the same sound would be made otherwise
 _SOUNDS = {
     "mp4": ["-c:a", "aac", "-aac_coder", "fast", "-b:a", "160k", "-f", "mp4"],
     "m4a": ["-c:a", "aac", "-b:a", "160k", "-movflags", "+faststart", "-f", "mp4"],
