@@ -125,6 +125,7 @@ class Desk(BrowserCase):
         page.click("text=Apply to this recording…")
         page.locator(".el-dialog").get_by_role("button", name=re.compile("Change")).click()
         expect(self.word("cauldron")).to_be_visible()
+        expect(page.locator(".el-dialog")).to_be_hidden()
         page.keyboard.press("Control+z")
         expect(self.word("kettle")).to_be_visible()
 

@@ -55,7 +55,9 @@ function forKey(event: KeyboardEvent, target: HTMLElement): Command | undefined 
   const key = keyOf(event)
   const all = [...registered.values()].reverse().filter((command) => command.keys?.includes(key))
   const own = all.find((command) => command.where && target.closest?.(command.where))
-  if (own || target.closest?.(OWN_KEYS)) return own
+  // What has just gone may have the focus for a moment still: it has no keys any more.
+  const keeper = target.closest?.(OWN_KEYS)
+  if (own || (keeper && keeper.checkVisibility?.() !== false)) return own
   return all.find((command) => !command.where)
 }
 

@@ -1,6 +1,6 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { Captions } from '@/player/captions'
+import { Captions, NO_CAPTIONS } from '@/player/captions'
 import { Player } from '@/player/player'
 import { fps, lengthOf, stretchAt, toOutput, toSource, type Plan } from '@/player/timeline'
 import { tellError } from './tell'
@@ -34,18 +34,13 @@ export function usePlayer(stage: Stage) {
   function drawCaptions(seconds: number) {
     const plan = stage.plan.value
     const canvas = stage.words?.value
-    if (!plan?.script || !canvas || !stage.fonts?.value.length) {
-      if (captions && !plan?.script) {
-        captions.destroy()
-        captions = null
-      }
-      return
-    }
-    captions ??= new Captions(canvas, plan.script, stage.fonts.value)
+    if (!plan || !canvas || !stage.fonts?.value.length || !(plan.script || captions)) return
+    const script = plan.script ?? NO_CAPTIONS // the renderer stays: a canvas can be given to one alone
+    captions ??= new Captions(canvas, script, stage.fonts.value)
     const frame = Math.floor(seconds * fps(plan) + 1e-6)
     if (frame === drawn) return
     drawn = frame
-    void captions.load(plan.script).then(() => captions?.draw(frame / fps(plan)))
+    void captions.load(script).then(() => captions?.draw(frame / fps(plan)))
   }
 
   function openPlayer(plan: Plan, canvas: HTMLCanvasElement) {

@@ -1,5 +1,8 @@
 import JASSUB from 'jassub'
 
+/** A script in which nothing is written. */
+export const NO_CAPTIONS = '[Script Info]\nScriptType: v4.00+\n\n[Events]\n'
+
 /** Draws a plan's caption script over the picture, with the same renderer and fonts as the export. */
 export class Captions {
   private readonly renderer: JASSUB
