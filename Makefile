@@ -5,7 +5,7 @@ SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 LOCK := pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-options
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package.json 2>/dev/null)
 
-.PHONY: demo serve test test-inside test-pages test-stories check setup system bench lock licences voices words fonts types screenshots clean
+.PHONY: demo serve test test-core test-server test-pages test-stories check setup system bench lock licences voices words fonts types screenshots clean
 
 demo: setup
 	$(PYTHON) manage.py load_demo
@@ -16,11 +16,11 @@ serve: setup
 
 # The tests of the core and the server beside those in the browser, which wait more than they work; then those that measure.
 test: setup check
-	@$(MAKE) --no-print-directory -j3 --output-sync=target test-inside test-pages test-stories
+	@$(MAKE) --no-print-directory -j3 --output-sync=target test-stories test-pages test-core test-server
 	$(PYTHON) -W ignore manage.py test $(ALONE) --noinput
 
-test-inside:
-	$(PYTHON) -W ignore manage.py test tests.core tests.server --timing --noinput
+test-core test-server: test-%:
+	HOVVET_TEST_DB=data/test-$*.sqlite3 $(PYTHON) -W ignore manage.py test tests.$* --timing --noinput
 
 ALONE := tests.e2e.test_playing
 STORIES := tests.e2e.test_layers tests.e2e.test_order tests.e2e.test_preview tests.e2e.test_story
@@ -89,7 +89,6 @@ bench: setup
 	$(PYTHON) bench/exports.py
 	$(PYTHON) bench/playing.py
 	$(PYTHON) bench/fuzz.py
-	HOVVET_RANDOM_SECONDS=120 $(PYTHON) -W ignore manage.py test tests.server.test_schema --noinput
 
 voices:
 	python3 -m venv .voices

@@ -1,8 +1,6 @@
-"""The schema, asked at random for a bounded time (``make bench``: two minutes): whatever is sent, the server never makes a
-mistake of its own."""
+"""The schema, asked at random for two bounded minutes: whatever is sent, the server never makes a mistake of its own."""
 
 import json
-import os
 import time
 from contextlib import suppress
 from urllib.parse import urlencode
@@ -20,7 +18,7 @@ from hovvet.server.jobs.running import start_job
 from tests.e2e.base import ROOT
 from tests.server.base import ServerCase
 
-SECONDS = float(os.environ.get("HOVVET_RANDOM_SECONDS", "45"))
+SECONDS = 120.0
 _MOST = 60  # requests for one operation and mode
 
 
@@ -55,7 +53,7 @@ class RandomRequests(ServerCase):
                     asked.get(f"{operation.method} {operation.path}", 0) + count
                 )
         self.assertEqual([name for name, count in asked.items() if count == 0], [], "every operation was asked")
-        self.assertGreater(sum(asked.values()), 4 * SECONDS)
+        self.assertGreater(sum(asked.values()), 500)
 
     def ask(self, operation, mode: GenerationMode, seconds: float) -> int:
         until = time.monotonic() + seconds
