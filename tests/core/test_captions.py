@@ -269,7 +269,7 @@ class Kept(unittest.TestCase):
         left, top, right, bottom = where.safe
         scale = min(where.width, where.height) / 1080
         # What comes in moves; what is turned and underlined reaches a little further; letters swing past their line.
-        moves = 1.3 * style.size * scale if style.entrance.how in ("slide", "rise", "pop") else 0
+        moves = {"slide": 1.2, "rise": 0.3, "pop": 0.1}.get(style.entrance.how, 0) * style.size * scale
         slack = 12 * scale + (0.12 * style.size * scale) + moves + abs(style.turn) * 8 * scale
         self.assertGreaterEqual(columns[0], left - slack)
         self.assertLess(columns[-1], where.width - right + slack)

@@ -44,7 +44,7 @@ class Layouts(ServerCase):
         after = self.post(f"{url}/edits", edit).json()
         self.assertEqual(len(after["plan"]["captions"]), len(after["plan"]["words"]))
         self.assertLess(len(before["plan"]["captions"]), len(before["plan"]["words"]))
-        self.assertEqual(after["sheet"]["layout"], one)
+        self.assertEqual((after["sheet"]["layout"], after["layout_name"]), (one, "One word"))
         back = self.post(f"{url}/undo", {"version": after["version"]}).json()
         self.assertEqual(back["plan"]["captions"], before["plan"]["captions"])
 

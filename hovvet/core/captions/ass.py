@@ -22,6 +22,11 @@ _BEHIND, _MARKED, _LETTERS, _OVER = range(4)  # layers of events
 _SHORT_SHARE = 0.4  # of a caption's time that coming or going takes at most
 _EARLY = 4  # milliseconds by which a change inside an event comes before its frame: event times are whole hundredths
 _GROWING, _SHRINKING = 70, 90  # milliseconds in which the spoken word takes its size and gives it back
+_AROUND, _TALL, _ROUND = (
+    0.12,
+    0.92,
+    0.14,
+)  # of the box on the spoken word: its sides, height and corners, in parts of the letters' size
 _UNDERLINE = (0.36, 0.08)  # how far under the middle of the letters, and how thick, in parts of their size
 
 
@@ -138,9 +143,9 @@ class _Caption:
         how, colour = self.style.spoken.how, _tag(self.style.spoken.colour)
         size = word.height
         if how == "box":
-            around = size * 0.12
-            yield self._shape(_MARKED, first, last, word.x - word.width / 2 - around, word.y - size * 0.46,
-                              word.width + 2 * around, size * 0.92, size * 0.14, colour + turn)  # fmt: skip
+            around, high = size * _AROUND, size * _TALL
+            yield self._shape(_MARKED, first, last, word.x - word.width / 2 - around, word.y - high / 2,
+                              word.width + 2 * around, high, size * _ROUND, colour + turn)  # fmt: skip
         elif how == "underline":
             under, thick = _UNDERLINE
             yield self._shape(_MARKED, first, last, word.x - word.width / 2, word.y + size * under,

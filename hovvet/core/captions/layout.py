@@ -38,3 +38,8 @@ LAYOUTS: dict[str, CaptionLayout] = {
     "Two or three words": CaptionLayout(characters=20, lines=1, words=3, shortest=0.3, linger=0.3),
     "One word": CaptionLayout(characters=30, lines=1, words=1, shortest=0.1, linger=0.2),
 }
+
+
+def layout_name(layout: CaptionLayout) -> str:
+    """What a layout is called; "" for one of a person's own."""
+    return next((name for name, each in LAYOUTS.items() if each == layout), "")

@@ -8,6 +8,7 @@ from hovvet.core.sheet.model import Layer, Sheet
 from hovvet.core.sheet.moving import fresh_names
 from hovvet.core.sheet.places import Places, Stand
 
+_APART = 0.05  # seconds within which two moments are the same place
 SHORTEST_SHOT = 1.5  # seconds: nothing shorter becomes a shot of its own
 
 
@@ -54,5 +55,5 @@ def _is_cut(one: Stand, two: Stand, apart: int) -> bool:
     if one.word is None or two.word is None or apart > 1 or one.piece.recording != two.piece.recording:
         return True
     if one.piece is not two.piece:
-        return abs(two.piece.start - one.piece.end) > 0.05
-    return any(one.end - 0.05 <= cut.start and cut.end <= two.start + 0.05 for cut in one.piece.pause_cuts)
+        return abs(two.piece.start - one.piece.end) > _APART
+    return any(one.end - _APART <= cut.start and cut.end <= two.start + _APART for cut in one.piece.pause_cuts)

@@ -3,7 +3,7 @@
 from collections import Counter
 from collections.abc import Iterator, Mapping
 
-from hovvet.core.captions.layout import LAYOUTS
+from hovvet.core.captions.layout import layout_name
 from hovvet.core.captions.style import STYLES
 from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet_name
 from hovvet.core.sheet.edits import (
@@ -70,7 +70,7 @@ def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS) -> str:
                 style = STYLES.get(each.captions or "")
                 other = f"Captions: {style.name}" if style else "No captions"
             case SetLayout():
-                name = next((name for name, layout in LAYOUTS.items() if layout == each.layout), "own lengths")
+                name = layout_name(each.layout) or "own lengths"
                 other = f"Captions: {name[0].lower()}{name[1:]}"
     if back:
         return f"Brought back {_count(back, 'word or pause', 'words and pauses')}"

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from django.http import HttpRequest
 from ninja import Schema
 
+from hovvet.core.captions.layout import layout_name
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet, outlet_name
 from hovvet.core.plan.shown import ShortPause, short_pauses, struck_words, uncut
@@ -60,6 +61,8 @@ class DocumentOut(Schema):
     laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
     whole (``short``, by their place among the pauses).
 
+    ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
+
     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made.
 
     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
@@ -73,6 +76,7 @@ class DocumentOut(Schema):
     edition: str
     editions: list[EditionOut]
     dressing: dict[str, str]
+    layout_name: str
     preparing: bool
     kind: Document.Kind
     title: str
@@ -137,6 +141,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
             for each in sheet.editions
         ],
         dressing=parts_of(sheet),
+        layout_name=layout_name(sheet.layout),
         preparing=still_preparing(document, plan),
         kind=Document.Kind(document.kind),
         title=document.title,

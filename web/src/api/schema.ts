@@ -1759,6 +1759,8 @@ export interface components {
          *     laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
          *     whole (``short``, by their place among the pauses).
          *
+         *     ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
+         *
          *     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made.
          *
          *     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
@@ -1783,6 +1785,8 @@ export interface components {
             dressing: {
                 [key: string]: string;
             };
+            /** Layout Name */
+            layout_name: string;
             /** Preparing */
             preparing: boolean;
             kind: components["schemas"]["Kind"];

@@ -15,21 +15,17 @@ const SAMPLE = 4 // words
 const words = computed(() => (props.doc.plan.words ?? []).slice(0, SAMPLE).map((word) => word.text).join(' ').slice(0, 100) || 'What is said')
 const sample = (key: string) => `/api/captions/styles/${key}/sample?text=${encodeURIComponent(words.value)}`
 const layout = computed(() => props.doc.sheet.layout!)
-const same = (one: CaptionLayout, two: CaptionLayout) => Object.entries(one).every(([key, value]) => two[key as keyof CaptionLayout] === value)
-const preset = computed(() => Object.entries(props.choices.caption_layouts).find(([, each]) => same(each, layout.value))?.[0] ?? '')
+const preset = computed(() => props.doc.layout_name)
 const fast = computed(() => (props.doc.plan.captions ?? []).filter((each) => each.fast))
 const text = (caption: (typeof fast.value)[number]) => caption.lines.flat().map((n) => props.doc.plan.words?.[n]?.text).join(' ')
 
 const heading = ref<HTMLElement | null>(null)
-useCommands(() => [
-  { id: 'close-captions', label: 'Close', keys: ['Escape'], run: () => emit('close') },
-  { id: 'close-captions-here', label: 'Close', keys: ['Escape'], where: '[data-captions]', run: () => emit('close') }, // from its choices too
-])
+useCommands(() => [{ id: 'close-captions', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
 onMounted(() => heading.value?.focus())
 </script>
 
 <template>
-  <section class="drawer" aria-label="Captions" data-captions>
+  <section class="drawer" aria-label="Captions">
     <header>
       <h2 ref="heading" tabindex="-1">Captions</h2>
       <el-button text @click="$emit('close')">Close</el-button>
