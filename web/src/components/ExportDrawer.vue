@@ -120,7 +120,7 @@ p { margin: 0; font-size: 14px; }
 article { display: flex; flex-direction: column; gap: 8px; padding-top: 12px; border-top: 1px solid var(--rule); }
 .head { display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; font-size: 14px; }
 .head > * { white-space: nowrap; }
-.links { display: flex; gap: 12px; align-items: center; font-size: 14px; }
+.links { display: flex; flex-wrap: wrap; gap: 4px 12px; align-items: center; font-size: 14px; }
 .grow { flex: 1; }
 video { width: 100%; max-height: 380px; background: var(--ink); }
 </style>
