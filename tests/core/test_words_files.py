@@ -117,12 +117,14 @@ class Given(ScratchCase):
         self.assertLess(off[len(off) // 2], 0.03)
         self.assertLess(off[int(len(off) * 0.9)], 0.15)
         self.assertEqual({speaker.name for speaker in transcript.speakers}, {"Ida", "Maren"})
+        self.assertEqual({word.speaker_by for word in transcript.words}, {"hand"}, "whom a file names is settled")
 
     def test_a_text_is_aligned_and_fillers_that_are_heard_are_kept(self):
         text = " ".join(word for each in self.said for word in each["text"].split() if not is_filler_sound(word))
         transcript = from_text(self.wav, [Said(text)], WhisperRecogniser(), Aligner(), lambda _: None)
         written = [word.text for word in transcript.words if word.kind == "word"]
         self.assertEqual(word_error_rate(normal_words(text), normal_words(" ".join(written))), 0)
+        self.assertEqual({word.speaker_by for word in transcript.words}, {"nobody"})
         self.assertGreaterEqual(sum(word.kind == "filler" for word in transcript.words), 2)
         off = self.edges_off(transcript)
         self.assertLess(off[len(off) // 2], 0.03)

@@ -5,6 +5,7 @@ import wave
 
 from playwright.sync_api import Page, expect
 
+from tests.core.test_outside import wait_until
 from tests.e2e.base import ROOT, BrowserCase
 
 DRIVE = ROOT / "demo" / "drive"
@@ -113,8 +114,10 @@ class Desk(BrowserCase):
         page.click("text=Undo")
         expect(page.locator(".speaker").first).to_have_text("Tolliver")
         page.get_by_role("button", name="Suggest").click()
-        expect(page.locator(".speaker.suggested")).to_have_count(0, timeout=30_000)  # all was set by the file
-        expect(page.locator(".speakers .el-input-number")).to_be_visible(timeout=30_000)
+        done = "SELECT state FROM jobs_job WHERE kind = 'speakers'"
+        self.assertTrue(wait_until(lambda: self.rows(done) == [("done",)], 60), self.rows(done))
+        expect(page.locator(".speakers .el-input-number")).to_be_visible()
+        expect(page.locator(".speaker.suggested")).to_have_count(0)  # all was set by the file
 
     def keep_names_and_terms(self, page: Page) -> None:
         page.get_by_role("tab", name="Names & terms").click()

@@ -47,13 +47,13 @@ def from_cues(wav: Path, said: Sequence[Said], aligner: Aligner, progress: Progr
         placed = without_overlaps([word for word, _ in spread], length)
         if len(placed) == len(spread):
             placed = aligner.refine(placed, sound, [(0.0, length)])
-        speakers = [keys[cue.speaker] for _, cue in spread]
+        speakers = [cue.speaker for _, cue in spread]
         if len(placed) != len(speakers):
-            speakers = [keys[group[0].speaker]] * len(placed)
+            speakers = [group[0].speaker] * len(placed)
         fresh = to_words([Heard(w.text, w.start + first, w.end + first, 1.0) for w in placed])
-        words += [word.model_copy(update=_by(key)) for word, key in zip(fresh, speakers, strict=True)]
+        words += [word.model_copy(update=_by(name, keys)) for word, name in zip(fresh, speakers, strict=True)]
         extra = to_words([Heard(w.text, w.start + first, w.end + first, 0.5) for w in unwritten(placed, sound)])
-        words += [word.model_copy(update=_by(keys[group[0].speaker])) for word in extra]
+        words += [word.model_copy(update=_by(group[0].speaker, keys)) for word in extra]
         progress(min(last / total, 1.0))
     return _transcript(total, words, keys)
 
@@ -84,7 +84,7 @@ def from_text(
     keys = _speaker_keys(said)
     timed = list(_filled([word for word, _ in texts], places, spoken, total))
     words = [
-        word.model_copy(update=_by(keys[speaker])) for word, (_, speaker) in zip(to_words(timed), texts, strict=True)
+        word.model_copy(update=_by(speaker, keys)) for word, (_, speaker) in zip(to_words(timed), texts, strict=True)
     ]
     taken = [(word.start, word.end) for word in words]
     for filler in to_words([word for word in heard if is_filler_sound(word.text)]):
@@ -179,8 +179,9 @@ def _speaker_keys(said: Sequence[Said]) -> dict[str, str]:
     return {name: f"S{n + 1}" for n, name in enumerate(dict.fromkeys(each.speaker for each in said))}
 
 
-def _by(key: str) -> dict[str, str]:
-    return {"speaker": key, "speaker_by": "hand"} if key != "S1" else {"speaker": key}
+def _by(name: str, keys: dict[str, str]) -> dict[str, str]:
+    """What a word says of its speaker: one that the file names was set by a person."""
+    return {"speaker": keys[name], "speaker_by": "hand" if name else "nobody"}
 
 
 def _transcript(total: float, words: Sequence[Word], keys: dict[str, str]) -> Transcript:
