@@ -1,7 +1,8 @@
 """Cutting a plan into chunks that are drawn apart, each known by all that is seen in it.
 
-A chunk begins where what is shown tells it to (a cut, or a place of the recording), not at a place of the output. So
-after an edit the chunks that show the same are found again, wherever they have moved.
+A chunk begins where what is shown tells it to (a cut, a caption, or a place of the recording), not at a place of the
+output. So after an edit the chunks that show the same are found again, wherever they have moved. Best it begins where no
+caption is crossed: then a word that is corrected is seen in one chunk.
 """
 
 import json
@@ -22,7 +23,7 @@ from hovvet.core.time import Rate
 CODE = 2  # grows whenever the same chunk would be drawn otherwise
 SHORTEST, LONGEST = 45, 150  # frames of a chunk: nothing shorter is sought, nothing longer is left
 _EVERY = 60  # source frames between places where a chunk may begin without a cut
-_CUT = 1 << 32  # a cut is a better place than any other
+_BETWEEN, _CUT = 1 << 33, 1 << 32  # between captions is a better place than within one, a cut than none
 TEXT_FROM = 10_000  # milliseconds: where a chunk's own script begins, so that what began earlier keeps its start
 
 
@@ -70,22 +71,28 @@ def _split(first: int, last: int) -> Iterator[int]:
 def _candidates(plan: Plan) -> dict[int, int]:
     """Where a chunk could begin, and how good a place that is: told by what is shown there alone."""
     found: dict[int, int] = {}
+    begins = {caption.first for caption in plan.captions} if plan.script is not None else set()
     for layer in plan.picture:
         if not isinstance(layer.source, Video) or layer.opacity:
             continue
         source = layer.source
-        begins = source_frame(source.knots, layer.first)
-        found[layer.first] = _CUT + crc32(f"{source.media}:{begins}".encode())
-        step = -begins % _EVERY
-        for frame in range(layer.first + step, layer.last, _EVERY):
+        first = source_frame(source.knots, layer.first)
+        found[layer.first] = _CUT + crc32(f"{source.media}:{first}".encode())
+        regular = range(layer.first - first % _EVERY + _EVERY, layer.last, _EVERY)
+        for frame in (*regular, *(at for at in begins if layer.first < at < layer.last)):
             at = source_frame(source.knots, frame)
-            if at % _EVERY == 0 and frame not in found:
+            if (at % _EVERY == 0 or frame in begins) and frame not in found:
                 found[frame] = crc32(f"{source.media}:{at}".encode())
     for layer in plan.picture:  # while two pictures cross they stay together
         if layer.opacity:
             for frame in range(layer.first + 1, layer.opacity[-1].at):
                 found.pop(frame, None)
     found.pop(0, None)
+    if plan.script is not None:
+        crossed = [range(caption.first + 1, caption.last) for caption in plan.captions]
+        for frame in found:
+            n = bisect_right(crossed, frame, key=lambda each: each.start) - 1
+            found[frame] += _BETWEEN * (n < 0 or frame not in crossed[n])
     return found
 
 

@@ -244,11 +244,12 @@ def _worker(file: Path, limit: Limits) -> Iterator[Program]:
 
 
 def _halves(plan: Plan, wanted: Sequence[Chunk]) -> list[list[Chunk]]:
-    """The chunks in contiguous parts that cost about the same, one for each process."""
+    """The chunks in contiguous parts that cost about the same, one for each process; little is left to one."""
     if not wanted:
         return []
     costs = [_cost(plan, chunk) for chunk in wanted]
-    parts: list[list[Chunk]] = [[] for _ in range(min(PROCESSES, len(wanted)))]
+    processes = PROCESSES if sum(chunk.last - chunk.first for chunk in wanted) > _LITTLE else 1
+    parts: list[list[Chunk]] = [[] for _ in range(min(processes, len(wanted)))]
     so_far = 0.0
     for chunk, cost in zip(wanted, costs, strict=True):
         parts[min(int((so_far + cost / 2) / sum(costs) * len(parts)), len(parts) - 1)].append(chunk)
@@ -256,6 +257,7 @@ def _halves(plan: Plan, wanted: Sequence[Chunk]) -> list[list[Chunk]]:
     return [part for part in parts if part]
 
 
+_LITTLE = 200  # frames for which a second process and its way to the place would cost more than they bring
 _ENCODE, _LAYER = 1.0, 0.35  # what a frame costs: to encode it, and to draw each layer of it
 
 
