@@ -8,12 +8,13 @@ from collections.abc import Iterator, Mapping
 
 from hovvet.core.captions.ass import caption_script
 from hovvet.core.captions.phrases import lay_out_captions
-from hovvet.core.plan.base import base_picture, end_fades, speech
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Plan, PlanWord, Stretch
+from hovvet.core.plan.picture import base_picture, end_fades
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.source import Source
+from hovvet.core.plan.speech import speech
 from hovvet.core.plan.target import Target
 from hovvet.core.plan.timeline import Timeline, lay_out
 from hovvet.core.sheet.model import Layer, Sheet

@@ -8,6 +8,7 @@ from typing import NamedTuple
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.captions.phrases import break_phrases
+from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.shown import NOTICED
 from hovvet.core.plan.timeline import Part, Timeline
@@ -55,7 +56,7 @@ class Row(BaseModel):
 
 class Bar(BaseModel):
     """A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
-    in the output, in seconds."""
+    in the output, in seconds. ``note``: what a person has to know of it."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -68,6 +69,7 @@ class Bar(BaseModel):
     start: float | None
     end: float | None
     whole: bool
+    note: str
 
 
 def rows(sheet: Sheet, scene: Scene) -> list[Row]:
@@ -207,4 +209,5 @@ def _bar(layer: Layer, scene: Scene, at: dict[tuple[str, int | None], int]) -> B
         start=rate.seconds(reach.first) if reach else None,
         end=rate.seconds(reach.last) if reach else None,
         whole=layer.span.is_whole,
+        note=PLACEMENTS[layer.content.kind].note(layer, reach, scene) if reach else "",
     )

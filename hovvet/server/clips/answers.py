@@ -20,6 +20,7 @@ from hovvet.server.clips.documents import Opened, Stale, correction_to_undo, doc
 from hovvet.server.clips.models import Document
 from hovvet.server.clips.preparing import still_preparing
 from hovvet.server.clips.transcripts import Corrected, corrected_of, transcript_at, transcript_of
+from hovvet.server.recordings.looking import look_for_faces
 from hovvet.server.recordings.models import Recording
 
 
@@ -63,7 +64,8 @@ class DocumentOut(Schema):
 
     ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
 
-    ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made.
+    ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
+    follows are still being looked for.
 
     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
@@ -78,6 +80,7 @@ class DocumentOut(Schema):
     dressing: dict[str, str]
     layout_name: str
     preparing: bool
+    looking: bool
     kind: Document.Kind
     title: str
     version: int
@@ -143,6 +146,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         dressing=parts_of(sheet),
         layout_name=layout_name(sheet.layout),
         preparing=still_preparing(document, plan),
+        looking=_looking(now),
         kind=Document.Kind(document.kind),
         title=document.title,
         version=document.version,
@@ -162,6 +166,14 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         words=words,
         told=now.told,
     )
+
+
+def _looking(now: Opened) -> bool:
+    """Whether the sheet follows faces that are still being looked for; it is begun where it was not."""
+    if not any(layer.content.follows_faces for layer in now.sheet.layers):
+        return False
+    looking = [look_for_faces(recording) for recording in now.sources.recordings.values()]  # each is begun
+    return any(looking)
 
 
 def _pauses(recording: Recording) -> list[Pause]:

@@ -24,6 +24,7 @@ from hovvet.core.words.corrections import Correction, correct
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.clips.models import Document, Revision
 from hovvet.server.problems import Problem
+from hovvet.server.recordings.looking import faces_of
 from hovvet.server.recordings.models import Recording
 
 _KEPT = 48  # transcripts in memory
@@ -101,7 +102,7 @@ def source_of(recording: Recording, transcript: Transcript | None = None) -> Sou
     if media is None:
         raise Problem(409, "This recording is still being prepared. Cutting starts when its file has been looked into.")
     wav = recording.folder / "speech.wav"
-    return Source(transcript, media, _heard(wav)[0] if wav.exists() else None)
+    return Source(transcript, media, _heard(wav)[0] if wav.exists() else None, faces_of(recording))
 
 
 @lru_cache(maxsize=32)

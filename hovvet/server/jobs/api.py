@@ -7,7 +7,7 @@ from ninja import Router, Schema
 
 from hovvet.server.accounts.access import find
 from hovvet.server.jobs.models import Job
-from hovvet.server.jobs.running import cancel_job
+from hovvet.server.jobs.running import Part, cancel_job, part_of
 
 router = Router(tags=["jobs"])
 
@@ -24,6 +24,12 @@ class JobOut(Schema):
     seconds_left: float | None
     waits_for: int
     error: str
+    part: Part
+
+    @staticmethod
+    def resolve_part(job: Job) -> Part:
+        """As its kind has it."""
+        return part_of(job.kind)
 
 
 @router.post("/{job_id}/cancel", response=JobOut)

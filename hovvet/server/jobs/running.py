@@ -7,6 +7,7 @@ import time
 import uuid
 from collections.abc import Callable
 from datetime import timedelta
+from typing import Literal
 
 from django.conf import settings
 from django.db import close_old_connections, connection, transaction
@@ -24,22 +25,31 @@ logger = logging.getLogger("hovvet.jobs")
 
 State = Job.State
 Handler = Callable[["Report"], None]
+# What a job is to a person: part of bringing something in, asked for by itself, or done aside, not to be waited for.
+Part = Literal["bringing in", "asked for", "aside"]
 _handlers: dict[str, Handler] = {}
 _priorities: dict[str, int] = {}
+_parts: dict[str, "Part"] = {}
 _BEAT = 4.0  # seconds between two heartbeats
 _SHOW = 0.4  # seconds between two progress writes
 draining = threading.Event()  # set when this worker is to stop: running jobs are put back at their next report
 
 
-def handles(kind: str, priority: int = 0) -> Callable[[Handler], Handler]:
+def handles(kind: str, priority: int = 0, part: Part = "asked for") -> Callable[[Handler], Handler]:
     """Declare the function that does jobs of a kind; those of higher ``priority`` are done first."""
 
     def declare(handler: Handler) -> Handler:
         _handlers[kind] = handler
         _priorities[kind] = priority
+        _parts[kind] = part
         return handler
 
     return declare
+
+
+def part_of(kind: str) -> Part:
+    """What jobs of a kind are to a person."""
+    return _parts.get(kind, "asked for")
 
 
 def start_job(workspace: Workspace, kind: str, target: uuid.UUID, **wanted: object) -> Job:

@@ -162,6 +162,16 @@ class Recording(Filed, Defaults):
         return self.folder / "original"
 
     @property
+    def working(self) -> Path:
+        """The copy that the page plays, once it is made."""
+        return self.folder / "working.mp4"
+
+    @property
+    def faces_file(self) -> Path:
+        """Where its faces are, once they were looked for."""
+        return self.folder / "faces.json"
+
+    @property
     def bridged(self) -> Path:
         """The copy without gaps of a file whose clock jumps; most recordings have none."""
         return self.folder / "bridged.mkv"

@@ -33,6 +33,7 @@ from hovvet.core.words.trouble import sound_trouble, words_trouble
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.links import importer_for
+from hovvet.server.recordings.looking import look_for_faces
 from hovvet.server.recordings.models import Recording, Stretch
 
 PREPARE, TRANSCRIBE = "prepare", "transcribe"
@@ -40,7 +41,7 @@ SKYLINE_COLUMNS = 240
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
 
 
-@handles(PREPARE)
+@handles(PREPARE, part="bringing in")
 def prepare(report: Report) -> None:
     """Make everything the page needs from the original."""
     recording = Recording.objects.get(pk=report.target)
@@ -76,6 +77,7 @@ def prepare(report: Report) -> None:
         lambda part: working_copy(file, media, part, report),
         lambda part: check_media(part, min(media.duration, _heard(folder)), media.has_picture, media.has_sound),
     )
+    look_for_faces(recording, again=True)
 
 
 def make(out: Path, write: Callable[[Path], None], check: Callable[[Path], None] = no_check) -> None:
@@ -166,7 +168,7 @@ def _recogniser(language: str) -> WhisperRecogniser:
     return WhisperRecogniser(model, language=language)
 
 
-@handles(TRANSCRIBE, priority=3)
+@handles(TRANSCRIBE, priority=3, part="bringing in")
 def transcribe(report: Report) -> None:
     """Find the words: in a file the person gave, or by listening."""
     recording = Recording.objects.select_related("show").get(pk=report.target)

@@ -1233,6 +1233,11 @@ export interface components {
             waits_for: number;
             /** Error */
             error: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "bringing in" | "asked for" | "aside";
         };
         /**
          * MediaInfo
@@ -1677,7 +1682,7 @@ export interface components {
         /**
          * Bar
          * @description A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
-         *     in the output, in seconds.
+         *     in the output, in seconds. ``note``: what a person has to know of it.
          */
         Bar: {
             /** Layer */
@@ -1701,6 +1706,8 @@ export interface components {
             end: number | null;
             /** Whole */
             whole: boolean;
+            /** Note */
+            note: string;
         };
         /**
          * Blur
@@ -1761,7 +1768,8 @@ export interface components {
          *
          *     ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
          *
-         *     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made.
+         *     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
+         *     follows are still being looked for.
          *
          *     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
          *     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
@@ -1789,6 +1797,8 @@ export interface components {
             layout_name: string;
             /** Preparing */
             preparing: boolean;
+            /** Looking */
+            looking: boolean;
             kind: components["schemas"]["Kind"];
             /** Title */
             title: string;
@@ -1903,7 +1913,8 @@ export interface components {
         /**
          * Framing
          * @description ``fit`` shows the whole picture, over its own blurred enlargement or a ``colour``; ``fill`` crops it to the
-         *     shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom).
+         *     shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom); ``speaker`` crops it around a
+         *     face and follows that: whoever talks, or who is nearest to that point.
          */
         Framing: {
             /**
@@ -1916,11 +1927,17 @@ export interface components {
              * @default fit
              * @enum {string}
              */
-            mode: "fit" | "fill";
+            mode: "fit" | "fill" | "speaker";
             /** Over a colour */
             colour?: string | null;
             /**
-             * What stays when it fills: from left to right
+             * Of several, keep in view
+             * @default who talks
+             * @enum {string}
+             */
+            watch: "who talks" | "who is there";
+            /**
+             * From left to right
              * @default 0.5
              */
             across: number;

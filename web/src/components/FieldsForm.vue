@@ -13,6 +13,7 @@ interface Field {
   pattern?: string
   anyOf?: Field[]
   default?: unknown
+  when?: Record<string, unknown[]> // it matters only while other fields have one of these values
 }
 
 const props = defineProps<{ values: Record<string, unknown>; fields: Record<string, unknown> }>()
@@ -21,6 +22,7 @@ const emit = defineEmits<{ change: [values: Record<string, unknown>] }>()
 const shown = computed(() =>
   Object.entries(props.fields as Record<string, Field>).flatMap(([key, field]) => {
     if (field.const) return [] // what kind it is
+    if (Object.entries(field.when ?? {}).some(([other, values]) => !values.includes(props.values[other]))) return []
     const kept = field.anyOf?.find((each) => each.type !== 'null')
     return [{ key, ...field, ...kept, title: field.title ?? key, optional: !!kept }]
   }),

@@ -34,6 +34,7 @@ onMounted(() => heading.value?.focus())
     <p v-if="bar.start === null || bar.end === null" class="quiet">Asleep: its words are cut. It comes back with them.</p>
     <p v-else-if="bar.whole" class="quiet">Over the whole clip</p>
     <p v-else class="quiet time">{{ clock(bar.start) }} to {{ clock(bar.end) }}</p>
+    <p v-if="bar.note" role="status">{{ bar.note }}</p>
     <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
     <template v-if="!bar.whole">
       <div class="nudge">

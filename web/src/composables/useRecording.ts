@@ -11,9 +11,17 @@ export function active(job: Job): boolean {
   return job.state === 'queued' || job.state === 'running'
 }
 
-/** Whether anything is still being done to a recording, jobs of the kind `but` left aside. */
-export function busy(recording: Recording | undefined, but = ''): boolean {
-  return recording?.jobs.some((job) => job.kind !== but && active(job)) ?? false
+/** What a job is to a person: part of bringing in, asked for, or done aside, not to be waited for. */
+export type Part = Job['part']
+
+/** The jobs of a recording that are of one part. */
+export function jobsOf(recording: Recording | undefined, part: Part): Job[] {
+  return recording?.jobs.filter((job) => job.part === part) ?? []
+}
+
+/** Whether something that is waited for is still being done to a recording. */
+export function busy(recording: Recording | undefined, parts: Part[] = ['bringing in', 'asked for']): boolean {
+  return parts.some((part) => jobsOf(recording, part).some(active))
 }
 
 /** All recordings; asked again every second while one is being prepared. */

@@ -1,35 +1,50 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Content } from '@/composables/useDocument'
+import type { Seen } from './seen'
 
-/** On the stage: drag the picture to choose what of it stays in the middle. */
-const props = defineProps<{ content: Extract<Content, { kind: 'framing' | 'punch' }> }>()
-const emit = defineEmits<{ change: [content: Content] }>()
+/** On the stage: drag the picture to choose what of it stays. `seen` is what of it is seen now. */
+const props = defineProps<{ content: Extract<Content, { kind: 'framing' | 'punch' }>; seen: Seen | undefined }>()
+const emit = defineEmits<{ change: [content: Content]; pin: [content: Content] }>()
 
 const moved = ref<[number, number] | null>(null)
 const within = (value: number) => Math.round(Math.min(Math.max(value, 0), 1) * 1000) / 1000
+/** What moves by the picture's own measure moves with the pointer; a point that is gone towards, by the stage's. */
+const follows = () => props.content.kind === 'framing' && props.seen
 
 function begin(event: PointerEvent) {
   const stage = event.currentTarget as HTMLElement
   const from = [event.clientX, event.clientY] as const
-  const before = [props.content.across ?? 0.5, props.content.down ?? 0.5] as const
+  const seen = follows()
+  const before = seen ? [seen.across, seen.down] as const : [props.content.across ?? 0.5, props.content.down ?? 0.5] as const
+  const [wide, high] = seen ? [seen.wide, seen.high] : [0.5, 0.5]
   const box = stage.getBoundingClientRect()
   stage.setPointerCapture(event.pointerId)
   const move = (now: PointerEvent) => {
-    moved.value = [within(before[0] - (now.clientX - from[0]) / box.width / 2), within(before[1] - (now.clientY - from[1]) / box.height / 2)]
+    moved.value = [
+      within(before[0] - ((now.clientX - from[0]) / box.width) * wide),
+      within(before[1] - ((now.clientY - from[1]) / box.height) * high),
+    ]
   }
   const end = () => {
     stage.removeEventListener('pointermove', move)
-    if (moved.value) emit('change', { ...props.content, across: moved.value[0], down: moved.value[1] })
+    if (moved.value) done(moved.value)
     moved.value = null
   }
   stage.addEventListener('pointermove', move)
   stage.addEventListener('pointerup', end, { once: true })
 }
+
+/** One that follows a speaker goes on doing so; what was chosen by hand holds for the words that are seen. */
+function done([across, down]: [number, number]) {
+  const { content } = props
+  if (content.kind === 'framing' && content.mode === 'speaker') emit('pin', { ...content, mode: 'fill', across, down })
+  else emit('change', { ...content, across, down })
+}
 </script>
 
 <template>
-  <div v-if="content.kind === 'punch' || content.mode === 'fill'" class="handle" title="Drag the picture to what should stay" @pointerdown.prevent="begin">
+  <div v-if="content.kind === 'punch' || content.mode !== 'fit'" class="handle" title="Drag the picture to what should stay" data-test="framing-handle" @pointerdown.prevent="begin">
     <span v-if="moved">{{ Math.round(moved[0] * 100) }} % across, {{ Math.round(moved[1] * 100) }} % down</span>
   </div>
 </template>

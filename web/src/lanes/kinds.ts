@@ -20,13 +20,13 @@ export interface Offer {
 export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle }
 
 export const OFFERS: Offer[] = [
-  { kind: 'framing', label: 'Framing: fill the shape', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'fill' } },
+  { kind: 'framing', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
   { kind: 'punch', label: 'Punch in', keys: ['P'], over: 'words' },
   { kind: 'speed', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', label: 'Crossfade into these words', keys: ['C'], over: 'words' },
   { kind: 'marker', label: 'Marker', keys: ['M'], over: 'words' },
   { kind: 'join', label: 'All joins', keys: [], over: 'clip' },
-  { kind: 'framing', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'fill' } },
+  { kind: 'framing', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'speaker' } },
   { kind: 'ends', label: 'Fades at the ends', keys: [], over: 'clip' },
 ]

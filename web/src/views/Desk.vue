@@ -25,7 +25,7 @@ import { useDocument, type Finding } from '@/composables/useDocument'
 import { useHearing } from '@/composables/useHearing'
 import { usePlayer, type Source } from '@/composables/usePlayer'
 import { useMediaQuery } from '@vueuse/core'
-import { busy, cancelJob, prepareAgain, useRecording } from '@/composables/useRecording'
+import { busy, cancelJob, jobsOf, prepareAgain, useRecording } from '@/composables/useRecording'
 import { toOutput } from '@/player/timeline'
 
 const props = defineProps<{ id: string }>()
@@ -202,7 +202,7 @@ function download(kind: string) {
 }
 
 const saved = computed(() => (doc.value ? doc.value.uncut - doc.value.seconds : 0))
-const bringIn = computed(() => now.value?.jobs.filter((job) => job.kind !== 'speakers') ?? [])
+const bringIn = computed(() => jobsOf(now.value, 'bringing in'))
 const stopped = computed(() => bringIn.value.some((job) => job.state === 'cancelled' || job.state === 'failed'))
 
 function rewrite(changing: Word[], text: string) {
@@ -272,7 +272,7 @@ function rewrite(changing: Word[], text: string) {
       <p v-if="recording.error.value" class="state alarm" role="alert">
         {{ recording.error.value.message }} <RouterLink :to="{ name: 'recordings' }">Go to your recordings</RouterLink>
       </p>
-      <div v-if="now && (busy(now, 'speakers') || stopped)" class="state">
+      <div v-if="now && (busy(now, ['bringing in']) || stopped)" class="state">
         <BringInLine :jobs="bringIn" :name="now.title" @cancel="act(cancelJob($event))" @retry="act(prepareAgain(now))" />
       </div>
       <p v-if="now?.notice" class="state">{{ now.notice }}</p>
@@ -282,7 +282,7 @@ function rewrite(changing: Word[], text: string) {
         @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite" @correct="correct"
       />
       <p v-else-if="transcript.isPending.value" class="empty quiet" role="status">Reading the transcript…</p>
-      <p v-else-if="now && busy(now, 'speakers')" class="empty quiet">The first words appear here as soon as they are heard.</p>
+      <p v-else-if="now && busy(now, ['bringing in'])" class="empty quiet">The first words appear here as soon as they are heard.</p>
       <p v-else-if="transcript.data.value?.complete" class="empty quiet">There are no words in this recording.</p>
     </div>
     <div v-if="narrow && panel" class="drawer-shade" @click="panel = false"></div>
@@ -290,7 +290,7 @@ function rewrite(changing: Word[], text: string) {
       <div v-show="!now?.media || now.media.has_picture" class="stage">
         <canvas ref="picture" width="640" :height="Math.round(640 / shape)" :style="{ aspectRatio: shape }"></canvas>
         <span v-if="now && !now.playable" class="nopicture">
-          {{ stopped && !busy(now, 'speakers') ? 'There is no preview: preparing it was stopped. Press Resume or Retry above.' : 'The preview is being prepared…' }}
+          {{ stopped && !busy(now, ['bringing in']) ? 'There is no preview: preparing it was stopped. Press Resume or Retry above.' : 'The preview is being prepared…' }}
         </span>
       </div>
       <Transport

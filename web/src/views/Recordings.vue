@@ -14,7 +14,7 @@ import { tell, tellChange, tellError } from '@/composables/tell'
 import { useChoices } from '@/composables/useChoices'
 import { useClips, type Clip } from '@/composables/useClips'
 import { useReadyNotice } from '@/composables/useReadyNotice'
-import { active, cancelJob, prepareAgain, useRecordings, type Recording } from '@/composables/useRecording'
+import { active, busy, cancelJob, jobsOf, prepareAgain, useRecordings, type Recording } from '@/composables/useRecording'
 import { useShows } from '@/composables/useShows'
 import { useUploads } from '@/composables/useUploads'
 
@@ -224,11 +224,11 @@ function state(recording: Recording): string {
         <span class="time">{{ recording.duration ? clock(recording.duration, false) : '' }}</span>
         <div class="state">
           <BringInLine
-            :jobs="recording.jobs.filter((each) => each.kind !== 'speakers')" :name="recording.title"
+            :jobs="jobsOf(recording, 'bringing in')" :name="recording.title"
             @cancel="act(cancelJob($event))" @retry="act(prepareAgain(recording))"
           />
-          <JobLine v-for="job in recording.jobs.filter((each) => each.kind === 'speakers' && active(each))" :key="job.id" :job="job" :name="recording.title" @cancel="act(cancelJob(job))" />
-          <span v-if="!recording.jobs.some(active)" class="quiet">{{ state(recording) }}</span>
+          <JobLine v-for="job in jobsOf(recording, 'asked for').filter(active)" :key="job.id" :job="job" :name="recording.title" @cancel="act(cancelJob(job))" />
+          <span v-if="!busy(recording)" class="quiet">{{ state(recording) }}</span>
           <span v-if="clips.of(recording.id).length" class="clips">
             <RouterLink v-for="clip in clips.of(recording.id)" :key="clip.id" :to="{ name: 'sheet', params: { id: clip.id } }" :title="clip.title">
               {{ clip.title }}<i v-if="clip.export !== 'none'" class="quiet"> ({{ STATES[clip.export] }})</i>

@@ -27,14 +27,15 @@ import type { Word } from '@/composables/transcript'
 import { useChoices } from '@/composables/useChoices'
 import { tell, tellError } from '@/composables/tell'
 import { useCutting } from '@/composables/useCutting'
-import { useDocument } from '@/composables/useDocument'
+import { useDocument, type Content } from '@/composables/useDocument'
 import { useLaying } from '@/composables/useLaying'
 import { useMoving } from '@/composables/useMoving'
 import { usePeaks } from '@/composables/usePeaks'
 import { usePlayer } from '@/composables/usePlayer'
-import { busy, cancelJob, prepareAgain } from '@/composables/useRecording'
+import { busy, cancelJob, jobsOf, prepareAgain } from '@/composables/useRecording'
 import { useTrimming } from '@/composables/useTrimming'
 import { HANDLES, OFFERS } from '@/lanes/kinds'
+import { seenAt } from '@/lanes/seen'
 import { fps } from '@/player/timeline'
 
 const props = defineProps<{ id: string }>()
@@ -63,8 +64,8 @@ const preparing = useQuery({
   refetchInterval: (query) => (query.state.data?.playable === false && busy(query.state.data) ? 1500 : false),
 })
 watch(() => preparing.data.value?.playable, (playable) => { if (playable) void sheet.show(doc.value?.edition) })
-// Sounds that are being made for the plan: asked for until they are there.
-const asking = setInterval(() => { if (doc.value?.preparing) void sheet.show(doc.value.edition) }, 1500)
+// What is still being made or looked for, for the plan: asked for until they are there.
+const asking = setInterval(() => { if (doc.value?.preparing || doc.value?.looking) void sheet.show(doc.value.edition) }, 1500)
 onScopeDispose(() => clearInterval(asking))
 
 const peaks = usePeaks(sources)
@@ -97,6 +98,20 @@ const { trimmed, heard, hearEdge } = useTrimming(plan, player)
 const { layer, own: openedLayer, openLayer, lay, change, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
 /** The thing whose settings are open: it can be moved on the stage. */
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
+
+/** What of the recording is on the stage now. */
+const seen = computed(() => {
+  const now = plan.value
+  return now ? seenAt(now, Math.round(player.time.value * fps(now)), (media) => sources.value.find((each) => each.id === media)) : undefined
+})
+
+/** Lay a framing that was chosen by hand over the selected words, or else over the phrase at the playhead. */
+function pin(content: Content) {
+  const row = doc.value?.rows.findLast((each) => each.at !== null && each.at <= player.time.value + 1e-3)
+  const said = row?.tokens.flatMap((token) => (token.word && token.at !== null ? [{ origin: token.origin, word: token.word.id }] : [])) ?? []
+  const [first, last] = refs.value ?? [said[0], said.at(-1)]
+  if (first && last) void ask({ ask: 'lay', content, layer: null, first, last })
+}
 
 const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['punch-at-cuts', 'markers']]
 const onWords = () => hasWords.value
@@ -257,10 +272,10 @@ async function remove() {
       <div class="stage" :style="stage">
         <canvas ref="picture" :width="resolution.width" :height="resolution.height" data-test="picture"></canvas>
         <canvas ref="letters" :style="stage" data-test="captions"></canvas>
-        <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" @change="change" />
+        <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" :seen="seen" @change="change" @pin="pin" />
       </div>
       <BringInLine
-        v-if="preparing.data.value && !preparing.data.value.playable" :jobs="preparing.data.value.jobs.filter((job) => job.kind === 'prepare')"
+        v-if="preparing.data.value && !preparing.data.value.playable" :jobs="jobsOf(preparing.data.value, 'bringing in')"
         name="Preview" @cancel="act(cancelJob($event))" @retry="act(prepareAgain(preparing.data.value))"
       />
       <p v-if="doc?.preparing" class="quiet" role="status">Sound at another speed is being made…</p>

@@ -15,5 +15,9 @@ class Placement:
         """What it does to the passing of time, before anything is placed."""
         return iter(())
 
+    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+        """What a person has to know of it where it lies, in a sentence or two; "" for nothing."""
+        return ""
+
     def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
         """Put it into the scene."""

@@ -2,9 +2,16 @@
 
 from typing import ClassVar, Literal
 
+from pydantic.config import JsonDict
+
 from hovvet.core.sheet.value import Value
 
 Lane = Literal["picture", "screen", "sound", "text"]
+
+
+def when(**fields: list[str]) -> JsonDict:
+    """For the schema of a field: it matters only while other fields have one of these values."""
+    return {"when": {name: list(values) for name, values in fields.items()}}
 
 
 class Content(Value):
@@ -14,6 +21,11 @@ class Content(Value):
     lane: ClassVar[Lane]
     alone: ClassVar[bool] = True
     title: ClassVar[str]
+
+    @property
+    def follows_faces(self) -> bool:
+        """Whether it has to be known where faces are."""
+        return False
 
     def label(self) -> str:
         """What it is, in a few words, for its bar and for the list of changes."""

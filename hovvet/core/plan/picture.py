@@ -1,0 +1,153 @@
+"""The base picture of a clip: its recordings as they are framed, joined."""
+
+from collections.abc import Iterator, Sequence
+from itertools import pairwise
+
+import numpy as np
+from numpy.typing import NDArray
+
+from hovvet.core.picture.following import follow
+from hovvet.core.picture.framing import View, closer, followed, framed, window
+from hovvet.core.picture.talking import nearest
+from hovvet.core.plan.blocks import Block, blocks
+from hovvet.core.plan.model import GROUND, Fill, Knot, PictureLayer, TimeKnot, Video
+from hovvet.core.plan.scene import Scene
+from hovvet.core.plan.timeline import Part
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.punch import Punch
+
+_USUAL = Framing()
+
+
+def base_picture(scene: Scene) -> Iterator[PictureLayer]:
+    """The recordings as they are framed, one over the other where they cross, then what they dip through."""
+    own = blocks(scene)
+    crosses = [0, *(_half(a, b, scene) for a, b in pairwise(own)), 0]
+    for n, block in enumerate(own):
+        before, after = crosses[n], crosses[n + 1]
+        fades = bool(before and block.join and block.join.picture == "crossfade")
+        extended = bool(after and own[n + 1].join and own[n + 1].join.picture == "crossfade")  # type: ignore[union-attr]
+        lead, tail = before if fades else 0, after if extended else 0
+        opacity = (Knot(at=block.frame - lead, value=0.0), Knot(at=block.frame + lead, value=1.0)) if lead else ()
+        if _has_picture(block, scene):
+            yield from _shown(block, scene, lead, tail, opacity)
+        elif lead:
+            yield _filled(block.frame - lead, block.frame + lead, GROUND, opacity)
+            if block.end + tail > block.frame + lead:
+                yield _filled(block.frame + lead, block.end + tail, GROUND, ())
+    for half, block in zip(crosses[1:], own[1:], strict=False):
+        if half and block.join and block.join.picture == "dip":
+            at = block.frame
+            knots = (Knot(at=at - half, value=0.0), Knot(at=at, value=1.0), Knot(at=at + half, value=0.0))
+            yield _filled(at - half, at + half, block.join.colour, knots)
+
+
+def end_fades(scene: Scene) -> Iterator[PictureLayer]:
+    """The colour that the clip begins from and ends in."""
+    if scene.ends is None:
+        return
+    rate, frames = scene.timeline.rate, scene.timeline.frames
+    rise, fall = (min(rate.frame(each), frames // 2) for each in (scene.ends.fade_in, scene.ends.fade_out))
+    if rise:
+        yield _filled(0, rise, scene.ends.colour, (Knot(at=0, value=1.0), Knot(at=rise, value=0.0)))
+    if fall:
+        knots = (Knot(at=frames - fall, value=0.0), Knot(at=frames - 1, value=1.0))
+        yield _filled(frames - fall, frames, scene.ends.colour, knots)
+
+
+def _filled(first: int, last: int, colour: str, opacity: tuple[Knot, ...]) -> PictureLayer:
+    return PictureLayer(first=first, last=last, source=Fill(colour=colour), opacity=opacity)
+
+
+def _half(before: Block, after: Block, scene: Scene) -> int:
+    """Half the frames that a join takes: no more than half of what is on either side of it."""
+    if after.join is None or after.join.picture == "cut":
+        return 0
+    wanted = scene.timeline.rate.frame(after.join.seconds / 2)
+    return min(max(wanted, 1), (before.end - before.frame) // 2, (after.end - after.frame) // 2)
+
+
+def _has_picture(block: Block, scene: Scene) -> bool:
+    return block.recording is not None and scene.sources[block.recording].media.has_picture
+
+
+def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot, ...]) -> Iterator[PictureLayer]:
+    """A block as layers, one for each way it is framed."""
+    assert block.recording is not None
+    source = Video(media=block.recording, knots=time_knots(block.parts, scene.timeline.rate.fps))
+    output = scene.outlet.width, scene.outlet.height
+    for first, last, framing, punch in _framings(scene, block.frame, block.end):
+        begin, end = first - lead if first == block.frame else first, last + tail if last == block.end else last
+        for a, b, view in _views(framing, source, begin, end, scene):
+            seen = closer(view, output, *punch) if punch else view
+            yield PictureLayer(
+                first=a,
+                last=b,
+                source=source,
+                crop=seen.crop,
+                place=seen.place,
+                opacity=opacity if a < block.frame + lead else (),
+                backdrop=seen.backdrop,
+            )
+
+
+def _views(framing: Framing, video: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int, View]]:
+    """How frames of a recording are seen, in order: as one, unless a speaker is followed."""
+    source = scene.sources[video.media]
+    size, output = (source.media.width, source.media.height), (scene.outlet.width, scene.outlet.height)
+    part = window(size, output)
+    if framing.mode == "speaker" and part and source.faces and source.faces.tracks:
+        whom = source.talking if framing.watch == "who talks" else nearest(source.faces, (framing.across, framing.down))
+        path = follow(source.faces, whom, *part, _seconds(video, first, last, scene.timeline.rate.fps))
+        if path.known:
+            yield from followed(path, part[0], size, output, first)
+            return
+    yield first, last, framed(framing, size, output)
+
+
+def _seconds(video: Video, first: int, last: int, fps: float) -> NDArray[np.float64]:
+    """The moments of a recording that frames show."""
+    frames = np.arange(first, last)
+    begin = video.knots[0]
+    if len(video.knots) == 1:
+        shown = np.maximum(begin.source + frames - begin.frame, 0)
+    else:
+        shown = np.interp(frames, [k.frame for k in video.knots], [k.source for k in video.knots])
+    seconds: NDArray[np.float64] = shown / fps
+    return seconds
+
+
+_Punched = tuple[int, int, Punch]  # from frame, up to frame
+
+
+def _framings(scene: Scene, first: int, last: int) -> Iterator[tuple[int, int, Framing, _Punched | None]]:
+    """How frames are framed, in order."""
+    edges = {first, last}
+    for a, b, _ in (*scene.framings, *scene.punches):
+        edges.update(at for at in (a, b) if first < at < last)
+    for start, end in pairwise(sorted(edges)):
+        framing = next((f for a, b, f in reversed(scene.framings) if a <= start and end <= b), _USUAL)
+        yield start, end, framing, next((p for p in reversed(scene.punches) if p[0] <= start and end <= p[1]), None)
+
+
+def time_knots(parts: Sequence[Part], fps: float) -> tuple[TimeKnot, ...]:
+    """Output frames to source frames over parts that go on from one another."""
+    first = parts[0]
+    origin = int(first.knots[0][1] * fps + 0.5) - first.knots[0][1] * fps  # the frame nearest to the cut
+    knots: list[TimeKnot] = []
+    for part in parts:
+        for at, seconds in part.knots:
+            knot = TimeKnot(frame=part.frame + at, source=round(seconds * fps + origin, 3))
+            if not knots or knots[-1].frame < knot.frame:
+                knots.append(knot)
+    straight = [
+        knots[n]
+        for n in range(len(knots))
+        if not 0 < n < len(knots) - 1 or abs(_slope(knots, n) - _slope(knots, n + 1)) > 1e-6
+    ]
+    return tuple(straight)
+
+
+def _slope(knots: Sequence[TimeKnot], n: int) -> float:
+    a, b = knots[n - 1], knots[n]
+    return (b.source - a.source) / (b.frame - a.frame)
