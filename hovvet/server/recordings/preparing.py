@@ -77,7 +77,7 @@ def prepare(report: Report) -> None:
         lambda part: working_copy(file, media, part, report),
         lambda part: check_media(part, min(media.duration, _heard(folder)), media.has_picture, media.has_sound),
     )
-    look_for_faces(recording, again=True)
+    look_for_faces(Recording.objects.get(pk=recording.pk), again=True)  # as it is known by now
 
 
 def make(out: Path, write: Callable[[Path], None], check: Callable[[Path], None] = no_check) -> None:

@@ -20,11 +20,17 @@ const found = computed(() => {
   })
 })
 watch(text, () => (at.value = 0))
-// What is typed before the field is there goes into it, and runs nothing.
-watch(field, there, { flush: 'post' })
 onScopeDispose(() => takeKeys(null))
 
-function there() {
+/** What is typed before the field can keep the focus (the dialog takes it while it opens) goes into it all the same. */
+function early(event: KeyboardEvent) {
+  if (event.key === 'Enter') run(found.value[at.value], event)
+  else if (event.key === 'Escape') open.value = false
+  else if (event.key === 'Backspace') text.value = text.value.slice(0, -1)
+  else if (event.key.length === 1 && !event.ctrlKey && !event.altKey && !event.metaKey) text.value += event.key
+}
+
+function opened() {
   field.value?.focus()
   takeKeys(null)
 }
@@ -33,7 +39,7 @@ function show() {
   opener.value = document.activeElement
   text.value = ''
   open.value = true
-  takeKeys((event) => { if (event.key.length === 1 && !event.ctrlKey && !event.altKey && !event.metaKey) text.value += event.key })
+  takeKeys(early)
 }
 
 function back() {
@@ -42,6 +48,7 @@ function back() {
 
 /** The dialog has gone: back to where the person was, unless what was run has taken the focus meanwhile. */
 function closed() {
+  takeKeys(null)
   const now = document.activeElement
   if (!now || now === document.body || now.closest('.el-dialog')) back()
 }
@@ -49,6 +56,7 @@ function closed() {
 function run(command: Command | undefined, event: KeyboardEvent | MouseEvent) {
   if (!command || !(command.enabled?.() ?? true)) return
   open.value = false
+  takeKeys(null)
   back()
   command.run(event)
 }
@@ -67,7 +75,7 @@ useCommands(() => [
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Commands" width="min(560px, 96vw)" destroy-on-close @opened="there" @closed="closed">
+  <el-dialog v-model="open" title="Commands" width="min(560px, 96vw)" destroy-on-close @opened="opened" @closed="closed">
     <div data-finder>
       <el-input ref="field" v-model="text" placeholder="What do you want to do?" aria-label="Find a command" />
       <ul role="listbox" aria-label="Commands">

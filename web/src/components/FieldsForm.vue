@@ -13,7 +13,7 @@ interface Field {
   pattern?: string
   anyOf?: Field[]
   default?: unknown
-  when?: Record<string, unknown[]> // it matters only while other fields have one of these values
+  when?: Record<string, unknown>[] // it matters only while other fields have these values, in one case or another
 }
 
 const props = defineProps<{ values: Record<string, unknown>; fields: Record<string, unknown> }>()
@@ -22,11 +22,12 @@ const emit = defineEmits<{ change: [values: Record<string, unknown>] }>()
 const shown = computed(() =>
   Object.entries(props.fields as Record<string, Field>).flatMap(([key, field]) => {
     if (field.const) return [] // what kind it is
-    if (Object.entries(field.when ?? {}).some(([other, values]) => !values.includes(props.values[other]))) return []
+    if (field.when && !field.when.some(holds)) return []
     const kept = field.anyOf?.find((each) => each.type !== 'null')
     return [{ key, ...field, ...kept, title: field.title ?? key, optional: !!kept }]
   }),
 )
+const holds = (values: Record<string, unknown>) => Object.entries(values).every(([other, value]) => props.values[other] === value)
 const isColour = (field: Field) => field.pattern?.startsWith('^#')
 const step = (field: Field) => (field.type === 'integer' ? 1 : (field.maximum ?? 1) - (field.minimum ?? 0) <= 2 ? 0.05 : 0.1)
 const words = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)

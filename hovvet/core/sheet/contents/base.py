@@ -9,9 +9,9 @@ from hovvet.core.sheet.value import Value
 Lane = Literal["picture", "screen", "sound", "text"]
 
 
-def when(**fields: list[str]) -> JsonDict:
-    """For the schema of a field: it matters only while other fields have one of these values."""
-    return {"when": {name: list(values) for name, values in fields.items()}}
+def when(*cases: dict[str, str]) -> JsonDict:
+    """For the schema of a field: it matters only while other fields have these values, in one case or another."""
+    return {"when": [dict(case) for case in cases]}
 
 
 class Content(Value):

@@ -7,7 +7,7 @@ from pydantic import Field
 from hovvet.core.sheet.contents.base import Content, Lane, when
 from hovvet.core.sheet.value import Colour
 
-_POINT = when(mode=["fill", "speaker"])
+_POINT = when({"mode": "fill"}, {"mode": "speaker", "watch": "who is there"})
 
 
 class Framing(Content):
@@ -17,10 +17,10 @@ class Framing(Content):
 
     kind: Literal["framing"] = "framing"
     mode: Annotated[Literal["fit", "fill", "speaker"], Field(title="How it stands")] = "fit"
-    colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=when(mode=["fit"]))] = None
+    colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=when({"mode": "fit"}))] = None
     watch: Annotated[
         Literal["who talks", "who is there"],
-        Field(title="Of several, keep in view", json_schema_extra=when(mode=["speaker"])),
+        Field(title="Of several, keep in view", json_schema_extra=when({"mode": "speaker"})),
     ] = "who talks"
     across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=_POINT)] = 0.5
     down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=_POINT)] = 0.5

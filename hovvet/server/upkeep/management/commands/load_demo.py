@@ -126,7 +126,8 @@ def _laid(word: int, count: int) -> list[Lay]:
         return Lay(content=content, first=next(names), last=next(names))
 
     return [
-        over(Framing(mode="fill"), 8, 14),
+        Lay(content=Framing(mode="speaker")),
+        over(Framing(), 8, 14),
         over(Join(seconds=0.4), 16, 16),
         over(Marker(note="Ask for a photo of the table", sort="to do"), 18, 24),
         over(Hold(seconds=0.8), 34, 34),

@@ -1,0 +1,74 @@
+"""How the picture stands in the frame, chosen on the sheet: a speaker kept in view, corrected by hand, seen closer."""
+
+import json
+import re
+
+from playwright.sync_api import Page, expect
+
+from hovvet.core.plan.model import Plan
+from tests.e2e.base import draw_talk
+from tests.e2e.clips import ClipCase
+from tests.media import ffmpeg
+
+
+class Framed(ClipCase):
+    def plan(self, page: Page) -> Plan:
+        clip = page.url.rsplit("/", 1)[1]
+        return Plan.model_validate(
+            page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)["plan"]
+        )
+
+    def middles(self, page: Page) -> list[float]:
+        """What of the recording is in the middle of the picture, in shares of its width, layer by layer."""
+        plan = self.plan(page)
+        crops = [layer.crop for layer in plan.picture]
+        return [(crop.x + crop.width / 2) / 960 for crop in crops if crop]
+
+    def test_a_speaker_is_kept_in_view_and_the_view_is_corrected(self):
+        drawn = draw_talk(self.data / "drawn.mp4", 13)
+        # The speaker stands left of the middle.
+        ffmpeg(
+            "-i", drawn, "-vf", "crop=750:540:210:0,pad=960:540:0:0:0x3a3a3a", "-c:a", "copy", self.data / "talk.mp4"
+        )
+        self.bring_in(self.data / "talk.mp4")
+        page = self.open_clip(other=False)
+        page.get_by_role("button", name="Lay", exact=True).click()
+        page.get_by_role("menuitem", name="Framing of the whole clip").click()
+        settings = page.get_by_role("region", name="Settings")
+        expect(settings.get_by_role("heading", name="Speaker in view")).to_be_visible()
+        expect(settings.get_by_role("status")).to_have_count(0, timeout=60_000)  # the faces are there
+        face = (502 - 210) / 960
+        self.assertEqual([round(at, 2) for at in self.middles(page)], [round(face, 2)])
+
+        # By hand, for the first words only: more of the right.
+        self.select(page, 0, 2)
+        page.get_by_text("Speaker in view").first.click()
+        handle = page.locator("[data-test=framing-handle]")
+        box = handle.bounding_box()
+        assert box
+        page.mouse.move(box["x"] + box["width"] * 0.8, box["y"] + 100)
+        page.mouse.down()
+        page.mouse.move(box["x"] + box["width"] * 0.3, box["y"] + 100, steps=4)
+        page.mouse.up()
+        expect(page.locator("[data-test=bar]", has_text="Fill")).to_be_visible()
+        first, *others = self.middles(page)
+        self.assertAlmostEqual(first, face + 0.5 * 304 / 960, delta=0.02)
+        self.assertEqual({round(at, 2) for at in others}, {round(face, 2)})
+
+        # Closer at every other cut, by the keyboard.
+        page.locator(".rows .word").nth(8).click()
+        page.keyboard.press("Delete")
+        expect(page.locator(".rows .word").nth(8)).to_have_class(re.compile("cut"))
+        page.keyboard.press("Escape")  # the drawer
+        page.keyboard.press("Escape")  # the selection
+        page.keyboard.press("Control+k")
+        page.keyboard.type("punch in at every")
+        expect(page.get_by_label("Find a command")).to_have_value("punch in at every")  # typed before it was there
+        page.keyboard.press("Enter")
+        expect(page.locator("[data-test=bar]", has_text="Punch in").first).to_be_visible()
+        page.keyboard.press("Control+z")
+        expect(page.locator("[data-test=bar]", has_text="Punch in")).to_have_count(0)
+        self.assertEqual(self.problems, [])
+        self.assertTrue(
+            json.loads(next((self.data / "media" / "recordings").glob("*/faces.json")).read_text())["tracks"]
+        )
