@@ -1,5 +1,7 @@
 """Captions of a clip: chosen by keyboard, and in every style the same on the stage and in a file."""
 
+import re
+
 from playwright.sync_api import Page, expect
 
 from hovvet.core.captions.style import STYLES
@@ -38,6 +40,48 @@ class Captioned(Agreement, ClipCase):
         expect(drawer).to_have_count(0)
         page.keyboard.press("Control+z")
         expect(page.get_by_role("button", name=f"Captions: {style.name}")).to_be_visible()
+        self.assertEqual(self.problems, [])
+
+    def test_captions_are_split_joined_and_worded_by_keyboard(self):
+        page = self.open_clip(other=False)
+        press = page.keyboard.press
+        press("Shift+C")
+        drawer = page.get_by_role("region", name="Captions")
+        drawer.get_by_role("radio", name="One by one").locator("..").click()
+        each = drawer.get_by_role("list", name="Captions one by one")
+        each.focus()
+        texts = [" ".join(text.split()) for text in each.locator(".text").all_inner_texts()]
+        first = texts[0].split()
+
+        def expect_first(*captions: str) -> None:
+            for n, text in enumerate(captions):
+                expect(each.locator(".text").nth(n)).to_have_text(re.compile(rf"^\s*{re.escape(text)}\s"))
+
+        press("ArrowRight")
+        press("Enter")
+        expect_first(first[0], " ".join(first[1:]))
+        press("Backspace")  # the cursor stands before the word that opens the second one
+        expect_first(texts[0], texts[1])
+        press("Shift+Enter")
+        expect(each.locator("li").first.locator("br")).to_have_count(1)
+        self.assertEqual(each.locator(".text").first.inner_text().split("\n")[0].strip(), first[0])
+
+        press("Shift+W")
+        settings = page.get_by_role("region", name="Settings")
+        settings.get_by_label("Written instead of what is said").fill("Something else altogether")
+        settings.get_by_label("Written instead of what is said").press("Tab")
+        expect(settings.get_by_role("heading", name="Written: Something else altogether")).to_be_visible()
+        press("Escape")
+        press("Shift+C")
+        drawer.get_by_role("radio", name="One by one").locator("..").click()
+        expect_first("Something else altogether")
+        each.focus()
+        press("Delete")
+        expect(page.locator("[data-test=bar]", has_text="Not in captions")).to_be_visible()
+        expect_first(texts[1])
+        press("Control+z")
+        press("Control+z")
+        expect_first(texts[0])
         self.assertEqual(self.problems, [])
 
     def seen_and_made(self, page: Page, key: str) -> float:

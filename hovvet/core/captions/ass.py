@@ -118,17 +118,24 @@ class _Caption:
         tags = (
             self._coming(word.x, word.y, scales=True) if first == self.caption.first else f"\\pos{_at(word.x, word.y)}"
         )
+        tags += self._own(word)
         text = _letters(word.text, self.style.face.file)
         if self._how == "typed" and first == self.caption.first:
             text = self._typed(word, k, count)
         if spoken.how in ("colour", "size") and marks[k + 1] > marks[k]:
-            tags += self._marked(marks[k], marks[k + 1])
+            tags += self._marked(marks[k], marks[k + 1], self.words[word.word].colour or self.style.colour)
         yield self._event(_LETTERS, first, self.caption.last, "Caption", tags + turn, text)
 
-    def _marked(self, first: int, last: int) -> str:
-        """The changes of the spoken word's letters from a frame on, and back."""
+    def _own(self, word: Placed) -> str:
+        """How a word is written other than the style has it."""
+        own = self.words[word.word]
+        size = f"\\fs{self.setting.size * own.size:.1f}" if own.size != 1 else ""
+        return size + (_tag(own.colour) if own.colour else "")
+
+    def _marked(self, first: int, last: int, colour: str) -> str:
+        """The changes of the spoken word's letters from a frame on, and back to its ``colour``."""
         begins, ends = self._after(first), self._after(last)
-        spoken, quiet = _tag(self.style.spoken.colour), _tag(self.style.colour)
+        spoken, quiet = _tag(self.style.spoken.colour), _tag(colour)
         tags = spoken if first == self.caption.first else f"\\t({begins},{begins},{spoken})"
         back = f"\\t({ends},{ends},{quiet})" if last < self.caption.last else ""
         if self.style.spoken.how == "size":
@@ -155,7 +162,7 @@ class _Caption:
             top, bottom = round(word.y - size), round(word.y + size)
             lasts = max(round((self.words[word.word].end - self.words[word.word].start) * 1000), 1)
             clip = f"\\clip({left},{top},{left},{bottom})\\t(0,{lasts},\\clip({left},{top},{right},{bottom}))"
-            tags = f"\\pos{_at(word.x, word.y)}{colour}{clip}{turn}"
+            tags = f"\\pos{_at(word.x, word.y)}{self._own(word)}{colour}{clip}{turn}"
             yield self._event(
                 _OVER, first, self.caption.last, "Caption", tags, _letters(word.text, self.style.face.file)
             )

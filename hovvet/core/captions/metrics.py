@@ -23,7 +23,7 @@ def width(text: str, file: str, size: float) -> float:
     buffer.add_str(text)
     buffer.guess_segment_properties()
     hb.shape(font, buffer)
-    units = sum(position.x_advance for position in buffer.glyph_positions)
+    units = sum(position.x_advance for position in buffer.glyph_positions or ())  # None without any letter
     return float(units * size / _line_units(file))
 
 

@@ -4,13 +4,16 @@ The breaks are chosen together, by dynamic programming over all places where a
 caption could end, so that an early break cannot spoil a later one.
 """
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from itertools import accumulate, combinations, pairwise
 from math import inf
+from types import MappingProxyType
 from typing import Protocol
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.plan.model import Caption, PlanWord
+from hovvet.core.sheet.value import BreakHow
 from hovvet.core.time import Rate
 from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
 
@@ -18,7 +21,10 @@ PAUSE_BREAK = 0.45  # seconds of silence at which a caption must end
 OPENING = 0.3  # seconds: a clip whose first word begins within these opens with its caption
 _LONE_LETTERS = 5  # a caption of one word this long or shorter is a flicker, and joins its neighbour where it can
 _TIE = 1e-6  # costs nearer than this are the same: the last decimals of times decide nothing
+_MOST_LINES = 3  # of a caption that a person has put together
 _LONE_PAUSE = 1.0  # seconds of silence over which it still joins
+
+NO_BREAKS: Mapping[int, BreakHow] = MappingProxyType({})
 
 # Small words that lean on what follows: a line should not end with one.
 _LEANING = frozenset(
@@ -30,31 +36,52 @@ _LEANING = frozenset(
 
 
 def lay_out_captions(
-    words: Sequence[PlanWord], rate: Rate, frames: int, layout: CaptionLayout = USUAL
+    words: Sequence[PlanWord],
+    rate: Rate,
+    frames: int,
+    layout: CaptionLayout = USUAL,
+    breaks: Mapping[int, BreakHow] = NO_BREAKS,
 ) -> tuple[Caption, ...]:
-    """Captions for the words of a plan of ``frames`` frames, within the limits of a layout.
+    """Captions for the words of a plan of ``frames`` frames, within the limits of a layout, with a person's own ``breaks``
+    at words, by their positions.
 
     No caption begins before its first word, but for the one whose word begins within 0.3 s of the clip: the first frame,
-    which many see as a still, has it already. None overlaps the next.
+    which many see as a still, has it already; and those that are to come earlier. None overlaps the next.
     """
-    groups = break_phrases(words, layout)
-    starts: list[int] = [min(rate.frame_from(words[first].start), max(frames - 1, 0)) for first, _ in groups]
-    if starts and words[0].start <= OPENING:
+    seen = [n for n, word in enumerate(words) if word.written]
+    said = [_Seen(words[n].written, words[n].start, words[n].end) for n in seen]
+    own = {k: breaks[n] for k, n in enumerate(seen) if n in breaks} if breaks else NO_BREAKS
+    groups = break_phrases(said, layout, own)
+    starts: list[int] = [min(rate.frame_from(said[first].start), max(frames - 1, 0)) for first, _ in groups]
+    if starts and said[0].start <= OPENING:
         starts[0] = 0
-    captions = []
+    captions: list[Caption] = []
     for n, (first, last) in enumerate(groups):
         limit = starts[n + 1] if n + 1 < len(groups) else frames
-        said = words[last - 1].end
-        wanted = max(said + layout.linger, words[first].start + layout.shortest)
-        end = min(rate.frame(wanted), limit)
+        wanted = max(said[last - 1].end + layout.linger, said[first].start + layout.shortest)
+        end = min(rate.frame(wanted) + words[seen[last - 1]].longer, limit)
         if limit - end < layout.flicker * rate.fps:
             end = limit
-        if end > starts[n]:
-            lines = break_lines(words, first, last, layout)
-            letters = sum(len(word.text) for word in words[first:last]) + last - first - 1
-            fast = letters > layout.fastest * rate.seconds(end - starts[n])
-            captions.append(Caption(lines=lines, first=starts[n], last=end, fast=fast))
+        begin = max(starts[n] - words[seen[first]].earlier, 0)
+        if begin < starts[n] and captions:
+            begin = max(begin, captions[-1].first + 1)
+            captions[-1] = captions[-1].model_copy(update={"last": min(captions[-1].last, begin)})
+        if end > begin:
+            lines = break_lines(said, first, last, layout, own)
+            letters = sum(len(word.text) for word in said[first:last]) + last - first - 1
+            fast = letters > layout.fastest * rate.seconds(end - begin)
+            placed = tuple(tuple(seen[k] for k in line) for line in lines)
+            captions.append(Caption(lines=placed, first=begin, last=end, fast=fast))
     return tuple(captions)
+
+
+@dataclass(frozen=True)
+class _Seen:
+    """A word as captions write it."""
+
+    text: str
+    start: float
+    end: float
 
 
 class Timed(Protocol):
@@ -82,10 +109,15 @@ class _Features:
         self.sentences = [0, *accumulate(ends_sentence(text) for text in texts)]  # ended before each word
 
 
-def break_phrases(words: Sequence[Timed], layout: CaptionLayout = USUAL) -> list[tuple[int, int]]:
-    """Group words into captions: (first, one past last) positions, covering all words in order."""
+def break_phrases(
+    words: Sequence[Timed], layout: CaptionLayout = USUAL, breaks: Mapping[int, BreakHow] = NO_BREAKS
+) -> list[tuple[int, int]]:
+    """Group words into captions: (first, one past last) positions, covering all words in order. A person's ``breaks`` go
+    before all limits."""
     count = len(words)
     told = _Features(words)
+    joined = {n for n, how in breaks.items() if how != "caption" and n > 0}
+    begins = {n for n, how in breaks.items() if how == "caption"}
     best = [inf] * (count + 1)
     origin = [0] * (count + 1)
     best[0] = 0.0
@@ -94,9 +126,18 @@ def break_phrases(words: Sequence[Timed], layout: CaptionLayout = USUAL) -> list
         lowest = max(lowest, end - layout.words)
         while lowest < end - 1 and _lines(told.length, lowest, end, layout.characters) > layout.lines:
             lowest += 1
+        if end in joined:
+            continue
         costs = _Costs(told, end, layout)
-        for first in range(end - 1, lowest - 1, -1):
-            parted = first < end - 1 and told.start[first + 1] - told.end[first] >= PAUSE_BREAK
+        tied = True  # whether a person wants all words from ``first`` on in one caption
+        for first in range(end - 1, -1, -1):
+            inner = first + 1 < end
+            if inner and first + 1 in begins:
+                break
+            tied = tied and (not inner or first + 1 in joined)
+            if first < lowest and not tied:
+                break
+            parted = inner and first + 1 not in joined and told.start[first + 1] - told.end[first] >= PAUSE_BREAK
             if parted and not _joins(told, first, end):
                 break
             cost = best[first] + costs.of(first)
@@ -158,11 +199,19 @@ class _Costs:
 
 
 def break_lines(
-    words: Sequence[PlanWord], first: int, end: int, layout: CaptionLayout = USUAL
+    words: Sequence[Timed],
+    first: int,
+    end: int,
+    layout: CaptionLayout = USUAL,
+    breaks: Mapping[int, BreakHow] = NO_BREAKS,
 ) -> tuple[tuple[int, ...], ...]:
-    """The words of one caption on as few lines as they take, of like length."""
+    """The words of one caption on as few lines as they take, of like length; where a person has broken lines, as broken."""
+    own = [n for n in range(first + 1, end) if breaks.get(n) == "line"] if breaks else []
+    if own:
+        return tuple(tuple(range(a, b)) for a, b in pairwise((first, *own, end)))
     lengths = [len(words[n].text) for n in range(first, end)]
-    count = min(_lines(lengths, 0, end - first, layout.characters), layout.lines)
+    most = max(layout.lines, _MOST_LINES) if any(n in breaks for n in range(first + 1, end)) else layout.lines
+    count = min(_lines(lengths, 0, end - first, layout.characters), most)
     best, chosen = inf, tuple[int, ...]((first, end))
     for inner in combinations(range(first + 1, end), count - 1):
         edges = (first, *inner, end)
@@ -172,7 +221,7 @@ def break_lines(
     return tuple(tuple(range(a, b)) for a, b in pairwise(chosen))
 
 
-def _uneven(words: Sequence[PlanWord], edges: Sequence[int], characters: int) -> float:
+def _uneven(words: Sequence[Timed], edges: Sequence[int], characters: int) -> float:
     """How bad these lines would be."""
     lengths = [sum(len(words[n].text) for n in range(a, b)) + b - a - 1 for a, b in pairwise(edges)]
     cost = max(lengths) - min(lengths) + 100.0 * sum(max(length - characters, 0) for length in lengths)

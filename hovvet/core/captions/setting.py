@@ -41,8 +41,8 @@ class Setting:
         self, style: CaptionStyle, outlet: Outlet, captions: Sequence[Caption], words: Sequence[PlanWord]
     ) -> None:
         self._style, self._outlet = style, outlet
-        self._texts = [style.written(word.text) for word in words]
-        self._widths = [self._width(text) for text in self._texts]
+        self._texts = [style.written(word.written) for word in words]
+        self._widths = [self._width(text) * word.size for text, word in zip(self._texts, words, strict=True)]
         self.scale = min(outlet.width, outlet.height) / 1080
         left, _, right, _ = outlet.safe
         self._edge = style.outline_width * self.scale

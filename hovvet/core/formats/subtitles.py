@@ -28,7 +28,7 @@ def subtitles(plan: Plan, kind: str) -> str | None:
 
 
 def _texts(plan: Plan, caption: Caption) -> list[str]:
-    return [" ".join(plan.words[n].text for n in line) for line in caption.lines]
+    return [" ".join(plan.words[n].written for n in line) for line in caption.lines]
 
 
 def _srt(plan: Plan) -> str:
@@ -58,7 +58,7 @@ def _vtt(plan: Plan) -> str:
 def _timed(plan: Plan, n: int, begins: float, ends: float) -> str:
     """A word with the time at which it is said, where that is inside its caption."""
     word = plan.words[n]
-    text = escape(word.text, quote=False).replace("\n", " ")
+    text = escape(word.written, quote=False).replace("\n", " ")
     return f"<{_clock(word.start)}>{text}" if begins + 0.001 <= word.start < ends else text
 
 

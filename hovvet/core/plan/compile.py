@@ -10,13 +10,14 @@ from hovvet.core.captions.ass import caption_script
 from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
-from hovvet.core.plan.model import Plan, PlanWord, Stretch
+from hovvet.core.plan.model import Plan, Stretch
 from hovvet.core.plan.picture import base_picture, end_fades
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.speech import speech
 from hovvet.core.plan.target import Target
 from hovvet.core.plan.timeline import Timeline, lay_out
+from hovvet.core.plan.words import heard
 from hovvet.core.sheet.model import Layer, Sheet
 from hovvet.core.sheet.places import Places
 from hovvet.core.time import Rate
@@ -34,8 +35,9 @@ def planned(scene: Scene, target: Target) -> Plan:
     """The plan of a scene: its base, its words and captions, and all that was placed on it."""
     timeline, outlet = scene.timeline, target.outlet
     sound, prepared = speech(scene)
-    words = tuple(_heard(scene)) if target.texts else ()
-    captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout) if target.texts else ()
+    words = heard(scene) if target.texts else ()
+    breaks = {n: target.breaks[ref] for n, word in enumerate(words) if (ref := (word.origin, word.id)) in target.breaks}
+    captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout, breaks) if target.texts else ()
     script = caption_script(captions, words, timeline.rate, outlet, target.captions) if target.captions else None
     return Plan(
         rate=timeline.rate,
@@ -106,19 +108,3 @@ def _stretches(timeline: Timeline) -> Iterator[Stretch]:
         )
     if last:
         yield last
-
-
-def _heard(scene: Scene) -> Iterator[PlanWord]:
-    """The kept words at their output times."""
-    fps = scene.timeline.rate.fps
-    for stand, part in zip(scene.places.stands, scene.parts, strict=True):
-        if stand.word is None or part is None:
-            continue
-        begins, ends = part.knots[0][1], part.knots[-1][1]
-        yield PlanWord(
-            id=stand.word.id,
-            piece=stand.piece.id,
-            text=stand.word.text,
-            start=part.output(max(stand.start, begins)) / fps,
-            end=part.output(min(stand.end, ends)) / fps,
-        )

@@ -149,13 +149,28 @@ class Stretch(_Part):
 
 
 class PlanWord(_Part):
-    """A word that is heard: ``start`` and ``end`` in seconds of the output."""
+    """A word that is heard: ``start`` and ``end`` in seconds of the output.
+
+    ``shown`` is what captions say instead of its ``text`` ("": nothing), ``colour`` and ``size`` (times the style's) how.
+    The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames.
+    """
 
     id: int
     piece: str
+    origin: str = ""
     text: str
     start: float
     end: float
+    shown: str | None = None
+    colour: str | None = None
+    size: float = 1.0
+    earlier: int = 0
+    longer: int = 0
+
+    @property
+    def written(self) -> str:
+        """What captions say."""
+        return self.text if self.shown is None else self.shown
 
 
 class Caption(_Part):

@@ -12,6 +12,7 @@ from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.punch import Punch
+from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.model import Span
 from hovvet.core.sheet.places import Places
 
@@ -38,6 +39,7 @@ class Scene:
     punches: list[tuple[int, int, Punch]] = field(default_factory=list)
     joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
     ends: Ends | None = None
+    wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for
     picture: list[PictureLayer] = field(default_factory=list)
     sound: list[SoundLayer] = field(default_factory=list)
     markers: list[Mark] = field(default_factory=list)

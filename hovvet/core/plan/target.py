@@ -1,20 +1,22 @@
 """What a sheet is compiled for: an edition, with its outlet and caption style looked up."""
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.sheet.model import Edition, Sheet
+from hovvet.core.sheet.value import BreakHow
 from hovvet.core.time import Rate
 
 
 @dataclass(frozen=True)
 class Target:
     """One dressing of a clip for one outlet; ``captions`` None leaves the picture plain; ``rate`` None is that of what is
-    shown longest; ``hidden`` are layers that are left out."""
+    shown longest; ``hidden`` are layers that are left out; ``breaks`` a person's own breaks of captions, by origin and
+    word."""
 
     outlet: Outlet
     captions: CaptionStyle | None = None
@@ -22,6 +24,7 @@ class Target:
     rate: Rate | None = None
     hidden: frozenset[str] = frozenset()
     layout: CaptionLayout = USUAL
+    breaks: Mapping[tuple[str, int | None], BreakHow] = field(default_factory=dict)
 
 
 def target_of(sheet: Sheet, edition: Edition, outlets: Mapping[str, Outlet] = OUTLETS, texts: bool = True) -> Target:
@@ -30,4 +33,5 @@ def target_of(sheet: Sheet, edition: Edition, outlets: Mapping[str, Outlet] = OU
     if where is None:
         raise CoreError("The outlet of this edition was deleted. Choose another one for it, or remove the edition.")
     style = caption_style(sheet.captions) if sheet.captions and edition.dressing != "plain" else None
-    return Target(where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout)
+    breaks = {(each.word.origin, each.word.word): each.how for each in sheet.breaks}
+    return Target(where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout, breaks)

@@ -7,8 +7,8 @@ from pydantic import Field, FiniteFloat
 
 from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.errors import CoreError
-from hovvet.core.sheet.model import CutReason, Edition, Layer, PauseCut, Piece, Sheet, WordCut
-from hovvet.core.sheet.value import Name, Value
+from hovvet.core.sheet.model import CaptionBreak, CutReason, Edition, Layer, PauseCut, Piece, Sheet, WordCut, WordRef
+from hovvet.core.sheet.value import BreakHow, Name, Value
 from hovvet.core.time import EPSILON
 
 MOST_LAYERS = 2_000
@@ -152,6 +152,14 @@ class SetLayout(Value):
     layout: CaptionLayout
 
 
+class BreakCaption(Value):
+    """Break the captions at a word as a person wants it; None leaves it to the layout again."""
+
+    type: Literal["break_caption"] = "break_caption"
+    word: WordRef
+    how: BreakHow | None
+
+
 Edit = Annotated[
     CutWords
     | CutPause
@@ -168,6 +176,7 @@ Edit = Annotated[
     | RemoveEdition
     | SetCaptions
     | SetLayout
+    | BreakCaption
     | Batch,
     Field(discriminator="type"),
 ]
@@ -186,6 +195,10 @@ def apply(sheet: Sheet, edit: Edit) -> Sheet:
     match edit:
         case SetCaptions():
             return sheet.model_copy(update={"captions": edit.captions})
+        case BreakCaption():
+            others = tuple(each for each in sheet.breaks if each.word != edit.word)
+            own = (CaptionBreak(word=edit.word, how=edit.how),) if edit.how else ()
+            return sheet.model_copy(update={"breaks": (*others, *own)})
         case SetLayout():
             return sheet.model_copy(update={"layout": edit.layout})
         case PutLayer() | RemoveLayer():

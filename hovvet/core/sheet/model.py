@@ -12,7 +12,7 @@ from pydantic import Field, FiniteFloat, model_validator
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.sheet.contents import Content
-from hovvet.core.sheet.value import Name, Value
+from hovvet.core.sheet.value import BreakHow, Name, Value
 from hovvet.core.time import Rate
 
 CutReason = Literal["hand", "filler", "phrase", "repeat", "restart", "retake", "pause"]
@@ -113,6 +113,14 @@ class Layer(Value):
     content: Content
 
 
+class CaptionBreak(Value):
+    """A person's own break of the captions at a word: a caption begins with it (``caption``), none does (``join``), nor does
+    one but a line (``line``)."""
+
+    word: WordRef
+    how: BreakHow
+
+
 class Edition(Value):
     """The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
     None keeps the frame rate of the recording; ``hidden`` names layers that this edition leaves out."""
@@ -129,7 +137,7 @@ FIRST_EDITION = Edition(id="e1")
 
 class Sheet(Value):
     """Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
-    style (None for none) and how words are grouped into them."""
+    style (None for none), how words are grouped into them, and where a person has broken them."""
 
     version: Literal[2] = VERSION
     pieces: tuple[Piece, ...] = ()
@@ -137,6 +145,7 @@ class Sheet(Value):
     editions: Annotated[tuple[Edition, ...], Field(min_length=1)] = (FIRST_EDITION,)
     captions: Name | None = "bold"
     layout: CaptionLayout = USUAL
+    breaks: Annotated[tuple[CaptionBreak, ...], Field(max_length=20_000)] = ()
 
     def piece(self, piece_id: str) -> Piece:
         """The piece with this id. Raises KeyError when there is none."""

@@ -1,11 +1,13 @@
 """What all parts of a sheet are made of: small values that never change."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 Name = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[\w.-]+$")]
 Colour = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
+
+BreakHow = Literal["caption", "join", "line"]  # what begins with a word of captions, or (join) does not
 
 
 class Value(BaseModel):

@@ -8,6 +8,7 @@ from hovvet.core.captions.style import STYLES
 from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet_name
 from hovvet.core.sheet.edits import (
     Batch,
+    BreakCaption,
     BringBack,
     CopyPieces,
     CutPause,
@@ -24,6 +25,7 @@ from hovvet.core.sheet.edits import (
     SetLayout,
     TrimPiece,
 )
+from hovvet.core.sheet.value import BreakHow
 from hovvet.core.words.corrections import Correction, JoinWords, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
 
 _REASONS = {
@@ -32,6 +34,14 @@ _REASONS = {
     "repeat": "repeats",
     "restart": "restarts",
     "retake": "retakes",
+}
+
+
+_BREAKS: dict[BreakHow | None, str] = {
+    "caption": "Split a caption",
+    "join": "Joined two captions",
+    "line": "Broke a line of a caption",
+    None: "Left a caption to its layout",
 }
 
 
@@ -69,6 +79,8 @@ def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS) -> str:
             case SetCaptions():
                 style = STYLES.get(each.captions or "")
                 other = f"Captions: {style.name}" if style else "No captions"
+            case BreakCaption():
+                other = _BREAKS[each.how]
             case SetLayout():
                 name = layout_name(each.layout) or "own lengths"
                 other = f"Captions: {name[0].lower()}{name[1:]}"

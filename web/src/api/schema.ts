@@ -1747,6 +1747,19 @@ export interface components {
             fast: boolean;
         };
         /**
+         * CaptionBreak
+         * @description A person's own break of the captions at a word: a caption begins with it (``caption``), none does (``join``), nor does
+         *     one but a line (``line``).
+         */
+        CaptionBreak: {
+            word: components["schemas"]["WordRef"];
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "caption" | "join" | "line";
+        };
+        /**
          * Crop
          * @description A part of the source, in its pixels as shown.
          */
@@ -2034,7 +2047,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
         };
         /**
          * Mark
@@ -2257,18 +2270,45 @@ export interface components {
         /**
          * PlanWord
          * @description A word that is heard: ``start`` and ``end`` in seconds of the output.
+         *
+         *     ``shown`` is what captions say instead of its ``text`` ("": nothing), ``colour`` and ``size`` (times the style's) how.
+         *     The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames.
          */
         PlanWord: {
             /** Id */
             id: number;
             /** Piece */
             piece: string;
+            /**
+             * Origin
+             * @default
+             */
+            origin: string;
             /** Text */
             text: string;
             /** Start */
             start: number;
             /** End */
             end: number;
+            /** Shown */
+            shown?: string | null;
+            /** Colour */
+            colour?: string | null;
+            /**
+             * Size
+             * @default 1
+             */
+            size: number;
+            /**
+             * Earlier
+             * @default 0
+             */
+            earlier: number;
+            /**
+             * Longer
+             * @default 0
+             */
+            longer: number;
         };
         /**
          * Prepared
@@ -2363,7 +2403,7 @@ export interface components {
         /**
          * Sheet
          * @description Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
-         *     style (None for none) and how words are grouped into them.
+         *     style (None for none), how words are grouped into them, and where a person has broken them.
          */
         Sheet: {
             /**
@@ -2413,6 +2453,11 @@ export interface components {
              *     }
              */
             layout: components["schemas"]["CaptionLayout"];
+            /**
+             * Breaks
+             * @default []
+             */
+            breaks: components["schemas"]["CaptionBreak"][];
         };
         /**
          * ShortPause
@@ -2622,6 +2667,54 @@ export interface components {
             reason: "hand" | "filler" | "phrase" | "repeat" | "restart" | "retake" | "pause";
         };
         /**
+         * WordRef
+         * @description A word where it stands on a sheet: the same word may stand there twice, in pieces of two origins. ``word`` None
+         *     is a gap, all of it.
+         */
+        WordRef: {
+            /** Origin */
+            origin: string;
+            /** Word */
+            word: number | null;
+        };
+        /**
+         * Wording
+         * @description Captions say ``text`` instead of these words, or nothing of them (``hidden``); in a ``colour`` and ``size`` (times the
+         *     style's) of their own. The caption that begins with them comes ``earlier`` and the one that ends with them stays
+         *     ``longer``, in frames, as far as its neighbours let it.
+         */
+        Wording: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "wording";
+            /** Written instead of what is said */
+            text?: string | null;
+            /**
+             * Not shown in captions
+             * @default false
+             */
+            hidden: boolean;
+            /** A colour of its own */
+            colour?: string | null;
+            /**
+             * Size, times the style's
+             * @default 1
+             */
+            size: number;
+            /**
+             * Its caption comes earlier, frames
+             * @default 0
+             */
+            earlier: number;
+            /**
+             * Its caption stays longer, frames
+             * @default 0
+             */
+            longer: number;
+        };
+        /**
          * WordsChange
          * @description What an edit did to the transcript: from the state ``before`` to ``now``. Words in ``come`` replace those of their id.
          */
@@ -2703,7 +2796,21 @@ export interface components {
              */
             type: "batch";
             /** Edits */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["Batch"])[];
+        };
+        /**
+         * BreakCaption
+         * @description Break the captions at a word as a person wants it; None leaves it to the layout again.
+         */
+        BreakCaption: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "break_caption";
+            word: components["schemas"]["WordRef"];
+            /** How */
+            how: ("caption" | "join" | "line") | null;
         };
         /**
          * BringBack
@@ -2741,7 +2848,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Edit */
-            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["Batch"];
+            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["Batch"];
         };
         /**
          * CopyPieces
@@ -3019,7 +3126,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             first?: components["schemas"]["WordRef"] | null;
@@ -3100,17 +3207,6 @@ export interface components {
              * @default false
              */
             sentence: boolean;
-        };
-        /**
-         * WordRef
-         * @description A word where it stands on a sheet: the same word may stand there twice, in pieces of two origins. ``word`` None
-         *     is a gap, all of it.
-         */
-        WordRef: {
-            /** Origin */
-            origin: string;
-            /** Word */
-            word: number | null;
         };
         /**
          * Undoing

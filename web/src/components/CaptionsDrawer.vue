@@ -1,23 +1,29 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import { useCommands } from '@/commands/registry'
+import { captionsOf } from '@/composables/captions'
 import { clock } from '@/composables/format'
 import type { Choices } from '@/composables/useChoices'
-import type { CaptionLayout, Doc } from '@/composables/useDocument'
+import type { CaptionLayout, Doc, Edit, WordRef } from '@/composables/useDocument'
 import { fps } from '@/player/timeline'
+import CaptionList from './CaptionList.vue'
 import FieldsForm from './FieldsForm.vue'
 
-/** How the captions of the clip look, set in its own words, and how its words are grouped into them. */
-const props = defineProps<{ doc: Doc; choices: Choices }>()
-const emit = defineEmits<{ close: []; style: [key: string | null]; layout: [layout: CaptionLayout]; go: [seconds: number] }>()
+/** How the captions of the clip look, set in its own words, how its words are grouped into them, and each one by hand. */
+const props = defineProps<{ doc: Doc; choices: Choices; time: number }>()
+const emit = defineEmits<{
+  close: []; style: [key: string | null]; layout: [layout: CaptionLayout]; go: [seconds: number]
+  edit: [edits: Edit[]]; word: [first: WordRef, last: WordRef, hidden: boolean]
+}>()
+
+const view = ref<'all' | 'each'>('all')
 
 const SAMPLE = 4 // words
 const words = computed(() => (props.doc.plan.words ?? []).slice(0, SAMPLE).map((word) => word.text).join(' ').slice(0, 100) || 'What is said')
 const sample = (key: string) => `/api/captions/styles/${key}/sample?text=${encodeURIComponent(words.value)}`
 const layout = computed(() => props.doc.sheet.layout!)
 const preset = computed(() => props.doc.layout_name)
-const fast = computed(() => (props.doc.plan.captions ?? []).filter((each) => each.fast))
-const text = (caption: (typeof fast.value)[number]) => caption.lines.flat().map((n) => props.doc.plan.words?.[n]?.text).join(' ')
+const fast = computed(() => captionsOf(props.doc.plan).filter((each) => each.fast))
 
 const heading = ref<HTMLElement | null>(null)
 useCommands(() => [{ id: 'close-captions', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
@@ -25,11 +31,17 @@ onMounted(() => heading.value?.focus())
 </script>
 
 <template>
-  <section class="drawer" aria-label="Captions">
+  <section class="drawer" :class="{ each: view === 'each' }" aria-label="Captions">
     <header>
       <h2 ref="heading" tabindex="-1">Captions</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
+    <el-radio-group v-model="view" size="small" aria-label="What to change">
+      <el-radio-button value="all">All captions</el-radio-button>
+      <el-radio-button value="each">One by one</el-radio-button>
+    </el-radio-group>
+    <CaptionList v-if="view === 'each'" :doc="doc" :time="time" @edit="$emit('edit', $event)" @go="$emit('go', $event)" @word="(...of) => $emit('word', ...of)" />
+    <template v-else>
     <h3>Words in a caption</h3>
     <el-radio-group :model-value="preset" size="small" aria-label="Words in a caption" class="presets" @change="$emit('layout', choices.caption_layouts[$event as string]!)">
       <el-radio-button v-for="(_, name) in choices.caption_layouts" :key="name" :value="name">{{ name }}</el-radio-button>
@@ -54,15 +66,17 @@ onMounted(() => heading.value?.focus())
       <h3>{{ fast.length }} too fast to read</h3>
       <ul>
         <li v-for="each in fast" :key="each.first">
-          <button @click="$emit('go', each.first / fps(doc.plan))"><span class="time quiet">{{ clock(each.first / fps(doc.plan)) }}</span> {{ text(each) }}</button>
+          <button @click="$emit('go', each.first / fps(doc.plan))"><span class="time quiet">{{ clock(each.first / fps(doc.plan)) }}</span> {{ each.words.map((word) => word.text).join(' ') }}</button>
         </li>
       </ul>
+    </template>
     </template>
   </section>
 </template>
 
 <style scoped>
 .drawer { display: flex; flex-direction: column; gap: 10px; height: 100%; padding: 14px 16px; overflow-y: auto; background: var(--paper); }
+.drawer.each { overflow: hidden; }
 header { display: flex; align-items: center; justify-content: space-between; }
 h2:focus { outline: none; }
 h3 { margin: 6px 0 0; font-size: 14px; }

@@ -39,7 +39,7 @@ function set(key: string, value: unknown) {
 
 <template>
   <div class="form">
-    <div v-for="field in shown" :key="field.key" class="field">
+    <div v-for="field in shown" :key="field.key" class="field" :class="{ row: field.type === 'boolean' }">
       <span :id="`field-${field.key}`" class="label">{{ field.title }}</span>
       <el-radio-group v-if="field.enum" :model-value="values[field.key] as string" :aria-labelledby="`field-${field.key}`" size="small" @change="set(field.key, $event)">
         <el-radio-button v-for="each in field.enum" :key="each" :value="each">{{ words(each) }}</el-radio-button>
@@ -52,10 +52,12 @@ function set(key: string, value: unknown) {
         <el-checkbox v-if="field.optional" :model-value="values[field.key] !== null" :aria-label="field.title" @change="set(field.key, $event ? '#20242b' : null)" />
         <input v-if="values[field.key] !== null" type="color" :value="values[field.key]" :aria-label="field.title" @change="set(field.key, ($event.target as HTMLInputElement).value)">
       </span>
-      <el-input
-        v-else :model-value="values[field.key] as string" type="textarea" :autosize="{ minRows: 2, maxRows: 8 }" :maxlength="field.maxLength"
-        :aria-label="field.title" @change="set(field.key, $event)"
-      />
+      <el-checkbox v-else-if="field.type === 'boolean'" :model-value="values[field.key] as boolean" :aria-label="field.title" @change="set(field.key, $event)" />
+      <!-- The library's own field would take back what is typed until it is kept. -->
+      <textarea
+        v-else :value="values[field.key] as string ?? ''" rows="3" :maxlength="field.maxLength" :aria-label="field.title"
+        @change="set(field.key, ($event.target as HTMLTextAreaElement).value || (field.optional ? null : ''))"
+      ></textarea>
     </div>
   </div>
 </template>
@@ -63,7 +65,8 @@ function set(key: string, value: unknown) {
 <style scoped>
 .form { display: flex; flex-direction: column; gap: 12px; }
 .field { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; }
-.field :deep(.el-textarea) { width: 100%; }
+textarea { width: 100%; padding: 6px 8px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font: inherit; resize: vertical; }
+.field.row { flex-direction: row-reverse; gap: 8px; align-items: center; justify-content: flex-end; }
 .label { color: var(--ink-2); font-size: 13px; }
 .colour { display: flex; gap: 8px; align-items: center; }
 input[type='color'] { width: 44px; height: 28px; padding: 2px; border: 1px solid var(--rule); background: var(--paper); }

@@ -58,7 +58,7 @@ const { grab } = useLaneDrag(
   page, lines, (range) => selection.paint('drop', range ?? [-1, -1]),
   (layer, first, last) => emit('reach', layer, tokens.value.slice(first, last + 1)),
 )
-const titles: Record<(typeof LANES)[number], string> = { picture: 'Picture', screen: 'On screen', sound: 'Sound', text: 'Markers' }
+const titles: Record<(typeof LANES)[number], string> = { picture: 'Picture', screen: 'On screen', sound: 'Sound', text: 'Words' }
 const label = (row: (typeof lines.value)[number]['row']) => (row.recording ? 'cut' : 'gap')
 
 const focus = () => page.value?.focus()

@@ -22,10 +22,25 @@ export function useLaying(
   async function lay(offer: Offer) {
     const known = new Set(layers().map((each) => each.id))
     const [first, last] = offer.over === 'words' && refs.value ? refs.value : [null, null]
-    await ask({ ask: 'lay', content: { ...defaultsOf(offer.kind), ...offer.content } as Content, layer: null, first, last })
+    await put(offer.kind, first, last, offer.content)
     const alike = layers().filter((each) => each.content.kind === offer.kind)
     const made = alike.find((each) => !known.has(each.id)) ?? alike.find((each) => (offer.over === 'clip') === !each.span?.runs?.length)
     if (made) openLayer(made.id)
+  }
+
+  const put = (kind: string, first: WordRef | null, last: WordRef | null, content?: Partial<Content>) =>
+    ask({ ask: 'lay', content: { ...defaultsOf(kind), ...content } as Content, layer: null, first, last })
+
+  /** The captions of some words: hidden, or their settings opened. */
+  async function wording(first: WordRef, last: WordRef, hidden: boolean) {
+    const there = () => {
+      const tokens = doc.value?.rows.flatMap((row) => row.tokens) ?? []
+      const [a, b] = [first, last].map((ref) => tokens.findIndex((token) => token.origin === ref.origin && token.word?.id === ref.word))
+      return doc.value?.bars.find((bar) => bar.kind === 'wording' && bar.first === a && bar.last === b)
+    }
+    if (hidden || !there()) await put('wording', first, last, hidden ? { kind: 'wording', hidden } : undefined)
+    const made = there()
+    if (made && !hidden) openLayer(made.layer)
   }
 
   /** A kind of content as the core would have it. */
@@ -54,6 +69,7 @@ export function useLaying(
     own,
     openLayer,
     lay,
+    wording,
     change,
     nudge,
     remove: () => edit([{ type: 'remove_layer', layer: layer.value }]),

@@ -25,6 +25,7 @@ export const OFFERS: Offer[] = [
   { kind: 'speed', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', label: 'Crossfade into these words', keys: ['C'], over: 'words' },
+  { kind: 'wording', label: 'Caption words: other text, colour, size', keys: ['W'], over: 'words' },
   { kind: 'marker', label: 'Marker', keys: ['M'], over: 'words' },
   { kind: 'join', label: 'All joins', keys: [], over: 'clip' },
   { kind: 'framing', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'speaker' } },

@@ -95,7 +95,7 @@ function openDrawer(name: Drawer | null) {
 
 const { held, moveTo, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
 const { trimmed, heard, hearEdge } = useTrimming(plan, player)
-const { layer, own: openedLayer, openLayer, lay, change, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
+const { layer, own: openedLayer, openLayer, lay, wording, change, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
 /** The thing whose settings are open: it can be moved on the stage. */
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
 
@@ -332,7 +332,7 @@ async function remove() {
       @remove="edit([{ type: 'remove_piece', piece: trimmed }]).then(() => openDrawer(null))" @close="openDrawer(null)"
     />
     <CaptionsDrawer
-      v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices"
+      v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" @edit="edit" @word="wording"
       @style="edit([{ type: 'set_captions', captions: $event }])" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />

@@ -8,6 +8,7 @@ from hovvet.core.plan.contents.join import JoinPlacement
 from hovvet.core.plan.contents.marker import MarkerPlacement
 from hovvet.core.plan.contents.punch import PunchPlacement
 from hovvet.core.plan.contents.speed import SpeedPlacement
+from hovvet.core.plan.contents.wording import WordingPlacement
 
 PLACEMENTS: dict[str, Placement] = {
     "framing": FramingPlacement(),
@@ -16,5 +17,6 @@ PLACEMENTS: dict[str, Placement] = {
     "hold": HoldPlacement(),
     "join": JoinPlacement(),
     "ends": EndsPlacement(),
+    "wording": WordingPlacement(),
     "marker": MarkerPlacement(),
 }

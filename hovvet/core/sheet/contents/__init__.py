@@ -12,8 +12,9 @@ from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
+from hovvet.core.sheet.contents.wording import Wording
 
-Content = Annotated[Framing | Punch | Speed | Hold | Join | Ends | Marker, Field(discriminator="kind")]
+Content = Annotated[Framing | Punch | Speed | Hold | Join | Ends | Wording | Marker, Field(discriminator="kind")]
 
 _kinds: tuple[Any, ...] = get_args(get_args(Content)[0])
 KINDS: dict[str, type[base.Content]] = {kind.model_fields["kind"].default: kind for kind in _kinds}
