@@ -118,7 +118,7 @@ class Layered(Agreement, ClipCase):
         self.step_to(page, 3, 3)
         press("m")
         expect(page.locator("[data-test=bar]", has_text="Note").first).to_be_visible()
-        note = page.get_by_role("region", name="Settings").get_by_label("Note")
+        note = page.get_by_role("region", name="Settings").get_by_role("textbox", name="Note")
         note.focus()
         page.keyboard.type("Ask for a photo")
         press("Tab")
