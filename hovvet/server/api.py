@@ -7,6 +7,7 @@ from hovvet.server.accounts.api import router as accounts
 from hovvet.server.choices import router as choices
 from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.captions_api import router as captions
+from hovvet.server.clips.colour_api import router as colour
 from hovvet.server.clips.outlets_api import router as outlets
 from hovvet.server.clips.sweep_api import router as sweeping
 from hovvet.server.clips.words_api import router as words
@@ -26,6 +27,7 @@ api.add_router("/documents", clips)
 api.add_router("/documents", sweeping)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)
+api.add_router("/colour", colour)
 api.add_router("", delivery)
 api.add_router("/jobs", jobs)
 handle_problems(api)

@@ -26,7 +26,8 @@ router = Router(tags=["choices"])
 
 
 class Choices(Schema):
-    """``contents`` are the kinds of content as JSON schemas, with their limits and defaults; ``name_parts`` what a pattern
+    """``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
+    theirs to begin from, by kind and name; ``name_parts`` what a pattern
     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
     ``caption_layouts`` starting points of how words are grouped into captions, ``layout_fields`` the limits of that;
     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
@@ -38,6 +39,7 @@ class Choices(Schema):
     name_parts: dict[str, str]
     name_pattern: str
     contents: dict[str, dict[str, object]]
+    presets: dict[str, dict[str, dict[str, object]]]
     lines: list[int]
     loop_seconds: tuple[float, float]
     dressings: dict[Dressing, str]
@@ -77,6 +79,7 @@ def choices(request: HttpRequest) -> Choices:
         new_outlet=NEW_OUTLET,
         usual_gap=USUAL_GAP,
         contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
+        presets={key: kind.presets for key, kind in CONTENTS.items() if kind.presets},
         captions={style.key: style.name for style in STYLES.values()},
         caption_layouts=LAYOUTS,
         layout_fields=CaptionLayout.model_json_schema()["properties"],

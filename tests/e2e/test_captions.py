@@ -5,11 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from hovvet.core.captions.style import STYLES
-from hovvet.core.media.probe import probe
 from hovvet.core.plan.model import Plan
-from hovvet.core.render.compositor import Original
-from hovvet.core.render.export import export
-from hovvet.core.render.output import Output
 from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
 
@@ -90,11 +86,4 @@ class Captioned(Agreement, ClipCase):
         document = page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)
         self.assertEqual(document["sheet"]["captions"], key)
         plan = Plan.model_validate(document["plan"])
-        frame = plan.captions[2].first + AMID
-        media = next((self.data / "media" / "recordings").glob("*/original"))
-        originals = {plan.recordings[0]: Original(media, probe(media), media.name)}
-        still = self.data / f"{key}.png"
-        export(plan, originals, still, output=Output(kind="png", start=(frame + 0.5) / plan.rate.fps))
-        slider = page.get_by_role("slider", name="Place in the recording")
-        slider.evaluate(f"(e) => {{ e.value = {(frame + 0.5) / plan.rate.fps}; e.dispatchEvent(new Event('input')) }}")
-        return self.agreement(still, 0)
+        return self.stage_and_still(plan, plan.captions[2].first + AMID)

@@ -5,13 +5,15 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from hovvet.core.colour.grade import LOOKS
 from hovvet.core.plan.model import Plan
 from tests.e2e.base import draw_talk
 from tests.e2e.clips import ClipCase
+from tests.e2e.test_preview import AGREE, Agreement
 from tests.media import ffmpeg
 
 
-class Framed(ClipCase):
+class Framed(Agreement, ClipCase):
     def plan(self, page: Page) -> Plan:
         clip = page.url.rsplit("/", 1)[1]
         return Plan.model_validate(
@@ -72,3 +74,39 @@ class Framed(ClipCase):
         self.assertTrue(
             json.loads(next((self.data / "media" / "recordings").glob("*/faces.json")).read_text())["tracks"]
         )
+
+    def test_framings_that_move_and_looks_are_the_same_on_the_stage_and_in_a_file(self):
+        drawn = draw_talk(self.data / "drawn.mp4", 13)
+        # The speaker walks to and fro.
+        walk = "crop=750:540:x='105+105*sin(t*0.9)':y=0,pad=960:540:0:0:0x3a3a3a"
+        ffmpeg("-i", drawn, "-vf", walk, "-c:a", "copy", self.data / "talk.mp4")
+        self.bring_in(self.data / "talk.mp4")
+        page = self.open_clip(other=False)
+        page.keyboard.press("Control+k")
+        page.keyboard.type("framing of the whole clip")
+        page.keyboard.press("Enter")
+        settings = page.get_by_role("region", name="Settings")
+        expect(settings.get_by_role("heading", name="Speaker in view")).to_be_visible()
+        expect(settings.get_by_role("status")).to_have_count(0, timeout=60_000)
+        page.keyboard.press("Escape")  # the handle on the stage goes with the drawer
+        expect(page.locator("[data-test=framing-handle]")).to_have_count(0)
+        plan = self.plan(page)
+        moving = [layer for layer in plan.picture if len(layer.place) > 1]
+        self.assertGreaterEqual(len(moving), 2)
+        frames = [layer.first + (layer.last - layer.first) * n // 4 for layer in moving[:3] for n in (1, 2, 3)]
+        frames += [plan.picture[0].first + 3, plan.frames - 4]
+        agreed = {frame: self.stage_and_still(plan, frame) for frame in frames}
+        self.assertGreaterEqual(min(agreed.values()), AGREE, agreed)
+
+        page.keyboard.press("Shift+L")
+        looks = settings.get_by_role("group", name="Begin from")
+        alike = {}
+        for name in LOOKS:
+            looks.get_by_role("button", name=name).click()
+            expect(settings.get_by_role("heading", name=f"Colour: {name}")).to_be_visible()
+            alike[name] = self.stage_and_still(self.plan(page), frames[0])
+        self.assertGreaterEqual(min(alike.values()), AGREE, alike)
+        page.keyboard.press("y")
+        expect(page.get_by_text("Colours as they were filmed")).to_be_visible()
+        self.assertEqual(self.problems, [])
+        print(f"stage against file: moving {min(agreed.values()):.3f}, looks {min(alike.values()):.3f}")

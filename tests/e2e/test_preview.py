@@ -7,6 +7,11 @@ from base64 import b64decode
 import numpy as np
 from playwright.sync_api import expect
 
+from hovvet.core.media.probe import probe
+from hovvet.core.plan.model import Plan
+from hovvet.core.render.compositor import Original
+from hovvet.core.render.export import export
+from hovvet.core.render.output import Output
 from tests.core.test_outside import wait_until
 from tests.e2e.base import BrowserCase, draw_talk
 from tests.media import decoded, ffmpeg
@@ -45,6 +50,17 @@ class Agreement:
             slider.evaluate(f"(e) => {{ e.value = {(frame + 0.5) / 30}; e.dispatchEvent(new Event('input')) }}")
             found.append(self.agreement(film, frame))
         self.assertGreaterEqual(min(found), AGREE, found)
+
+    def stage_and_still(self, plan: Plan, frame: int) -> float:
+        """How like one another the stage and a still of the one recording's file are at a frame."""
+        media = next((self.data / "media" / "recordings").glob("*/original"))
+        originals = {plan.recordings[0]: Original(media, probe(media), media.name)}
+        still = self.data / "still.png"
+        at = (frame + 0.5) / plan.rate.fps
+        export(plan, originals, still, output=Output(kind="png", start=at))
+        slider = self.page.get_by_role("slider", name="Place in the recording")
+        slider.evaluate(f"(e) => {{ e.value = {at}; e.dispatchEvent(new Event('input')) }}")
+        return self.agreement(still, 0)
 
     def agreement(self, film, frame: int) -> float:
         """Structural similarity of the stage when it has come to rest: picture and captions are drawn in their own time."""

@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from hovvet.core.colour.grade import Grade
 from hovvet.core.time import SAMPLE_RATE, Rate
 
 VERSION: Literal[2] = 2
@@ -90,8 +91,17 @@ class Plain(_Part):
     colour: str
 
 
+class Corners(_Part):
+    """The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those."""
+
+    begin: float
+    dark: float
+
+
 class PictureLayer(_Part):
     """Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
+
+    ``look`` is the colour of what the source shows, also in the backdrop; ``corners`` darken the output with it.
 
     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all.
     """
@@ -103,6 +113,8 @@ class PictureLayer(_Part):
     place: tuple[PlaceKnot, ...] = ()
     opacity: tuple[Knot, ...] = ()
     backdrop: Annotated[Blur | Plain, Field(discriminator="type")] | None = None
+    look: Grade | None = None
+    corners: Corners | None = None
 
 
 class SoundLayer(_Part):

@@ -2,15 +2,17 @@
 
 from collections.abc import Iterator, Sequence
 from itertools import pairwise
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
+from hovvet.core.colour.grade import CORNERS_FROM, CORNERS_MOST, Grade
 from hovvet.core.picture.following import follow
 from hovvet.core.picture.framing import View, closer, followed, framed, window
 from hovvet.core.picture.talking import nearest
 from hovvet.core.plan.blocks import Block, blocks
-from hovvet.core.plan.model import GROUND, Fill, Knot, PictureLayer, TimeKnot, Video
+from hovvet.core.plan.model import GROUND, Corners, Fill, Knot, PictureLayer, TimeKnot, Video
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.timeline import Part
 from hovvet.core.sheet.contents.framing import Framing
@@ -76,7 +78,7 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
     assert block.recording is not None
     source = Video(media=block.recording, knots=time_knots(block.parts, scene.timeline.rate.fps))
     output = scene.outlet.width, scene.outlet.height
-    for first, last, framing, punch in _framings(scene, block.frame, block.end):
+    for first, last, framing, punch, look in _framings(scene, block.frame, block.end):
         begin, end = first - lead if first == block.frame else first, last + tail if last == block.end else last
         for a, b, view in _views(framing, source, begin, end, scene):
             seen = closer(view, output, *punch) if punch else view
@@ -88,6 +90,8 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
                 place=seen.place,
                 opacity=opacity if a < block.frame + lead else (),
                 backdrop=seen.backdrop,
+                look=look if look and look.changes_colours else None,
+                corners=_corners(look),
             )
 
 
@@ -120,14 +124,29 @@ def _seconds(video: Video, first: int, last: int, fps: float) -> NDArray[np.floa
 _Punched = tuple[int, int, Punch]  # from frame, up to frame
 
 
-def _framings(scene: Scene, first: int, last: int) -> Iterator[tuple[int, int, Framing, _Punched | None]]:
-    """How frames are framed, in order."""
+def _corners(look: Grade | None) -> Corners | None:
+    return Corners(begin=CORNERS_FROM, dark=round(look.vignette * CORNERS_MOST, 4)) if look and look.vignette else None
+
+
+_Framed = tuple[int, int, Framing, _Punched | None, Grade | None]
+
+
+def _framings(scene: Scene, first: int, last: int) -> Iterator[_Framed]:
+    """How frames are framed, in order: of several things that lie over them the latest counts."""
     edges = {first, last}
-    for a, b, _ in (*scene.framings, *scene.punches):
+    for a, b, _ in (*scene.framings, *scene.punches, *scene.looks):
         edges.update(at for at in (a, b) if first < at < last)
     for start, end in pairwise(sorted(edges)):
-        framing = next((f for a, b, f in reversed(scene.framings) if a <= start and end <= b), _USUAL)
-        yield start, end, framing, next((p for p in reversed(scene.punches) if p[0] <= start and end <= p[1]), None)
+        framing = _latest(scene.framings, start, end)
+        punch, look = _latest(scene.punches, start, end), _latest(scene.looks, start, end)
+        yield start, end, framing[2] if framing else _USUAL, punch, look[2] if look else None
+
+
+_Laid = TypeVar("_Laid")
+
+
+def _latest(laid: Sequence[tuple[int, int, _Laid]], start: int, end: int) -> tuple[int, int, _Laid] | None:
+    return next((each for each in reversed(laid) if each[0] <= start and end <= each[1]), None)
 
 
 def time_knots(parts: Sequence[Part], fps: float) -> tuple[TimeKnot, ...]:

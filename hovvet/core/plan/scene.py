@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from hovvet.core.colour.grade import Grade
 from hovvet.core.plan.model import Mark, PictureLayer, SoundLayer
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.plan.source import Source
@@ -29,7 +30,7 @@ class Reach:
 
 @dataclass
 class Scene:
-    """``framings`` and ``punches`` hold for frames, ``joins`` for the parts that begin with them; of several the latest counts."""
+    """``framings``, ``punches`` and ``looks`` hold for frames, ``joins`` for the parts that begin with them; of several the latest counts."""
 
     outlet: Outlet
     sources: Mapping[str, Source]
@@ -37,6 +38,7 @@ class Scene:
     timeline: Timeline
     framings: list[tuple[int, int, Framing]] = field(default_factory=list)
     punches: list[tuple[int, int, Punch]] = field(default_factory=list)
+    looks: list[tuple[int, int, Grade]] = field(default_factory=list)
     joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
     ends: Ends | None = None
     wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for

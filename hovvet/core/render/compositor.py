@@ -10,11 +10,14 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
+from hovvet.core.colour.corners import darkening
+from hovvet.core.colour.lut import regraded
 from hovvet.core.media.frames import Picker
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import MediaError
 from hovvet.core.plan.model import (
     Blur,
+    Corners,
     Crop,
     Fill,
     PictureLayer,
@@ -66,6 +69,7 @@ class Compositor:
         self._sources = _Sources(plan.rate, originals)
         self._base, self._over = Frame(plan.width, plan.height), Frame(plan.width, plan.height)
         self._drawn: object = None
+        self._corners: dict[Corners, tuple[Any, Any]] = {}  # what they leave of the light
 
     def frame(self, n: int) -> Planes:
         """The picture of output frame ``n``, without its texts. It is drawn over by the next one."""
@@ -123,13 +127,30 @@ class Compositor:
             return
         if opacity >= 1:
             self._draw(layer, n, base)
+            self._darken(layer, base)
         else:
             target = self._over.planes
             if layer.backdrop is None:
                 for plane, own in zip(target, base, strict=True):
                     np.copyto(plane, own)
             self._draw(layer, n, target)
+            self._darken(layer, target)
             _blend(base, target, opacity)
+
+    def _darken(self, layer: PictureLayer, target: Planes) -> None:
+        """The corners of the output, as a layer has them."""
+        corners = layer.corners
+        if corners is None:
+            return
+        if corners not in self._corners:
+            full = darkening(self._plan.width, self._plan.height, corners.begin, corners.dark)
+            self._corners[corners] = full, cv2.resize(full, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA)
+        full, half = self._corners[corners]
+        for k, plane in enumerate(target):
+            black = 128 if k else 16
+            left = half if k else full
+            made = cv2.multiply(plane, left, dtype=cv2.CV_32F) + (1 - left) * black
+            np.copyto(plane, (made + 0.5).astype(np.uint8))
 
     def _draw(self, layer: PictureLayer, n: int, target: Planes) -> None:
         """Draw a layer at full strength."""
@@ -143,11 +164,11 @@ class Compositor:
         if moving:
             if layer.backdrop is not None:
                 self._backdrop(layer, media, frame, target, None)
-            source = self._sources.cropped(media, frame, crop)
+            source = _looked(self._sources.cropped(media, frame, crop), layer)
             for k, (plane, own) in enumerate(zip(target, source, strict=True)):
                 _warp(plane, own, place, crop, 1 if k == 0 else 2)
             return
-        picture = self._sources.scaled(media, frame, crop, box[2], box[3])
+        picture = _looked(self._sources.scaled(media, frame, crop, box[2], box[3]), layer)
         if layer.backdrop is not None:
             self._backdrop(layer, media, frame, target, (picture, crop, box))
         _put(target, picture, box)
@@ -165,7 +186,7 @@ class Compositor:
         if front is not None and front[1].x <= backdrop.crop.x and front[1].y <= backdrop.crop.y:
             own = _inside(front[0], front[1], backdrop.crop)  # the smaller picture is there already
         else:
-            own = self._sources.cropped(media, frame, backdrop.crop)
+            own = _looked(self._sources.cropped(media, frame, backdrop.crop), layer)
         for k, (plane, source) in enumerate(zip(target, own, strict=True)):
             part = 1 if k == 0 else 2
             size = (backdrop.width // part, backdrop.height // part)
@@ -174,6 +195,11 @@ class Compositor:
             reach = 2 * int(2 * sigma + 0.5) + 1
             soft = cv2.GaussianBlur(small, (reach, reach), sigma, borderType=cv2.BORDER_REPLICATE)
             _enlarge(plane, soft, front[2] if front else None, part)
+
+
+def _looked(planes: Planes, layer: PictureLayer) -> Planes:
+    """What is shown in the colours of its layer."""
+    return regraded(planes, layer.look) if layer.look else planes
 
 
 _Box = tuple[int, int, int, int]  # x, y, width, height

@@ -813,6 +813,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colour/table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Table
+         * @description What a grade makes of colours: 33 x 33 x 33 times R, G, B in 8 bits, red running fastest.
+         */
+        get: operations["hovvet_server_clips_colour_api_table"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colour/look.cube": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * As Cube
+         * @description The same as a .cube file, for other programs. Darker corners are no matter of colour, and left out.
+         */
+        get: operations["hovvet_server_clips_colour_api_as_cube"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/exports": {
         parameters: {
             query?: never;
@@ -1024,7 +1064,8 @@ export interface components {
         };
         /**
          * Choices
-         * @description ``contents`` are the kinds of content as JSON schemas, with their limits and defaults; ``name_parts`` what a pattern
+         * @description ``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
+         *     theirs to begin from, by kind and name; ``name_parts`` what a pattern
          *     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
          *     ``caption_layouts`` starting points of how words are grouped into captions, ``layout_fields`` the limits of that;
          *     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
@@ -1050,6 +1091,14 @@ export interface components {
             contents: {
                 [key: string]: {
                     [key: string]: unknown;
+                };
+            };
+            /** Presets */
+            presets: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: unknown;
+                    };
                 };
             };
             /** Lines */
@@ -1760,6 +1809,16 @@ export interface components {
             how: "caption" | "join" | "line";
         };
         /**
+         * Corners
+         * @description The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those.
+         */
+        Corners: {
+            /** Begin */
+            begin: number;
+            /** Dark */
+            dark: number;
+        };
+        /**
          * Crop
          * @description A part of the source, in its pixels as shown.
          */
@@ -1961,6 +2020,58 @@ export interface components {
             down: number;
         };
         /**
+         * Grade
+         * @description ``exposure`` in stops; all others from -1 to 1, 0 changing nothing. ``temperature`` above 0 is warmer, ``tint`` above
+         *     0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners.
+         */
+        Grade: {
+            /**
+             * Exposure, stops
+             * @default 0
+             */
+            exposure: number;
+            /**
+             * Contrast
+             * @default 0
+             */
+            contrast: number;
+            /**
+             * Warmth
+             * @default 0
+             */
+            temperature: number;
+            /**
+             * Tint: green to pink
+             * @default 0
+             */
+            tint: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Vibrance
+             * @default 0
+             */
+            vibrance: number;
+            /**
+             * Shadows
+             * @default 0
+             */
+            shadows: number;
+            /**
+             * Highlights
+             * @default 0
+             */
+            highlights: number;
+            /**
+             * Darker corners
+             * @default 0
+             */
+            vignette: number;
+        };
+        /**
          * Hold
          * @description The frame at which its first word begins is held for ``seconds`` before that word is said, in silence or with the
          *     sound of the room.
@@ -2047,7 +2158,63 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
+        };
+        /**
+         * Look
+         * @description A grade over what the recordings show.
+         */
+        Look: {
+            /**
+             * Exposure, stops
+             * @default 0
+             */
+            exposure: number;
+            /**
+             * Contrast
+             * @default 0
+             */
+            contrast: number;
+            /**
+             * Warmth
+             * @default 0
+             */
+            temperature: number;
+            /**
+             * Tint: green to pink
+             * @default 0
+             */
+            tint: number;
+            /**
+             * Saturation
+             * @default 0
+             */
+            saturation: number;
+            /**
+             * Vibrance
+             * @default 0
+             */
+            vibrance: number;
+            /**
+             * Shadows
+             * @default 0
+             */
+            shadows: number;
+            /**
+             * Highlights
+             * @default 0
+             */
+            highlights: number;
+            /**
+             * Darker corners
+             * @default 0
+             */
+            vignette: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
         };
         /**
          * Mark
@@ -2105,6 +2272,8 @@ export interface components {
          * PictureLayer
          * @description Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
          *
+         *     ``look`` is the colour of what the source shows, also in the backdrop; ``corners`` darken the output with it.
+         *
          *     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all.
          */
         PictureLayer: {
@@ -2127,6 +2296,8 @@ export interface components {
             opacity: components["schemas"]["Knot"][];
             /** Backdrop */
             backdrop?: (components["schemas"]["Blur"] | components["schemas"]["Plain"]) | null;
+            look?: components["schemas"]["Grade"] | null;
+            corners?: components["schemas"]["Corners"] | null;
         };
         /**
          * Piece
@@ -3126,7 +3297,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             first?: components["schemas"]["WordRef"] | null;
@@ -4926,6 +5097,62 @@ export interface operations {
             path: {
                 style: string;
             };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_colour_api_table: {
+        parameters: {
+            query?: {
+                exposure?: number;
+                contrast?: number;
+                temperature?: number;
+                tint?: number;
+                saturation?: number;
+                vibrance?: number;
+                shadows?: number;
+                highlights?: number;
+                vignette?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_colour_api_as_cube: {
+        parameters: {
+            query?: {
+                exposure?: number;
+                contrast?: number;
+                temperature?: number;
+                tint?: number;
+                saturation?: number;
+                vibrance?: number;
+                shadows?: number;
+                highlights?: number;
+                vignette?: number;
+            };
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;

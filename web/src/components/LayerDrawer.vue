@@ -13,6 +13,7 @@ const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 
 const own = computed(() => props.doc.sheet.layers?.find((each) => each.id === props.layer))
 const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
 const fields = computed(() => props.choices.contents[own.value?.content.kind ?? '']?.properties as Record<string, unknown> | undefined)
+const presets = computed(() => props.choices.presets[own.value?.content.kind ?? ''])
 const heading = ref<HTMLElement | null>(null)
 const edge = ref<'in' | 'out'>('in')
 
@@ -35,6 +36,9 @@ onMounted(() => heading.value?.focus())
     <p v-else-if="bar.whole" class="quiet">Over the whole clip</p>
     <p v-else class="quiet time">{{ clock(bar.start) }} to {{ clock(bar.end) }}</p>
     <p v-if="bar.note" role="status">{{ bar.note }}</p>
+    <div v-if="presets" class="presets" role="group" aria-label="Begin from">
+      <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...own.content, ...values } as Content)">{{ name }}</el-button>
+    </div>
     <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
     <template v-if="!bar.whole">
       <div class="nudge">
@@ -60,6 +64,7 @@ header { display: flex; gap: 8px; align-items: center; justify-content: space-be
 h2 { overflow: hidden; text-overflow: ellipsis; }
 h2:focus { outline: none; }
 p { margin: 0; font-size: 14px; }
+.presets { display: flex; flex-wrap: wrap; gap: 6px; }
 .nudge { display: flex; flex-direction: column; gap: 6px; align-items: flex-start; font-size: 13px; }
 .drawer .el-button { margin-left: 0; }
 </style>

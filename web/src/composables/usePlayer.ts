@@ -22,6 +22,7 @@ export function usePlayer(stage: Stage) {
   const playing = ref(false)
   const ready = ref(false)
   const speed = ref(1)
+  const coloured = ref(true) // false shows colours as they were filmed
   const player = shallowRef<Player | null>(null)
   let captions: Captions | null = null
   let drawn = -1
@@ -76,6 +77,8 @@ export function usePlayer(stage: Stage) {
     return shown?.recording ? toOutput(plan, toSource(before, seconds), shown.piece) : Math.min(seconds, lengthOf(plan))
   }
 
+  watch(coloured, (is) => void player.value?.setColoured(is))
+
   watch(
     [stage.plan, playable, stage.picture],
     ([plan, able, canvas], [before]) => {
@@ -97,6 +100,7 @@ export function usePlayer(stage: Stage) {
   })
 
   return {
+    coloured,
     time,
     playing,
     ready,

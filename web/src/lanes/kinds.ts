@@ -22,6 +22,7 @@ export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandl
 export const OFFERS: Offer[] = [
   { kind: 'framing', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
   { kind: 'punch', label: 'Punch in', keys: ['P'], over: 'words' },
+  { kind: 'look', label: 'Colour', keys: ['L'], over: 'words' },
   { kind: 'speed', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', label: 'Crossfade into these words', keys: ['C'], over: 'words' },
@@ -29,5 +30,6 @@ export const OFFERS: Offer[] = [
   { kind: 'marker', label: 'Marker', keys: ['M'], over: 'words' },
   { kind: 'join', label: 'All joins', keys: [], over: 'clip' },
   { kind: 'framing', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'speaker' } },
+  { kind: 'look', label: 'Colour of the whole clip', keys: ['Shift+L'], over: 'clip' },
   { kind: 'ends', label: 'Fades at the ends', keys: [], over: 'clip' },
 ]

@@ -1,4 +1,5 @@
 import type { VideoSample } from 'mediabunny'
+import type { Grades } from './grades'
 import { placeAt, valueAt, type PictureLayer, type Place, type Plan } from './timeline'
 
 /** The size of a source as its crops speak of it, in pixels. */
@@ -30,8 +31,9 @@ export class Compositor {
   private readonly soft = document.createElement('canvas')
   private readonly whole = document.createElement('canvas')
   private quality: ImageSmoothingQuality = 'high'
+  coloured = true // false leaves colours as they were filmed
 
-  constructor(private readonly canvas: HTMLCanvasElement, private readonly sizeOf: SizeOf) {
+  constructor(private readonly canvas: HTMLCanvasElement, private readonly sizeOf: SizeOf, private readonly grades: Grades) {
     this.target = canvas.getContext('2d', { willReadFrequently: true })!
   }
 
@@ -80,10 +82,11 @@ export class Compositor {
     }
   }
 
-  /** The pixels of a sample: turned into colours once, however often they are drawn. */
-  private pixelsOf(sample: VideoSample): HTMLCanvasElement {
+  /** The pixels of a sample in the colours of a layer: made once, however often they are drawn. */
+  private pixelsOf(sample: VideoSample, look: PictureLayer['look']): HTMLCanvasElement {
     const sheet = this.sheetOf(this.whole, sample.displayWidth, sample.displayHeight)
     sample.draw(sheet, 0, 0, sample.displayWidth, sample.displayHeight)
+    if (look && this.coloured) this.grades.apply(sheet, look, this.quality === 'low')
     return this.whole
   }
 
@@ -99,7 +102,7 @@ export class Compositor {
     const { crop } = layer
     if (!crop || layer.source.type === 'fill') return
     const size = this.sizeOf(layer.source.media)
-    const picture = this.pixelsOf(sample)
+    const picture = this.pixelsOf(sample, layer.look)
     // The working copy is smaller than the source that crops speak of.
     const shrunk = size?.width ? sample.displayWidth / size.width : 1
     const scale = this.canvas.width / plan.width
@@ -120,6 +123,21 @@ export class Compositor {
       picture, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk,
       (box.x - place.x) * scale, (box.y - place.y) * scale, box.width * scale, box.height * scale,
     )
+    target.restore()
+    if (layer.corners && this.coloured) this.darken(target, layer.corners)
+  }
+
+  /** Corners darker than the middle, in the shape of the picture. */
+  private darken(target: CanvasRenderingContext2D, { begin, dark }: NonNullable<PictureLayer['corners']>) {
+    const { width, height } = this.canvas
+    target.save()
+    target.translate(width / 2, height / 2)
+    target.scale(width, height)
+    const shade = target.createRadialGradient(0, 0, 0, 0, 0, Math.SQRT1_2)
+    shade.addColorStop(begin, 'rgb(0 0 0 / 0)')
+    shade.addColorStop(1, `rgb(0 0 0 / ${dark})`)
+    target.fillStyle = shade
+    target.fillRect(-0.5, -0.5, 1, 1)
     target.restore()
   }
 

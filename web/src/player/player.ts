@@ -1,5 +1,6 @@
 import type { VideoSample } from 'mediabunny'
 import { Compositor, visibleAt, type SizeOf } from './compositor'
+import { Grades } from './grades'
 import { Library, type Shelves } from './library'
 import { Mixer } from './mixer'
 import { Pictures, stillOf } from './pictures'
@@ -26,6 +27,7 @@ export interface Stage {
 export class Player {
   private readonly library: Library
   private readonly mixer: Mixer
+  private readonly grades = new Grades()
   private readonly compositor: Compositor
   private pictures: Pictures | null = null
   private run: AbortController | null = null
@@ -38,7 +40,7 @@ export class Player {
   constructor(private plan: Plan, private readonly stage: Stage, private readonly look: Look) {
     this.library = new Library(stage.shelves)
     this.mixer = new Mixer(this.library)
-    this.compositor = new Compositor(stage.canvas, stage.sizeOf)
+    this.compositor = new Compositor(stage.canvas, stage.sizeOf, this.grades)
     this.compositor.clear(plan.ground!)
   }
 
@@ -57,6 +59,12 @@ export class Player {
   get time() {
     if (!this.run || !this.started) return this.at
     return Math.min(Math.max(this.mixer.time(this.speed), 0), lengthOf(this.plan))
+  }
+
+  /** Show colours as they are set, or as they were filmed. */
+  async setColoured(coloured: boolean) {
+    this.compositor.coloured = coloured
+    if (!this.playing) await this.seek(this.at)
   }
 
   /** Play at another speed, 0.5 to 2, with the pitch kept; goes on playing if it was. */
@@ -84,6 +92,7 @@ export class Player {
     this.started = false
     this.look.playing(true)
     this.pictures = new Pictures(this.plan, this.library, Math.floor(this.at * fps(this.plan) + 1e-6), run.signal)
+    await this.grades.ready(this.plan.picture ?? [])
     await this.mixer.play(this.plan, this.at, this.speed, run.signal)
     if (run.signal.aborted) return
     this.started = true
@@ -113,7 +122,8 @@ export class Player {
     const mine = ++this.showing
     const plan = this.plan
     const frame = Math.min(Math.floor(target * fps(plan) + 1e-6), Math.max(plan.frames - 1, 0))
-    const samples = await stillOf(plan, visibleAt(plan, frame), frame, this.library)
+    const layers = visibleAt(plan, frame)
+    const [samples] = await Promise.all([stillOf(plan, layers, frame, this.library), this.grades.ready(layers)])
     if (mine === this.showing && !this.playing) this.paint(frame, (layer) => samples.get(layer))
     for (const sample of samples.values()) sample.close()
   }

@@ -132,6 +132,7 @@ useCommands(() => [
   { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
   ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
   { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: () => !!doc.value, run: () => void ask({ ask: 'punch_at_cuts', first: refs.value?.[0] ?? null, last: refs.value?.[1] ?? null }) },
+  { id: 'compare', label: player.coloured.value ? 'Show colours as they were filmed' : 'Show colours as they are set', keys: ['Y'], run: () => (player.coloured.value = !player.coloured.value) },
   { id: 'next-marker', label: 'The next marker', keys: ['N'], run: () => toMarker(1) },
   { id: 'marker-before', label: 'The marker before', keys: ['Shift+N'], run: () => toMarker(-1) },
   { id: 'sweep', label: 'Sweep', enabled: () => !!doc.value && !!choices.value, run: () => void sweep({ kinds: choices.value!.sweep_kinds, leave: [], instead: [] }) },
@@ -278,6 +279,7 @@ async function remove() {
         v-if="preparing.data.value && !preparing.data.value.playable" :jobs="jobsOf(preparing.data.value, 'bringing in')"
         name="Preview" @cancel="act(cancelJob($event))" @retry="act(prepareAgain(preparing.data.value))"
       />
+      <p v-if="!player.coloured.value" class="quiet" role="status">Colours as they were filmed (Y shows them as set)</p>
       <p v-if="doc?.preparing" class="quiet" role="status">Sound at another speed is being made…</p>
       <Transport
         :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value"

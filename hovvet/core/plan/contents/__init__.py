@@ -5,6 +5,7 @@ from hovvet.core.plan.contents.ends import EndsPlacement
 from hovvet.core.plan.contents.framing import FramingPlacement
 from hovvet.core.plan.contents.hold import HoldPlacement
 from hovvet.core.plan.contents.join import JoinPlacement
+from hovvet.core.plan.contents.look import LookPlacement
 from hovvet.core.plan.contents.marker import MarkerPlacement
 from hovvet.core.plan.contents.punch import PunchPlacement
 from hovvet.core.plan.contents.speed import SpeedPlacement
@@ -13,6 +14,7 @@ from hovvet.core.plan.contents.wording import WordingPlacement
 PLACEMENTS: dict[str, Placement] = {
     "framing": FramingPlacement(),
     "punch": PunchPlacement(),
+    "look": LookPlacement(),
     "speed": SpeedPlacement(),
     "hold": HoldPlacement(),
     "join": JoinPlacement(),

@@ -9,12 +9,13 @@ from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.contents.wording import Wording
 
-Content = Annotated[Framing | Punch | Speed | Hold | Join | Ends | Wording | Marker, Field(discriminator="kind")]
+Content = Annotated[Framing | Punch | Look | Speed | Hold | Join | Ends | Wording | Marker, Field(discriminator="kind")]
 
 _kinds: tuple[Any, ...] = get_args(get_args(Content)[0])
 KINDS: dict[str, type[base.Content]] = {kind.model_fields["kind"].default: kind for kind in _kinds}

@@ -1,6 +1,6 @@
 """What every kind of content has."""
 
-from typing import ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic.config import JsonDict
 
@@ -16,11 +16,12 @@ def when(*cases: dict[str, str]) -> JsonDict:
 
 class Content(Value):
     """Something laid over words. ``lane`` is where it is drawn beside them; ``alone``, whether there can be only one
-    of its kind over the same words; ``title``, what the kind is called."""
+    of its kind over the same words; ``title``, what the kind is called; ``presets`` settings to begin from, by name."""
 
     lane: ClassVar[Lane]
     alone: ClassVar[bool] = True
     title: ClassVar[str]
+    presets: ClassVar[dict[str, dict[str, Any]]] = {}
 
     @property
     def follows_faces(self) -> bool:

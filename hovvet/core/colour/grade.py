@@ -1,0 +1,88 @@
+"""Colour settings, and what they do to a colour."""
+
+from typing import Annotated
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+from pydantic.config import JsonDict
+
+from hovvet.core.sheet.value import Value
+
+Colours = NDArray[np.float64]  # shape (..., 3), R'G'B' from 0 to 1
+LUMA = np.array([0.2126, 0.7152, 0.0722])  # ITU-R BT.709
+_GAMMA = 2.4  # of the screen (ITU-R BT.1886): where light adds up
+_PIVOT = 0.42  # what contrast leaves as it is: middle grey
+_REACH = 0.95  # of shadows and highlights: from 1 on a grey could get darker than a darker one
+_WARMEST, _PINKEST = 0.32, 0.2  # parts by which the channels are set apart at most
+_SLIDES: JsonDict = {"slider": True}  # for the schema: set by sliding
+_Share = Field(ge=-1, le=1, json_schema_extra=_SLIDES)
+CORNERS_FROM, CORNERS_MOST = 0.45, 0.7  # where a vignette begins on the way to a corner, and how dark that gets at most
+
+
+class Grade(Value):
+    """``exposure`` in stops; all others from -1 to 1, 0 changing nothing. ``temperature`` above 0 is warmer, ``tint`` above
+    0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners."""
+
+    exposure: Annotated[float, Field(ge=-2, le=2, title="Exposure, stops", json_schema_extra=_SLIDES)] = 0.0
+    contrast: Annotated[float, _Share, Field(title="Contrast")] = 0.0
+    temperature: Annotated[float, _Share, Field(title="Warmth")] = 0.0
+    tint: Annotated[float, _Share, Field(title="Tint: green to pink")] = 0.0
+    saturation: Annotated[float, _Share, Field(title="Saturation")] = 0.0
+    vibrance: Annotated[float, _Share, Field(title="Vibrance")] = 0.0
+    shadows: Annotated[float, _Share, Field(title="Shadows")] = 0.0
+    highlights: Annotated[float, _Share, Field(title="Highlights")] = 0.0
+    vignette: Annotated[float, Field(ge=0, le=1, title="Darker corners", json_schema_extra=_SLIDES)] = 0.0
+
+    @property
+    def changes_colours(self) -> bool:
+        """Whether it does more than darken the corners."""
+        return any(value for name, value in self if name in Grade.model_fields and name != "vignette")
+
+
+def graded(colours: Colours, grade: Grade) -> Colours:
+    """The colours as a grade has them, each by itself: exposure and white balance in light, the rest as the eye has it."""
+    light = np.maximum(colours, 0) ** _GAMMA * 2.0**grade.exposure
+    warm, pink = grade.temperature * _WARMEST, grade.tint * _PINKEST
+    balance = np.array([1 + warm + pink / 2, 1 - pink, 1 - warm + pink / 2])
+    balance /= balance @ LUMA  # the light of a grey stays
+    made = (light * balance) ** (1 / _GAMMA)
+    made = _toned(made, grade)
+    luma = (made @ LUMA)[..., None]
+    spread = made.max(axis=-1, keepdims=True) - made.min(axis=-1, keepdims=True)
+    amount = 1 + grade.saturation + grade.vibrance * np.clip(1 - spread, 0, 1) ** 2
+    final: Colours = np.clip(luma + (made - luma) * np.maximum(amount, 0), 0, 1)
+    return final
+
+
+def _toned(colours: Colours, grade: Grade) -> Colours:
+    """Contrast, shadows and highlights, by the luma alone: hues stay."""
+    luma = (colours @ LUMA)[..., None]
+    tone = np.clip(luma, 0, 1)
+    dark, bright = (1 - tone) ** 2 * tone * _REACH, tone**2 * (1 - tone) * _REACH
+    wanted = luma + grade.shadows * dark + grade.highlights * bright
+    slope = 1 + grade.contrast * (0.9 if grade.contrast > 0 else 0.7)
+    steep = _PIVOT + (wanted - _PIVOT) * slope
+    # Bent so that black and white stay what they are.
+    low, high = np.clip(wanted, 0, 1) / _PIVOT, (1 - np.clip(wanted, 0, 1)) / (1 - _PIVOT)
+    bent = np.where(wanted < _PIVOT, _PIVOT * low**slope, 1 - (1 - _PIVOT) * high**slope)
+    final = bent if grade.contrast > 0 else steep
+    made: Colours = colours * (final / np.maximum(luma, 1e-4))
+    return made
+
+
+# Looks of our own, by name.
+LOOKS: dict[str, Grade] = {
+    "As filmed": Grade(),
+    "Clear": Grade(exposure=0.15, contrast=0.2, vibrance=0.2, shadows=0.15),
+    "Warm evening": Grade(exposure=0.1, temperature=0.45, contrast=0.1, vibrance=0.15, highlights=-0.15),
+    "Cool morning": Grade(exposure=0.1, temperature=-0.35, tint=0.05, contrast=0.1, shadows=0.1),
+    "Workshop": Grade(temperature=0.2, contrast=0.35, saturation=-0.15, shadows=-0.15, vignette=0.35),
+    "Soft": Grade(exposure=0.2, contrast=-0.35, saturation=-0.1, highlights=-0.2, shadows=0.25),
+    "Punchy": Grade(contrast=0.45, saturation=0.2, vibrance=0.3, vignette=0.15),
+    "Faded": Grade(contrast=-0.45, saturation=-0.35, temperature=0.1, shadows=0.5),
+    "Night lamp": Grade(exposure=-0.3, temperature=0.55, contrast=0.25, vignette=0.6),
+    "Overcast": Grade(temperature=-0.15, saturation=-0.3, contrast=-0.1, exposure=0.15),
+    "Print": Grade(saturation=-1.0, contrast=0.25),
+    "Old paper": Grade(saturation=-0.8, temperature=0.4, contrast=-0.15, vignette=0.3),
+}

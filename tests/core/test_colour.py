@@ -1,0 +1,154 @@
+"""Colour: settings that do what they say, tables that hold them, pictures that have them."""
+
+import unittest
+
+import cv2
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hovvet.core.colour.corners import darkening
+from hovvet.core.colour.grade import LOOKS, LUMA, Grade, graded
+from hovvet.core.colour.lut import POINTS, applied, cube, lut_of, packed, regraded
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.plan.compile import compile
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.outlets import outlet
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
+from hovvet.core.render.chunks import chunks
+from hovvet.core.render.colour import to_yuv
+from hovvet.core.render.compositor import Compositor, Original
+from hovvet.core.sheet.contents.look import Look
+from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
+from hovvet.core.time import Rate
+from tests.media import ScratchCase, even_words, ffmpeg
+
+GREYS = np.repeat(np.linspace(0, 1, 21)[:, None], 3, axis=1)
+SKIN, SKY = np.array([[0.8, 0.6, 0.5]]), np.array([[0.4, 0.6, 0.9]])
+
+
+@st.composite
+def grades(draw) -> Grade:
+    shares = {name: draw(st.floats(-1, 1)) for name in Grade.model_fields if name not in ("exposure", "vignette")}
+    return Grade(exposure=draw(st.floats(-2, 2)), **shares)
+
+
+class Settings(unittest.TestCase):
+    def test_each_does_what_it_says(self):
+        light = graded(np.array([[0.5, 0.5, 0.5]]), Grade(exposure=1))
+        self.assertAlmostEqual(float(light[0, 0]), 0.5 * 2 ** (1 / 2.4), places=6)
+        warm, cold = (graded(GREYS[10:11], Grade(temperature=t))[0] for t in (0.5, -0.5))
+        self.assertTrue(warm[0] > warm[1] > warm[2] and cold[0] < cold[1] < cold[2])
+        self.assertAlmostEqual(float((warm**2.4) @ LUMA), float((GREYS[10] ** 2.4) @ LUMA), places=6)
+        pink = graded(GREYS[10:11], Grade(tint=0.5))[0]
+        self.assertTrue(pink[0] > pink[1] < pink[2])
+        contrast = graded(GREYS, Grade(contrast=0.6))[:, 0]
+        self.assertTrue(contrast[4] < GREYS[4, 0] and contrast[16] > GREYS[16, 0])
+        self.assertEqual((round(contrast[0], 6), round(contrast[-1], 6)), (0, 1))
+        grey = graded(SKIN, Grade(saturation=-1))[0]
+        self.assertLess(np.ptp(grey), 1e-9)
+        lifted = graded(GREYS, Grade(shadows=0.6))[:, 0] - GREYS[:, 0]
+        self.assertTrue(lifted[4] > 0.05 > lifted[18])
+        held = graded(GREYS, Grade(highlights=-0.6))[:, 0] - GREYS[:, 0]
+        self.assertTrue(held[16] < -0.05 < held[3])
+        more = [np.ptp(graded(c, Grade(vibrance=0.8))) / np.ptp(c) for c in (SKIN, np.array([[1.0, 0.2, 0.1]]))]
+        self.assertGreater(more[0], more[1], "what has little colour gets more of it")
+
+    @given(grades())
+    def test_any_settings_make_colours_and_keep_greys_in_order(self, grade):
+        made = graded(np.vstack([GREYS, SKIN, SKY]), grade)
+        self.assertTrue(np.isfinite(made).all() and made.min() >= 0 and made.max() <= 1)
+        steps = np.diff(made[:21] @ LUMA)
+        self.assertGreater(steps.min(), -0.02, "no grey gets darker than a darker one")
+
+    def test_looks_are_told_apart_and_named(self):
+        self.assertGreaterEqual(len(LOOKS), 12)
+        made = {tuple(graded(np.vstack([GREYS, SKIN, SKY]), grade).round(3).ravel()) for grade in LOOKS.values()}
+        self.assertEqual(len(made), len(LOOKS))
+        for name, grade in LOOKS.items():
+            self.assertEqual(Look(**grade.model_dump()).label(), f"Colour: {name}")
+        self.assertEqual(Look(exposure=0.05).label(), "Colour: your own")
+        self.assertFalse(Grade(vignette=1).changes_colours)
+
+
+class Tables(unittest.TestCase):
+    @given(grades(), st.lists(st.tuples(*[st.floats(0, 1)] * 3), min_size=1, max_size=30))
+    def test_a_table_is_near_what_it_holds(self, grade, colours):
+        exact = graded(np.array(colours), grade)
+        self.assertLess(np.abs(applied(lut_of(grade), np.array(colours)) - exact).mean(), 0.03)
+
+    def test_as_a_cube_file(self):
+        lines = cube(lut_of(LOOKS["Punchy"]), 'My "own"').splitlines()
+        self.assertEqual(lines[:2], ["TITLE \"My 'own'\"", f"LUT_3D_SIZE {POINTS}"])
+        rows = np.array([[float(value) for value in line.split()] for line in lines[2:]])
+        self.assertEqual(rows.shape, (POINTS**3, 3))
+        red = graded(np.array([[1 / 32, 0.0, 0.0]]), LOOKS["Punchy"])[0]
+        np.testing.assert_allclose(rows[1], red, atol=1e-6)  # red runs fastest
+        self.assertEqual(packed(lut_of(Grade()))[:9], bytes([0, 0, 0, 8, 0, 0, 16, 0, 0]))
+
+    def test_planes_get_the_colours_of_a_table(self):
+        rng = np.random.default_rng(3)
+        colours = rng.integers(20, 236, (400, 3))
+        yuv = np.array([to_yuv(*map(int, colour)) for colour in colours])
+        planes = [
+            np.repeat(np.repeat(yuv[:, k].round().astype(np.uint8).reshape(20, 20), n, 0), n, 1)
+            for k, n in ((0, 2), (1, 1), (2, 1))
+        ]
+        for name, grade in LOOKS.items():
+            with self.subTest(name):
+                made = regraded(tuple(planes), grade)
+                wanted = graded(colours / 255, grade) * 255
+                target = np.array([to_yuv(*colour) for colour in wanted])
+                got = np.stack([made[0][::2, ::2].ravel(), made[1].ravel(), made[2].ravel()], axis=-1)
+                off = np.abs(got - target)
+                self.assertLess(off.mean(), 1.5)
+                self.assertLess(np.percentile(off, 99), 6)
+        for plane, same in zip(regraded(tuple(planes), Grade()), planes, strict=True):
+            np.testing.assert_array_equal(plane, same)
+
+    def test_corners(self):
+        left = darkening(200, 400, 0.5, 0.6)
+        self.assertEqual(left[200, 100], 1)
+        self.assertAlmostEqual(float(left[0, 0]), 0.4, delta=0.01)
+        self.assertEqual(left[200, 0], left[200, -1])
+
+
+class InThePlan(ScratchCase):
+    def plan(self, *layers: Layer) -> Plan:
+        media = MediaInfo(
+            duration=40, has_picture=True, has_sound=True, width=320, height=180, rate=Rate(num=25, den=1)
+        )
+        sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=0.0, end=40.0),), layers=layers)
+        return compile(sheet, {"r": Source(even_words(95), media)}, Target(outlet("wide")))
+
+    def test_it_holds_for_its_words_and_changes_their_chunks_alone(self):
+        span = Span(runs=(Run(origin="p1", start=20.0, end=21.0),))
+        whole = Layer(id="l1", content=Look(**LOOKS["Soft"].model_dump()))
+        part = Layer(id="l2", span=span, content=Look(saturation=-1.0, vignette=0.5))
+        plain, both = self.plan(whole), self.plan(whole, part)
+        looks = [layer.look for layer in both.picture]
+        self.assertEqual([look.saturation if look else None for look in looks], [-0.1, -1.0, -0.1])
+        self.assertEqual([bool(layer.corners) for layer in both.picture], [False, True, False])
+        keys = {chunk.key for chunk in chunks(plain, str, "e")}
+        again = chunks(both, str, "e")
+        self.assertTrue(any(chunk.key in keys for chunk in again))
+        self.assertTrue(any(chunk.key not in keys for chunk in again))
+        self.assertIsNone(self.plan(Layer(id="l1", content=Look())).picture[0].look)
+
+    def test_the_compositor_draws_it(self):
+        file = self.scratch / "blue.mp4"
+        ffmpeg("-f", "lavfi", "-i", "color=0x4080c0:s=320x180:r=25:d=8,format=yuv420p", "-c:v", "libx264", "-preset", "ultrafast",
+               "-crf", "5", "-colorspace", "bt709", "-vf", "scale=out_color_matrix=bt709", file)  # fmt: skip
+        plan = self.plan(Layer(id="l1", content=Look(saturation=-1.0, exposure=0.5, vignette=1.0)))
+        media = MediaInfo(
+            duration=8, has_picture=True, has_sound=False, width=320, height=180, rate=Rate(num=25, den=1)
+        )
+        compositor = Compositor(plan, {"r": Original(file, media)})
+        y, u, v = (plane.copy() for plane in compositor.frame(10))
+        compositor.close()
+        middle = graded(np.array([[0x40, 0x80, 0xC0]]) / 255, Grade(saturation=-1.0, exposure=0.5))[0, 0]
+        self.assertAlmostEqual(float(y[540, 960]), 16 + 219 * middle, delta=3)
+        self.assertLessEqual(max(abs(int(u[270, 480]) - 128), abs(int(v[270, 480]) - 128)), 2)
+        self.assertAlmostEqual((float(y[0, 0]) - 16) / (float(y[540, 960]) - 16), 0.3, delta=0.03)
+        self.assertLess(cv2.absdiff(u, np.full_like(u, 128)).max(), 4)
