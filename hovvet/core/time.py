@@ -5,7 +5,7 @@ becomes a count in one place only, here, so that all grids round alike; rounded 
 """
 
 from fractions import Fraction
-from math import ceil
+from math import ceil, floor
 from typing import NewType
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -40,6 +40,10 @@ class Rate(BaseModel):
     def frame_from(self, seconds: float) -> Frames:
         """The first whole frame that begins at or after a time in seconds."""
         return Frames(ceil(seconds * self.num / self.den - EPSILON))
+
+    def frame_at(self, seconds: float) -> Frames:
+        """The frame that is seen at a time in seconds."""
+        return Frames(floor(seconds * self.num / self.den + EPSILON))
 
     def sample(self, frame: int) -> Samples:
         """The whole sample nearest to the beginning of a frame: exact, so that frames and samples cannot drift apart."""

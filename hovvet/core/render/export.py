@@ -88,7 +88,7 @@ def _write_loop(
     plan: Plan, originals: Mapping[str, Original], output: Output, scratch: Path, out: Path, progress: Progress
 ) -> None:
     """A still or a short loop: drawn without loss first, then written as it is wanted."""
-    first = min(plan.rate.frame(output.start), plan.frames - 1)
+    first = min(plan.rate.frame_at(output.start), plan.frames - 1)  # a still is of what the stage shows
     frames = 1 if output.kind == "png" else max(plan.rate.frame(output.seconds), 1)
     last = min(first + frames, plan.frames)
     drawn = scratch / "drawn.mkv"
