@@ -361,6 +361,18 @@ class Kinds(Drawn):
                 self.assertEqual("video" in found, kind in ("mp4", "webm"))
                 self.assertGreater(np.abs(decoded(out)).max(), 0.02)
 
+    def test_a_still_shows_the_frame_that_is_seen_at_its_time(self):
+        plan = self.planned(clip_sheet(desk_sheet("r1", TALK.duration), TALK, 1, 10), SMALL, captions=True)
+        change = plan.captions[1].first
+
+        def still(frame: float) -> bytes:
+            out = self.scratch / "o.png"
+            export(plan, self.originals, out, output=Output(kind="png", start=frame / plan.rate.fps))
+            return out.read_bytes()
+
+        self.assertEqual(still(change - 0.3), still(change - 1))
+        self.assertNotEqual(still(change - 0.3), still(change))
+
     def test_a_stretched_sound_keeps_its_pitch_and_its_length(self):
         sheet = self.asked(self.clip, Lay(content=Speed(rate=2.0, ramp=0.0), first=word(10), last=word(30)))
         plan = self.planned(sheet, SMALL)
