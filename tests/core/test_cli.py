@@ -9,6 +9,7 @@ from hovvet.cli import main
 from hovvet.core.plan.model import Plan
 from hovvet.core.words.transcript import Transcript
 from tests.media import DEMO, ScratchCase, counted, demo_transcript, ffmpeg, streams
+from tests.people import Person, Shot, film
 
 
 class CommandLine(ScratchCase):
@@ -128,6 +129,32 @@ class CommandLine(ScratchCase):
         ):
             code, told = self.run_it("render", *more)
             self.assertEqual((code, about in told), (1, True), told)
+
+    def test_a_speaker_is_kept_in_view_from_the_shell_too(self):
+        film(self.scratch / "talk.mp4", [Shot(4, [Person(lambda t: (0.3, 0.4))])])
+        ffmpeg(
+            "-i",
+            self.scratch / "talk.mp4",
+            "-f",
+            "lavfi",
+            "-t",
+            4,
+            "-i",
+            "anullsrc",
+            "-c:v",
+            "copy",
+            self.scratch / "heard.mp4",
+        )
+        sheet = {
+            "pieces": [{"id": "p1", "recording": "r1", "start": 0.5, "end": 3.0}], "version": 2,
+            "layers": [{"id": "l1", "content": {"kind": "framing", "mode": "speaker"}}],
+        }  # fmt: skip
+        file, out, plan = (self.scratch / name for name in ("sheet.json", "o.png", "plan.json"))
+        file.write_text(json.dumps(sheet))
+        media = ("--media", f"r1={self.scratch / 'heard.mp4'}")
+        self.assertEqual(self.run_it("render", file, *media, "--plan", plan, "-o", out), (0, ""))
+        (layer,) = Plan.model_validate_json(plan.read_text()).picture
+        self.assertAlmostEqual((layer.crop.x + layer.crop.width / 2) / 960, 0.3, delta=0.02)
 
     def test_a_kind_that_does_not_exist_is_refused(self):
         media, words = self.talk()

@@ -49,10 +49,12 @@ class Scene:
     def reach(self, span: Span) -> Reach | None:
         """Where a span is in the clip; None while it sleeps."""
         kept = self.places.kept(span)
-        if kept is None or not self.timeline.frames:
+        if not self.timeline.frames:
             return None
-        if span.is_whole:
-            return Reach(*kept, 0, self.timeline.frames)
+        if span.is_whole:  # also where nothing is said
+            return Reach(*(kept or (0, -1)), 0, self.timeline.frames)
+        if kept is None:
+            return None
         first = self._edge(kept[0], first=True) + span.nudge_in
         last = self._edge(kept[1], first=False) + span.nudge_out
         first = min(max(first, 0), self.timeline.frames - 1)

@@ -195,7 +195,7 @@ def bars(sheet: Sheet, scene: Scene, made: Sequence[Row]) -> list[Bar]:
 def _bar(layer: Layer, scene: Scene, at: dict[tuple[str, int | None], int]) -> Bar:
     reach = scene.reach(layer.span)
     tokens: tuple[int | None, int | None] = (None, None)
-    if reach is not None:
+    if reach is not None and reach.begin <= reach.end:
         first, last = (scene.places.stands[place].ref for place in (reach.begin, reach.end))
         tokens = at.get((first.origin, first.word)), at.get((last.origin, last.word))
     rate = scene.timeline.rate
