@@ -114,6 +114,31 @@ def take_all(page: Page) -> None:
     page.keyboard.press("Escape")
     page.keyboard.press("Control+z")
     page.get_by_role("button", name="Captions: Bold").wait_for()
+    page.keyboard.press("Shift+C")
+    page.get_by_role("radio", name="One by one").locator("..").click()
+    page.get_by_role("list", name="Captions one by one").focus()
+    for key in ("ArrowDown", "ArrowDown", "ArrowDown", "ArrowRight", "ArrowRight"):
+        page.keyboard.press(key)
+    page.wait_for_timeout(2500)  # the caption renderer draws in its own time
+    shot(page, "captions-by-hand")
+    page.keyboard.press("Escape")
+
+    # Faces are looked for after the demo was loaded; the clip opens its settings once they are there.
+    page.get_by_text("Speaker in view").first.click()
+    page.locator("section[aria-label=Settings]").get_by_role("status").wait_for(state="detached", timeout=180_000)
+    page.keyboard.press("Shift+S")
+    page.wait_for_timeout(600)
+    shot(page, "framing")
+    page.keyboard.press("Shift+S")
+    page.keyboard.press("Shift+L")
+    page.get_by_role("button", name="Warm evening").click()
+    page.get_by_role("heading", name="Colour: Warm evening").wait_for()
+    page.wait_for_timeout(1500)  # the table of colours comes
+    shot(page, "colour")
+    page.keyboard.press("Escape")
+    for _ in range(2):
+        page.keyboard.press("Control+z")
+    page.get_by_text("Warm evening").wait_for(state="detached")
     page.keyboard.press("Control+k")
     page.keyboard.type("move")
     page.wait_for_timeout(400)  # the dialog comes up

@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from hovvet.core.colour.grade import LOOKS
 from hovvet.core.plan.model import Plan
+from hovvet.core.plan.outlets import outlet
 from tests.e2e.base import draw_talk
 from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
@@ -72,7 +73,7 @@ class Framed(Agreement, ClipCase):
         expect(page.locator("[data-test=bar]", has_text="Punch in")).to_have_count(0)
         self.assertEqual(self.problems, [])
         self.assertTrue(
-            json.loads(next((self.data / "media" / "recordings").glob("*/faces.json")).read_text())["tracks"]
+            json.loads(next((self.data / "media" / "recordings").glob("*/faces-*.json")).read_text())["tracks"]
         )
 
     def test_framings_that_move_and_looks_are_the_same_on_the_stage_and_in_a_file(self):
@@ -108,5 +109,17 @@ class Framed(Agreement, ClipCase):
         self.assertGreaterEqual(min(alike.values()), AGREE, alike)
         page.keyboard.press("y")
         expect(page.get_by_text("Colours as they were filmed")).to_be_visible()
+        with page.expect_download() as download:
+            settings.get_by_role("link", name="Take these colours away").click()
+        self.assertIn("LUT_3D_SIZE 33", download.value.path().read_text())
+
+        page.keyboard.press("Shift+S")
+        stage, safe = (page.locator(each).bounding_box() for each in (".stage", ".stage .safe"))
+        assert stage and safe
+        left, top, _, bottom = outlet("tall").safe
+        self.assertAlmostEqual(safe["x"] - stage["x"], left * stage["width"] / 1080, delta=1)
+        self.assertAlmostEqual(safe["height"], stage["height"] * (1920 - top - bottom) / 1920, delta=2)
+        page.keyboard.press("Shift+S")
+        expect(page.locator(".stage .safe")).to_have_count(0)
         self.assertEqual(self.problems, [])
         print(f"stage against file: moving {min(agreed.values()):.3f}, looks {min(alike.values()):.3f}")

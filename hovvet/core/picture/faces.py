@@ -16,6 +16,7 @@ from hovvet.core.media.ffmpeg import GUARD_OPTIONS, Progress, no_progress
 from hovvet.core.media.process import MediaError
 from hovvet.core.sheet.value import Value
 
+VERSION: Literal[1] = 1
 _WIDE = 960  # pixels: no face that matters is missed in a picture this wide
 _EVERY = 4  # looks; in between only where faces were a moment ago
 _CLOSELY = 8  # looks: while nobody is seen it is looked for small faces too, this seldom
@@ -42,7 +43,7 @@ class Track(Value):
 class Faces(Value):
     """The faces of a recording at its looks, ``times`` in seconds; ``cuts`` are the seconds at which a shot begins in it."""
 
-    version: Literal[1] = 1
+    version: Literal[1] = VERSION
     times: tuple[float, ...] = ()
     cuts: tuple[float, ...] = ()
     tracks: tuple[Track, ...] = ()

@@ -10,6 +10,7 @@ from hovvet.core.picture.faces import Faces, Track
 from hovvet.core.words.transcript import Word
 
 _PAUSE = 1.0  # seconds: a longer silence ends a turn
+_LATE = 0.3  # seconds by which a look after a turn still tells of it: a mouth is compared with the look before
 _STILL = 0.03  # what a mouth that never moves seems to move at most
 _SHORTEST = 1.2  # seconds: for a shorter turn nobody looks up
 
@@ -128,9 +129,9 @@ def _given(faces: Faces, tracks: Sequence[Track], turns: Sequence[_Turn]) -> dic
 def _moved(faces: Faces, track: Track, turns: Sequence[_Turn]) -> float:
     """How much a mouth moves on average during some turns, as a share of how much it does when it moves."""
     times = np.array(faces.times[track.first : track.first + len(track.x)])
-    inside = np.zeros(len(times), bool)
-    for turn in turns:
-        inside |= (times >= turn.start) & (times <= turn.end + 0.3)
+    starts, ends = (np.array([getattr(turn, edge) for turn in turns]) for edge in ("start", "end"))
+    of = np.searchsorted(starts, times, side="right") - 1  # the turn that has begun last
+    inside = (of >= 0) & (times <= ends[of] + _LATE)
     moved = np.array(track.moved)
     return float(moved[inside].mean() / max(np.percentile(moved, 90), _STILL)) if inside.any() else 0.0
 

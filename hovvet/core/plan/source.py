@@ -1,7 +1,8 @@
 """A recording as compiling needs it."""
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import lru_cache
+from typing import Any
 
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.picture.faces import Faces
@@ -20,7 +21,26 @@ class Source:
     levels: Levels | None = None
     faces: Faces | None = None
 
-    @cached_property
+    @property
     def talking(self) -> list[Watched]:
         """Whom to watch."""
-        return watched(self.faces or Faces(), self.transcript.words)
+        return _talking(_Same(self.faces or Faces()), _Same(self.transcript.words))
+
+
+class _Same:
+    """Something large, the same only as itself: looked up without looking into it."""
+
+    def __init__(self, value: Any) -> None:
+        self.value = value
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Same) and other.value is self.value
+
+    def __hash__(self) -> int:
+        return id(self.value)
+
+
+@lru_cache(maxsize=16)
+def _talking(faces: _Same, words: _Same) -> list[Watched]:
+    """Kept: in a long recording it takes longer than all the rest of an edit."""
+    return watched(faces.value, words.value)

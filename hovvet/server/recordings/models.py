@@ -11,6 +11,7 @@ from django.db import models, transaction
 from django.db.models import BooleanField, ExpressionWrapper, F, Q
 
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.picture.faces import VERSION as FACES_VERSION
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript
@@ -168,8 +169,8 @@ class Recording(Filed, Defaults):
 
     @property
     def faces_file(self) -> Path:
-        """Where its faces are, once they were looked for."""
-        return self.folder / "faces.json"
+        """Where its faces are, once they were looked for; in another way they are looked for anew."""
+        return self.folder / f"faces-{FACES_VERSION}.json"
 
     @property
     def bridged(self) -> Path:

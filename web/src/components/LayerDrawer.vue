@@ -4,6 +4,7 @@ import { useCommands } from '@/commands/registry'
 import { clock } from '@/composables/format'
 import type { Choices } from '@/composables/useChoices'
 import type { Content, Doc } from '@/composables/useDocument'
+import { EXTRAS } from '@/lanes/kinds'
 import FieldsForm from './FieldsForm.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
@@ -40,6 +41,7 @@ onMounted(() => heading.value?.focus())
       <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...own.content, ...values } as Content)">{{ name }}</el-button>
     </div>
     <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
+    <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" />
     <template v-if="!bar.whole">
       <div class="nudge">
         <span class="quiet">Move by frames (comma, full stop)</span>

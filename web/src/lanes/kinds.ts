@@ -1,5 +1,6 @@
 import type { Component } from 'vue'
 import FramingHandle from './FramingHandle.vue'
+import LookExtra from './LookExtra.vue'
 import type { Content } from '@/composables/useDocument'
 
 export type Kind = Content['kind']
@@ -18,6 +19,9 @@ export interface Offer {
 
 /** What is shown on the stage while a thing of a kind is chosen, to move it there. */
 export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle }
+
+/** What stands below the settings of a kind, besides them. */
+export const EXTRAS: Partial<Record<Kind, Component>> = { look: LookExtra }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },

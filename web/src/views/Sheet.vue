@@ -99,6 +99,15 @@ const { layer, own: openedLayer, openLayer, lay, wording, change, nudge, remove:
 /** The thing whose settings are open: it can be moved on the stage. */
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
 
+const guarded = ref(false) // the safe area is drawn on the stage
+const safe = computed(() => {
+  const outlet = doc.value?.outlet
+  if (!outlet) return null
+  const [left, top, right, bottom] = outlet.safe
+  const part = (pixels: number, of: number) => `${(100 * pixels) / of}%`
+  return { inset: `${part(top, outlet.height)} ${part(right, outlet.width)} ${part(bottom, outlet.height)} ${part(left, outlet.width)}` }
+})
+
 /** What of the recording is on the stage now. */
 const seen = computed(() => {
   const now = plan.value
@@ -132,6 +141,7 @@ useCommands(() => [
   { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
   ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
   { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: () => !!doc.value, run: () => void ask({ ask: 'punch_at_cuts', first: refs.value?.[0] ?? null, last: refs.value?.[1] ?? null }) },
+  { id: 'safe-area', label: guarded.value ? 'Hide the safe area' : 'Show the safe area of the outlet', keys: ['Shift+S'], enabled: () => !!doc.value, run: () => (guarded.value = !guarded.value) },
   { id: 'compare', label: player.coloured.value ? 'Show colours as they were filmed' : 'Show colours as they are set', keys: ['Y'], run: () => (player.coloured.value = !player.coloured.value) },
   { id: 'next-marker', label: 'The next marker', keys: ['N'], run: () => toMarker(1) },
   { id: 'marker-before', label: 'The marker before', keys: ['Shift+N'], run: () => toMarker(-1) },
@@ -273,6 +283,7 @@ async function remove() {
       <div class="stage" :style="stage">
         <canvas ref="picture" :width="resolution.width" :height="resolution.height" data-test="picture"></canvas>
         <canvas ref="letters" :style="stage" data-test="captions"></canvas>
+        <div v-if="guarded && safe" class="safe" :style="safe" title="What the outlet leaves free: captions stay inside"></div>
         <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" :seen="seen" @change="change" @pin="pin" />
       </div>
       <BringInLine
@@ -353,6 +364,7 @@ async function remove() {
 .left { display: flex; flex-direction: column; gap: 12px; padding: 16px 20px; border-right: 1px solid var(--rule); overflow: hidden auto; }
 .stage { position: relative; margin: 0 auto; background: var(--ink); border-radius: 4px; overflow: hidden; flex: none; }
 .stage canvas { position: absolute; inset: 0; width: 100%; height: 100%; }
+.safe { position: absolute; border: 1px dashed var(--paper); outline: 1px dashed var(--ink); outline-offset: 0; pointer-events: none; }
 .choices { display: flex; gap: 8px; align-items: center; font-size: 14px; }
 .middle { display: flex; flex-direction: column; min-width: 0; min-height: 0; }
 .bar { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; padding: 10px 20px; border-bottom: 1px solid var(--rule); }
