@@ -27,6 +27,7 @@ from hovvet.core.render.output import Output
 from hovvet.core.render.prepared import prepare
 from hovvet.core.render.sounds import SoundReader
 from hovvet.core.render.work import order
+from hovvet.core.sound.limiter import limit
 from hovvet.core.sound.mix import Stereo, mix
 
 PROCESSES = 2
@@ -144,7 +145,7 @@ def _sound(plan: Plan, originals: Mapping[str, Original], folders: Folders, kind
     return path
 
 
-_SOUND_CODE = 1  # grows whenever the same sound would be made otherwise
+_SOUND_CODE = 2  # grows whenever the same sound would be made otherwise
 _SOUNDS = {
     "mp4": ["-c:a", "aac", "-aac_coder", "fast", "-b:a", "160k", "-f", "mp4"],
     "m4a": ["-c:a", "aac", "-b:a", "160k", "-movflags", "+faststart", "-f", "mp4"],
@@ -166,13 +167,11 @@ def write_sound(
             prepare(each, originals[each.recording].path, made)
         files[each.media] = made
     mixed = scratch / "mixed.wav"
-    _write_wav(mixed, mix(plan, SoundReader(plan, files)), plan)
-    # latency=1: without it the limiter delays the sound by its attack time. It keeps its
-    # last samples to itself, so there is silence behind for it to keep.
-    limit = f"alimiter=limit={plan.peak_db}dB:level=0:attack=5:release=50:latency=1"
+    sound = mix(plan, SoundReader(plan, files))
+    limit(sound, plan.peak_db)
+    _write_wav(mixed, sound, plan)
     command = [
         "ffmpeg", "-v", "error", "-nostdin", "-y", "-i", str(mixed),
-        "-af", f"volume=4,apad=pad_len={plan.sample_rate},{limit},atrim=end_sample={plan.samples}",
         "-ar", str(plan.sample_rate), "-bitexact", *_SOUNDS[kind], str(out),
     ]  # fmt: skip
     run(command, limits(plan.seconds, 2, _BYTES_PER_SECOND))
@@ -180,7 +179,6 @@ def write_sound(
 
 
 def _write_wav(path: Path, sound: Stereo, plan: Plan) -> None:
-    sound = sound * np.float32(0.25)  # room above full scale for the limiter
     with wave.open(str(path), "wb") as wav:
         wav.setnchannels(2)
         wav.setsampwidth(4)

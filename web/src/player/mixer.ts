@@ -1,12 +1,14 @@
 import { SoundTouchNode } from '@soundtouchjs/audio-worklet'
 import processor from '@soundtouchjs/audio-worklet/processor?url'
+import { DELAY } from './limiter'
+import limiter from './limiter.worklet.ts?worker&url'
 import type { Library } from './library'
 import { shape, slicesFrom, type Plan, type Slice } from './timeline'
 
 const SLICE = 4 // seconds of sound decoded at once
 const AHEAD = 6 // seconds of sound kept scheduled
 const SOON = 2.5 // seconds of sound decoded before playing begins
-const PREROLL = 0.15 // seconds between pressing play and the first sound
+const PREROLL = 0.17 // seconds between pressing play and the first sound
 
 interface Ready { slice: Slice; buffer: AudioBuffer; at: number }
 
@@ -17,6 +19,9 @@ interface Ready { slice: Slice; buffer: AudioBuffer; at: number }
 export class Mixer {
   private context: AudioContext | null = null
   private out: GainNode | null = null
+  private limit: AudioWorkletNode | null = null
+  private added: Promise<void> | null = null // the code of the limiter
+  private behind = 0 // seconds by which it holds the sound back
   private began = 0 // audio clock time at which output second 0 would have been
   private pitch: SoundTouchNode | null = null // brings the pitch back when the speed is not 1
 
@@ -32,7 +37,7 @@ export class Mixer {
     this.context ??= new AudioContext({ sampleRate: plan.sample_rate })
     const context = this.context
     this.out = context.createGain()
-    this.out.connect(await this.speaker(context, speed))
+    this.out.connect(await this.limiter(context, plan.peak_db!, await this.speaker(context, speed)))
     await context.resume()
     const rate = context.sampleRate
     const slices = slicesFrom(plan, Math.round(from * rate), SLICE * rate)
@@ -48,6 +53,9 @@ export class Mixer {
   stop() {
     this.out?.disconnect()
     this.out = null
+    this.limit?.port.postMessage('stop')
+    this.limit?.disconnect()
+    this.limit = null
   }
 
   close() {
@@ -85,10 +93,24 @@ export class Mixer {
     node.buffer = ready.buffer
     node.playbackRate.value = speed
     node.connect(this.out)
-    const when = this.began + ready.at / speed
+    const when = this.began + ready.at / speed - this.behind
     const late = Math.max(this.context.currentTime - when, 0)
     node.start(Math.max(when, 0), late * speed)
     node.onended = () => node.disconnect()
+  }
+
+  /** What keeps peaks under the ceiling of the export, on the way to a node. */
+  private async limiter(context: AudioContext, ceiling: number, to: AudioNode): Promise<AudioNode> {
+    this.behind = 0
+    if (!context.audioWorklet) return to // only where the page came over a safe connection
+    this.added ??= context.audioWorklet.addModule(limiter)
+    await this.added
+    this.limit = new AudioWorkletNode(context, 'limiter', {
+      outputChannelCount: [2], channelCount: 2, channelCountMode: 'explicit', processorOptions: { ceiling: 10 ** (ceiling / 20) },
+    })
+    this.limit.connect(to)
+    this.behind = DELAY / context.sampleRate
+    return this.limit
   }
 
   /** Where the sound goes: straight out, or through what keeps the pitch at another speed. */
