@@ -14,13 +14,15 @@ from tests.e2e.test_preview import AGREE, Agreement
 from tests.media import ffmpeg
 
 
-class Framed(Agreement, ClipCase):
+class FramingCase(ClipCase):
     def plan(self, page: Page) -> Plan:
         clip = page.url.rsplit("/", 1)[1]
         return Plan.model_validate(
             page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)["plan"]
         )
 
+
+class Framed(FramingCase):
     def middles(self, page: Page) -> list[float]:
         """What of the recording is in the middle of the picture, in shares of its width, layer by layer."""
         plan = self.plan(page)
@@ -76,6 +78,8 @@ class Framed(Agreement, ClipCase):
             json.loads(next((self.data / "media" / "recordings").glob("*/faces-*.json")).read_text())["tracks"]
         )
 
+
+class AsExported(Agreement, FramingCase):
     def test_framings_that_move_and_looks_are_the_same_on_the_stage_and_in_a_file(self):
         drawn = draw_talk(self.data / "drawn.mp4", 13)
         # The speaker walks to and fro.

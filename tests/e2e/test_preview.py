@@ -121,7 +121,7 @@ class Preview(Agreement, BrowserCase):
         ]
         rate = 48_000
         began = played[0][0]
-        exported = decoded(film)[: 5 * rate]
+        exported = decoded(film, channels=2)[: 5 * rate, 0]
         mixed = np.zeros(8 * rate, np.float32)
         for when, samples in played:
             at = (when - began) * rate
