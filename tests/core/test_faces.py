@@ -40,17 +40,17 @@ def calm(t: float) -> tuple[float, float]:
 
 
 FILMS = {
-    "calm": [Shot(16, [Person(calm, mouth=talks)])],
+    "calm": [Shot(12, [Person(calm, mouth=talks)])],
     "walking and turning": [
-        Shot(20, [Person(lambda t: (0.5 + 0.3 * math.sin(t / 4), 0.4), mouth=talks, turn=lambda t: 14 * math.sin(t))])
+        Shot(14, [Person(lambda t: (0.5 + 0.3 * math.sin(t / 4), 0.4), mouth=talks, turn=lambda t: 14 * math.sin(t))])
     ],
     "cuts": [
-        Shot(5, [Person(lambda t: (0.25, 0.42), mouth=talks)]),
-        Shot(4.2, [Person(lambda t: (0.6 + 0.02 * math.sin(t), 0.4), size=0.4)], wall=(120, 140, 160)),
-        Shot(5, [Person(lambda t: (0.4, 0.4), size=0.3, skin=(150, 100, 75))]),
+        Shot(3, [Person(lambda t: (0.25, 0.42), mouth=talks)]),
+        Shot(3.2, [Person(lambda t: (0.6 + 0.02 * math.sin(t), 0.4), size=0.4)], wall=(120, 140, 160)),
+        Shot(3, [Person(lambda t: (0.4, 0.4), size=0.3, skin=(150, 100, 75))]),
     ],
     "dim": [Shot(10, [Person(lambda t: (0.4 + 0.1 * math.sin(t / 2), 0.4))], light=0.3)],
-    "far away": [Shot(8, [Person(lambda t: (0.7 + 0.03 * math.sin(t), 0.45), size=0.13)])],
+    "far away": [Shot(6, [Person(lambda t: (0.7 + 0.03 * math.sin(t), 0.45), size=0.13)])],
 }
 
 
@@ -83,7 +83,7 @@ class Following(FilmCase):
     def test_cuts_are_found_on_their_frame(self):
         faces, _ = self.film(FILMS["cuts"])
         self.assertEqual(len(faces.cuts), 2)
-        for found, true in zip(faces.cuts, (5.0, 9.2), strict=True):
+        for found, true in zip(faces.cuts, (3.0, 6.2), strict=True):
             self.assertAlmostEqual(found, true, delta=0.5 / RATE)
 
     def test_of_two_who_talks_is_watched(self):

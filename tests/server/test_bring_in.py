@@ -90,7 +90,7 @@ class Preparing(ServerCase):
 
     def prepare(self, row: Recording) -> dict:
         self.post(f"/api/recordings/{row.pk}/prepare")
-        for _ in range(2):  # preparing starts transcribing
+        for _ in range(2):  # preparing starts transcribing and looking for faces
             for job in Job.objects.filter(target=row.pk, state="queued"):
                 run_job.func(str(job.pk))
         return self.client.get(f"/api/recordings/{row.pk}").json()
@@ -119,7 +119,8 @@ class Preparing(ServerCase):
 
         row = self.bring_in(talk)
         seen = self.prepare(row)
-        self.assertEqual([job["state"] for job in seen["jobs"]], ["done", "done"])
+        done = {(job["kind"], job["state"]) for job in seen["jobs"]}
+        self.assertEqual(done, {("prepare", "done"), ("transcribe", "done"), ("faces", "done")})
         self.assertTrue(seen["playable"] and seen["words_ready"])
         self.assertEqual(len(seen["skyline"]), 240)
         self.assertLess(seen["media"]["lufs"], -10)
@@ -128,7 +129,7 @@ class Preparing(ServerCase):
         self.assertIn("evening", " ".join(word["text"] for word in transcript["words"]))
         self.assertEqual(
             sorted(file.name for file in row.folder.iterdir()),
-            ["original", "peaks.bin", "speech.wav", "thumbs.jpg", "working.mp4"],
+            ["faces-1.json", "original", "peaks.bin", "speech.wav", "thumbs.jpg", "working.mp4"],
         )
 
     def test_finished_stages_are_not_done_again(self):
