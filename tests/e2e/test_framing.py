@@ -5,14 +5,13 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from hovvet.core.colour.grade import LOOKS
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
 from tests.e2e.base import draw_talk
 from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
 from tests.media import ffmpeg
-
-SOME_LOOKS = ("Punchy", "Night lamp", "Faded", "Print")  # the core's tests hold all of them against what they should be
 
 
 class FramingCase(ClipCase):
@@ -107,7 +106,7 @@ class AsExported(Agreement, FramingCase):
         page.keyboard.press("Shift+L")
         looks = settings.get_by_role("group", name="Begin from")
         alike = {}
-        for name in SOME_LOOKS:
+        for name in LOOKS:
             looks.get_by_role("button", name=name).click()
             expect(settings.get_by_role("heading", name=f"Colour: {name}")).to_be_visible()
             alike[name] = self.stage_and_still(self.plan(page), frames[0])

@@ -82,7 +82,7 @@ LOOKS: dict[str, Grade] = {
     "Punchy": Grade(contrast=0.45, saturation=0.2, vibrance=0.3, vignette=0.15),
     "Faded": Grade(contrast=-0.45, saturation=-0.35, temperature=0.1, shadows=0.5),
     "Night lamp": Grade(exposure=-0.3, temperature=0.55, contrast=0.25, vignette=0.6),
-    "Overcast": Grade(temperature=-0.15, saturation=-0.3, contrast=-0.1, exposure=0.15),
+    "Grey day": Grade(temperature=-0.15, saturation=-0.3, contrast=-0.1, exposure=0.15),
     "Print": Grade(saturation=-1.0, contrast=0.25),
     "Old paper": Grade(saturation=-0.8, temperature=0.4, contrast=-0.15, vignette=0.3),
 }

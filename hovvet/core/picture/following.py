@@ -19,7 +19,6 @@ _ZONE = 0.36  # of the window: the face may wander over this much before the fra
 _FASTEST = 0.5  # windows a second
 _QUICKEST = 0.8  # seconds: no move is shorter
 _SMOOTH = 3  # looks over which the place of a face is taken (median)
-HEAD_ROOM = 0.08  # of the window: faces stand this much above its middle, when it can move up and down
 
 
 @dataclass(frozen=True)

@@ -111,12 +111,11 @@ def _views(framing: Framing, video: Video, first: int, last: int, scene: Scene) 
 
 def _seconds(video: Video, first: int, last: int, fps: float) -> NDArray[np.float64]:
     """The moments of a recording that frames show."""
-    frames = np.arange(first, last)
-    begin = video.knots[0]
-    if len(video.knots) == 1:
-        shown = np.maximum(begin.source + frames - begin.frame, 0)
+    frames, knots = np.arange(first, last), video.knots
+    if len(knots) == 1:
+        shown = np.maximum(knots[0].source + frames - knots[0].frame, 0)
     else:
-        shown = np.interp(frames, [k.frame for k in video.knots], [k.source for k in video.knots])
+        shown = np.interp(frames, [knot.frame for knot in knots], [knot.source for knot in knots])
     seconds: NDArray[np.float64] = shown / fps
     return seconds
 
