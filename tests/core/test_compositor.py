@@ -14,6 +14,7 @@ import PIL.Image
 
 from hovvet.core.captions.style import caption_style
 from hovvet.core.errors import CoreError
+from hovvet.core.media.frames import Picker
 from hovvet.core.media.probe import probe
 from hovvet.core.media.process import MediaError
 from hovvet.core.plan.compile import compile
@@ -23,10 +24,11 @@ from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import LONGEST, boundaries, chunks
-from hovvet.core.render.compositor import Compositor, Original
+from hovvet.core.render.compositor import Compositor, Original, Sources
 from hovvet.core.render.encoding import Encoding
-from hovvet.core.render.export import Folders, export, write_sound
+from hovvet.core.render.export import Folders, Shape, export, write_sound
 from hovvet.core.render.output import KINDS, Output, encoding_of, expected_bytes, sized
+from hovvet.core.render.work import draw, order, side_by_side
 from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, edit_for
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
@@ -329,6 +331,36 @@ class Chunked(Drawn):
             self.assertEqual(made.call_count, 1)
             self.export_bytes(cut, "cut.mp4", self.folders)
             self.assertEqual(made.call_count, 2)
+
+    def test_other_shapes_are_drawn_beside_the_first_and_decoded_with_it(self):
+        sheet = clip_sheet(desk_sheet("r1", TALK.duration), TALK, 1, 12)
+        plan, *others = (self.planned(sheet, where, captions=True) for where in (SMALL, WIDE))
+        decoded: list[int] = []
+        at = Picker.at
+
+        def counting(picker: Picker, place: int):
+            decoded.append(place)
+            return at(picker, place)
+
+        sources = Sources(plan.rate, self.originals)
+        wanted = [[(0, each.frames, self.scratch / f"{n}.chunk")] for n, each in enumerate((plan, *others))]
+        drawings = [
+            draw(each, Compositor(each, self.originals, sources), own, Encoding())
+            for each, own in zip((plan, *others), wanted, strict=True)
+        ]
+        with mock.patch.object(Picker, "at", counting):
+            self.assertEqual(sum(1 for _ in side_by_side(drawings)), 2 * plan.frames)
+        sources.close()
+        self.assertLess(len(decoded), 1.1 * plan.frames, "of a frame that both show one is decoded")
+
+        beside = [Shape(each, Encoding()) for each in others]
+        out = self.scratch / "together.mp4"
+        export(plan, self.originals, out, folders=self.folders, beside=beside)
+        self.assertEqual(out.read_bytes(), self.export_bytes(plan, "alone.mp4"))
+        with mock.patch("hovvet.core.render.export.order", side_effect=order) as orders:
+            made = self.export_bytes(others[0], "other.mp4", self.folders)
+        orders.assert_not_called()
+        self.assertEqual(made, self.export_bytes(others[0], "other-alone.mp4"))
 
     def test_the_cache_keeps_within_its_limit_the_oldest_first(self):
         cache = ChunkCache(self.scratch / "small", limit=2500)

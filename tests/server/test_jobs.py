@@ -4,6 +4,7 @@ import uuid
 from datetime import timedelta
 
 from django.utils import timezone
+from django_tasks_db.models import DBTaskResult
 
 from hovvet.core.errors import CoreError
 from hovvet.server.jobs import running
@@ -50,6 +51,33 @@ class Running(ServerCase):
 
     def test_the_same_work_is_not_queued_twice(self):
         self.assertEqual(self.job().pk, self.job().pk)
+
+    def test_a_job_that_comes_after_another_waits_until_that_has_ended_however_it_does(self):
+        def fail(_report: running.Report) -> None:
+            raise CoreError("The file is empty.")
+
+        def ends() -> None:
+            self.work = fail
+            self.run_now(first)
+
+        for end in (ends, lambda: cancel_job(first), lambda: first.delete()):
+            with self.subTest(end=end):
+                self.target = uuid.uuid4()
+                first = self.job()
+                with self.captureOnCommitCallbacks(execute=True) as handed_out:
+                    later = start_job(self.workspace, "test", uuid.uuid4(), after=first)
+                self.assertEqual(handed_out, [])
+                self.assertTrue(later.along)
+                Job.objects.filter(pk=later.pk).update(created=timezone.now() - timedelta(hours=1))
+                self.assertNotIn(later.pk, self.handed_out())
+                take_up_stale_jobs()
+                self.assertNotIn(later.pk, self.handed_out(), "it is not forgotten")
+                end()
+                take_up_stale_jobs()
+                self.assertIn(later.pk, self.handed_out())
+
+    def handed_out(self) -> set[uuid.UUID]:
+        return {uuid.UUID(task.args_kwargs["args"][0]) for task in DBTaskResult.objects.ready()}
 
     def test_errors_for_people_and_for_developers(self):
         def fail(_report: running.Report) -> None:

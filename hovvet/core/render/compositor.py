@@ -1,7 +1,7 @@
 """Drawing the frames of a plan: layers over one another, in planes of 4:2:0."""
 
 from collections import OrderedDict
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hovvet.core.colour.corners import darkening
+from hovvet.core.colour.grade import Grade
 from hovvet.core.colour.lut import regraded
 from hovvet.core.media.frames import Picker
 from hovvet.core.media.info import MediaInfo
@@ -35,6 +36,7 @@ Plane = NDArray[Any]  # of uint8
 Planes = tuple[Plane, Plane, Plane]
 _PICKERS = 2  # decoders for one file: both sides of a crossfade may show it
 _STILLS = 6  # decoded frames that are kept: what stands still beside what moves is not sought anew for each frame
+_SHOWN = 6  # pictures at their size that are kept: plans drawn side by side show the same
 _CHROMA_SIGMA = 0.5  # of the luma's, for planes of half the size
 
 
@@ -62,11 +64,14 @@ class Frame:
 
 
 class Compositor:
-    """Draws the layers of a plan, frame by frame; forwards is cheap."""
+    """Draws the layers of a plan, frame by frame; forwards is cheap.
 
-    def __init__(self, plan: Plan, originals: Mapping[str, Original]) -> None:
+    Plans of one rate that are drawn side by side share ``sources``: what both show is decoded once.
+    """
+
+    def __init__(self, plan: Plan, originals: Mapping[str, Original], sources: "Sources | None" = None) -> None:
         self._plan = plan
-        self._sources = _Sources(plan.rate, originals)
+        self._sources = sources or Sources(plan.rate, originals)
         self._base, self._over = Frame(plan.width, plan.height), Frame(plan.width, plan.height)
         self._drawn: object = None
         self._corners: dict[Corners, tuple[Any, Any]] = {}  # what they leave of the light
@@ -164,11 +169,11 @@ class Compositor:
         if moving:
             if layer.backdrop is not None:
                 self._backdrop(layer, media, frame, target, None)
-            source = _looked(self._sources.cropped(media, frame, crop), layer)
+            source = self._sources.cropped(media, frame, crop, layer.look)
             for k, (plane, own) in enumerate(zip(target, source, strict=True)):
                 _warp(plane, own, place, crop, 1 if k == 0 else 2)
             return
-        picture = _looked(self._sources.scaled(media, frame, crop, box[2], box[3]), layer)
+        picture = self._sources.scaled(media, frame, crop, box[2], box[3], layer.look)
         if layer.backdrop is not None:
             self._backdrop(layer, media, frame, target, (picture, crop, box))
         _put(target, picture, box)
@@ -186,7 +191,7 @@ class Compositor:
         if front is not None and front[1].x <= backdrop.crop.x and front[1].y <= backdrop.crop.y:
             own = _inside(front[0], front[1], backdrop.crop)  # the smaller picture is there already
         else:
-            own = _looked(self._sources.cropped(media, frame, backdrop.crop), layer)
+            own = self._sources.cropped(media, frame, backdrop.crop, layer.look)
         for k, (plane, source) in enumerate(zip(target, own, strict=True)):
             part = 1 if k == 0 else 2
             size = (backdrop.width // part, backdrop.height // part)
@@ -195,11 +200,6 @@ class Compositor:
             reach = 2 * int(2 * sigma + 0.5) + 1
             soft = cv2.GaussianBlur(small, (reach, reach), sigma, borderType=cv2.BORDER_REPLICATE)
             _enlarge(plane, soft, front[2] if front else None, part)
-
-
-def _looked(planes: Planes, layer: PictureLayer) -> Planes:
-    """What is shown in the colours of its layer."""
-    return regraded(planes, layer.look) if layer.look else planes
 
 
 _Box = tuple[int, int, int, int]  # x, y, width, height
@@ -280,27 +280,48 @@ def _warp(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int) 
     cv2.warpAffine(source, matrix, size, dst=plane, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_TRANSPARENT)
 
 
-class _Sources:
-    """The files of a plan, decoded."""
+class Sources:
+    """The files of plans, decoded. What was shown last is kept: it is not made anew for the next plan."""
 
     def __init__(self, rate: Rate, originals: Mapping[str, Original]) -> None:
         self._rate, self._originals = rate, originals
         self._pickers: dict[str, list[Picker]] = {}
         self._decoded: OrderedDict[tuple[str, int], Any] = OrderedDict()
+        self._shown: OrderedDict[object, Planes] = OrderedDict()
 
     def close(self) -> None:
+        """Let go of all files."""
         for pickers in self._pickers.values():
             for picker in pickers:
                 picker.close()
 
-    def scaled(self, media: str, place: int, crop: Crop, width: int, height: int) -> Planes:
-        """A part of a frame at a size."""
+    def scaled(self, media: str, place: int, crop: Crop, width: int, height: int, look: Grade | None = None) -> Planes:
+        """A part of a frame at a size, in the colours of a look."""
+        return self._kept(
+            (media, place, crop, width, height, look), lambda: self._scaled(media, place, crop, width, height), look
+        )
+
+    def cropped(self, media: str, place: int, crop: Crop, look: Grade | None = None) -> Planes:
+        """A part of a frame as it is, in the colours of a look."""
+        return self._kept((media, place, crop, look), lambda: self._cropped(media, place, crop), look)
+
+    def _kept(self, key: object, make: Callable[[], Planes], look: Grade | None) -> Planes:
+        if key in self._shown:
+            self._shown.move_to_end(key)
+            return self._shown[key]
+        made = make()
+        made = self._shown[key] = regraded(made, look) if look else made
+        if len(self._shown) > _SHOWN:
+            self._shown.popitem(last=False)
+        return made
+
+    def _scaled(self, media: str, place: int, crop: Crop, width: int, height: int) -> Planes:
         shown = self._originals[media].media
         if crop == Crop(x=0, y=0, width=shown.width, height=shown.height):
             turned = shown.rotation in (90, 270)
             size = (height, width) if turned else (width, height)
             return _turned(_reformatted(self._frame(media, place), *size), shown.rotation)
-        planes = self.cropped(media, place, crop)
+        planes = self._cropped(media, place, crop)
         grows = width > crop.width
         return tuple(  # type: ignore[return-value]
             cv2.resize(
@@ -311,8 +332,7 @@ class _Sources:
             for k, plane in enumerate(planes)
         )
 
-    def cropped(self, media: str, place: int, crop: Crop) -> Planes:
-        """A part of a frame as it is."""
+    def _cropped(self, media: str, place: int, crop: Crop) -> Planes:
         shown = self._originals[media].media
         width, height = shown.width - shown.width % 2, shown.height - shown.height % 2
         turned = shown.rotation in (90, 270)

@@ -26,7 +26,7 @@ from hovvet.core.render.encoding import Encoding, joined
 from hovvet.core.render.output import Output
 from hovvet.core.render.prepared import prepare
 from hovvet.core.render.sounds import SoundReader
-from hovvet.core.render.work import order
+from hovvet.core.render.work import Stretches, order
 from hovvet.core.sound.limiter import limit
 from hovvet.core.sound.mix import Stereo, mix
 
@@ -35,6 +35,14 @@ _BYTES_PER_SECOND = 4_000_000  # a clip never comes near this
 _PACE = 60  # seconds that a second of a clip may take on a busy machine
 LOOP_FPS, LOOP_WIDTH = 12, 480
 _SOUND_PART = 0.08  # of the progress goes to the sound
+
+
+@dataclass(frozen=True)
+class Shape:
+    """A plan and how its pictures are encoded."""
+
+    plan: Plan
+    encoding: Encoding
 
 
 @dataclass(frozen=True)
@@ -53,11 +61,13 @@ def export(
     output: Output = Output(),  # noqa: B008  # a value
     encoding: Encoding | None = None,
     folders: Folders | None = None,
+    beside: Sequence[Shape] = (),
 ) -> None:
     """Write the plan as a file of the kind that ``output`` says: MP4 (H.264 High 4:2:0 in BT.709, AAC at 48 kHz, ready to
     stream), WebM (VP9, Opus), sound alone, a still, or a short loop.
 
-    Chunks that the cache has are not drawn again; the file is the same byte for byte. ``out`` appears only when it is
+    Chunks that the cache has are not drawn again; the file is the same byte for byte. Those of other plans of its rate
+    are drawn ``beside`` it, into the cache, each frame of a recording decoded once for all: export them next. ``out`` appears only when it is
     complete. Raises CoreError for an empty plan, MediaError when a recording cannot be read or the file not written,
     and whatever ``progress`` raises.
     """
@@ -71,15 +81,18 @@ def export(
     ):
         scratch = Path(held)
         folders = folders or Folders(ChunkCache(scratch / "chunks"), scratch)
-        if output.kind in ("png", "gif", "webp"):
+        if output.has_picture and not output.is_film:
             _write_loop(plan, originals, output, scratch, part, progress)
         elif not output.has_picture:
             write_sound(plan, originals, part, folders.prepared, output.kind, scratch)
         else:
             sound = _sound(plan, originals, folders, output.kind, scratch)
             progress(_SOUND_PART)
-            cut = chunks(plan, lambda media: originals[media].digest or media, encoding.told)
-            files = _drawn(plan, originals, cut, folders.cache, scratch, encoding, progress)
+            digests = {media: each.digest or media for media, each in originals.items()}
+            drawn = (Shape(plan, encoding), *beside)
+            cuts = [chunks(each.plan, digests.__getitem__, each.encoding.told) for each in drawn]
+            _draw_missing(drawn, cuts, originals, folders.cache, scratch, progress)
+            files = [(folders.cache.path(chunk.key), chunk.first) for chunk in cuts[0]]
             joined(files, sound, part, plan.rate, output.kind == "mp4")
             folders.cache.trim(keep={sound, *(path for path, _ in files)})
     progress(1.0)
@@ -93,7 +106,8 @@ def _write_loop(
     frames = 1 if output.kind == "png" else max(plan.rate.frame(output.seconds), 1)
     last = min(first + frames, plan.frames)
     drawn = scratch / "drawn.mkv"
-    _draw(plan, originals, [[(first, last, drawn)]], scratch, Encoding(codec="ffv1"), progress)
+    lossless = Shape(plan, Encoding(codec="ffv1"))
+    _draw([lossless], [[(0, (first, last, drawn))]], originals, scratch, progress)
     # As video has it, BT.709 and limited, to the R'G'B' of pictures.
     colour = "scale=in_color_matrix=bt709:in_range=tv:out_range=pc"
     small = f"fps={LOOP_FPS},{colour}:w='min({LOOP_WIDTH},iw)':h=-2:flags=lanczos"
@@ -108,7 +122,7 @@ def _write_loop(
 
 def _check(made: Path, plan: Plan, output: Output) -> None:
     """Raises MediaError unless a file is a whole export of the plan."""
-    if output.kind in ("png", "gif", "webp"):
+    if output.has_picture and not output.is_film:
         try:
             with Image.open(made) as picture:
                 picture.load()
@@ -188,37 +202,48 @@ def _write_wav(path: Path, sound: Stereo, plan: Plan) -> None:
             wav.writeframes((block * (2**31 - 1)).astype("<i4").tobytes())
 
 
-def _drawn(
-    plan: Plan, originals: Mapping[str, Original], cut: Sequence[Chunk], cache: ChunkCache, scratch: Path,
-    encoding: Encoding, progress: Progress,
-) -> list[tuple[Path, int]]:  # fmt: skip
-    """All chunks as (file, first frame); those that the cache lacks are drawn now, each once."""
-    missing = {chunk.key: chunk for chunk in cut if cache.find(chunk.key) is None}
-    orders = [
-        [(chunk.first, chunk.last, cache.path(chunk.key)) for chunk in own]
-        for own in _halves(plan, list(missing.values()))
-    ]
-    for chunk in missing.values():
-        cache.path(chunk.key).parent.mkdir(parents=True, exist_ok=True)
-    _draw(plan, originals, orders, scratch, encoding, progress)
-    return [(cache.path(chunk.key), chunk.first) for chunk in cut]
+_Wanted = tuple[
+    int, tuple[int, int, Path]
+]  # which of the plans, and of that: first frame, one past last, file to write
+
+
+def _draw_missing(
+    drawn: Sequence[Shape], cuts: Sequence[Sequence[Chunk]], originals: Mapping[str, Original], cache: ChunkCache,
+    scratch: Path, progress: Progress,
+) -> None:  # fmt: skip
+    """Draw the chunks of plans that the cache lacks, each once."""
+    missing = {
+        chunk.key: (n, (chunk.first, chunk.last, cache.path(chunk.key)))
+        for n, own in enumerate(cuts)
+        for chunk in own
+        if cache.find(chunk.key) is None
+    }
+    for _, (_, _, path) in missing.values():
+        path.parent.mkdir(parents=True, exist_ok=True)
+    _draw(drawn, _halves([each.plan for each in drawn], list(missing.values())), originals, scratch, progress)
 
 
 def _draw(
-    plan: Plan, originals: Mapping[str, Original], orders: Sequence[Sequence[tuple[int, int, Path]]], scratch: Path,
-    encoding: Encoding, progress: Progress,
+    drawn: Sequence[Shape], orders: Sequence[Sequence[_Wanted]], originals: Mapping[str, Original], scratch: Path,
+    progress: Progress,
 ) -> None:  # fmt: skip
-    """Draw stretches of a plan (first frame, one past last, file), each list of them in a process of its own."""
-    stored = scratch / "plan.json"
-    stored.write_text(plan.model_dump_json())
+    """Draw stretches of plans, each list of them in a process of its own."""
+    stored = [scratch / f"plan{n}.json" for n in range(len(drawn))]
+    for file, each in zip(stored, drawn, strict=True):
+        file.write_text(each.plan.model_dump_json())
     files = []
-    for n, wanted in enumerate(orders):
-        files.append(scratch / f"order{n}.json")
-        files[-1].write_text(order(stored, originals, wanted, encoding))
-    frames = sum(last - first for wanted in orders for first, last, _ in wanted)
+    for k, wanted in enumerate(orders):
+        own = [
+            Stretches(stored[n], each.encoding, [stretch for m, stretch in wanted if m == n])
+            for n, each in enumerate(drawn)
+        ]
+        files.append(scratch / f"order{k}.json")
+        files[-1].write_text(order(originals, [each for each in own if each.wanted]))
+    frames = sum(last - first for wanted in orders for _, (first, last, _) in wanted)
+    rate = drawn[0].plan.rate
+    most = max(each.encoding.largest(each.plan.width, each.plan.height, rate) for each in drawn)
     with ExitStack() as stack:
-        most = encoding.largest(plan.width, plan.height, plan.rate)
-        limit = limits(frames / plan.rate.fps, _PACE, most)
+        limit = limits(frames / rate.fps, _PACE, most)
         at_work = [stack.enter_context(_worker(file, limit)) for file in files]
         for done in _frames_done(at_work):
             progress(min(_SOUND_PART + (1 - _SOUND_PART) * done / frames, 0.999))
@@ -241,16 +266,15 @@ def _worker(file: Path, limit: Limits) -> Iterator[Program]:
             raise
 
 
-def _halves(plan: Plan, wanted: Sequence[Chunk]) -> list[list[Chunk]]:
-    """The chunks in contiguous parts that cost about the same, one for each process; little is left to one."""
-    if not wanted:
-        return []
-    costs = [_cost(plan, chunk) for chunk in wanted]
-    processes = PROCESSES if sum(chunk.last - chunk.first for chunk in wanted) > _LITTLE else 1
-    parts: list[list[Chunk]] = [[] for _ in range(min(processes, len(wanted)))]
+def _halves(plans: Sequence[Plan], wanted: Sequence[_Wanted]) -> list[list[_Wanted]]:
+    """What to draw in parts of the clip that cost about the same, one for each process; little is left to one."""
+    ordered = sorted(wanted, key=lambda each: each[1][0])  # plans stay together, to be drawn side by side
+    costs = [_cost(plans[n], first, last) for n, (first, last, _) in ordered]
+    processes = PROCESSES if sum(last - first for _, (first, last, _) in ordered) > _LITTLE else 1
+    parts: list[list[_Wanted]] = [[] for _ in range(min(processes, len(ordered)))]
     so_far = 0.0
-    for chunk, cost in zip(wanted, costs, strict=True):
-        parts[min(int((so_far + cost / 2) / sum(costs) * len(parts)), len(parts) - 1)].append(chunk)
+    for each, cost in zip(ordered, costs, strict=True):
+        parts[min(int((so_far + cost / 2) / sum(costs) * len(parts)), len(parts) - 1)].append(each)
         so_far += cost
     return [part for part in parts if part]
 
@@ -259,11 +283,11 @@ _LITTLE = 200  # frames for which a second process and its way to the place woul
 _ENCODE, _LAYER = 1.0, 0.35  # what a frame costs: to encode it, and to draw each layer of it
 
 
-def _cost(plan: Plan, chunk: Chunk) -> float:
-    cost = _ENCODE * (chunk.last - chunk.first)
+def _cost(plan: Plan, first: int, last: int) -> float:
+    cost = _ENCODE * (last - first)
     for layer in plan.picture:
         if not isinstance(layer.source, Fill):
-            cost += _LAYER * max(0, min(layer.last, chunk.last) - max(layer.first, chunk.first))
+            cost += _LAYER * max(0, min(layer.last, last) - max(layer.first, first))
     return cost
 
 

@@ -11,6 +11,7 @@ Kind = Literal["mp4", "webm", "m4a", "mp3", "wav", "png", "gif", "webp"]
 Lines = Literal[720, 1080, 2160]
 LINES: tuple[Lines, ...] = get_args(Lines)
 PICTURES: tuple[Kind, ...] = ("mp4", "webm", "gif", "webp", "png")
+FILMS: tuple[Kind, ...] = ("mp4", "webm")
 SHORTEST_LOOP, LONGEST_LOOP = 0.5, 15.0  # seconds
 TYPES: dict[str, str] = {
     "mp4": "video/mp4", "webm": "video/webm", "m4a": "audio/mp4", "mp3": "audio/mpeg", "wav": "audio/wav",
@@ -43,6 +44,11 @@ class Output(BaseModel):
     def has_picture(self) -> bool:
         """Whether it is more than sound."""
         return self.kind in PICTURES
+
+    @property
+    def is_film(self) -> bool:
+        """Whether it is picture and sound from beginning to end."""
+        return self.kind in FILMS
 
 
 def sized(outlet: Outlet, lines: Lines | None) -> Outlet:

@@ -25,7 +25,7 @@ from hovvet.server.clips.documents import documents, sheet_of
 from hovvet.server.clips.models import Document
 from hovvet.server.clips.outlets import outlets_of
 from hovvet.server.clips.sources import sources_of
-from hovvet.server.delivery.exporting import EXPORT
+from hovvet.server.delivery.exporting import EXPORT, TOGETHER
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import PATTERN, file_name
 from hovvet.server.jobs.api import JobOut
@@ -177,6 +177,7 @@ def start_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsW
             if made.plan.frames == 0:
                 raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
             rows.append(_row(document, edition, made, wanted.output))
+        _begin(rows, wanted.output)
     return [export_out(row, clip) for row in rows]
 
 
@@ -195,9 +196,18 @@ def _row(document: Document, edition: str, made: _Made, output: Output) -> Expor
             "encoding_json": asdict(made.encoding),
         },
     )
-    if not row.main.exists():
-        start_job(row.workspace, EXPORT, row.pk)
     return row
+
+
+def _begin(rows: list[Export], output: Output) -> None:
+    """Queue the exports that are not there yet: films of one clip in groups, in each of which the first draws for all."""
+    group = TOGETHER if output.is_film else 1
+    missing = [row for row in rows if not row.main.exists()]
+    for n in range(0, len(missing), group):
+        first, *others = missing[n : n + group]
+        leads = start_job(first.workspace, EXPORT, first.pk)
+        for row in others:
+            start_job(row.workspace, EXPORT, row.pk, after=leads)
 
 
 @router.post("/documents/{document_id}/exports/expected", response=list[Expected])

@@ -10,15 +10,17 @@ from hovvet.core.plan.model import VERSION, Plan
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.compositor import Original
 from hovvet.core.render.encoding import Encoding
-from hovvet.core.render.export import Folders, export
+from hovvet.core.render.export import Folders, Shape, export
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips.preparing import prepared_folder
 from hovvet.server.clips.sources import as_uuid
 from hovvet.server.delivery.models import Export
+from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles
 from hovvet.server.recordings.models import Recording
 
 EXPORT = "export"
+TOGETHER = 3  # exports that are drawn side by side: each takes memory of its own
 
 
 @handles(EXPORT, priority=10)  # somebody waits for it
@@ -31,7 +33,8 @@ def write_export(report: Report) -> None:
     row.folder.mkdir(parents=True, exist_ok=True)
     prepared = prepared_folder(row.workspace)
     prepared.mkdir(parents=True, exist_ok=True)
-    report.stage("Encoding", 0, 1)
+    beside = _following(report)
+    report.stage(f"Encoding with {len(beside)} more" if beside else "Encoding", 0, 1)
     for kind in SUBTITLES:
         if (text := subtitles(plan, kind)) is not None:
             row.file(kind).write_text(text)
@@ -43,7 +46,15 @@ def write_export(report: Report) -> None:
         row.output,
         Encoding(**row.encoding_json),
         Folders(ChunkCache(chunk_folder()), prepared),
+        beside,
     )
+
+
+def _following(report: Report) -> list[Shape]:
+    """What the exports that wait for this one draw along with it."""
+    waiting = report.job.following.filter(kind=EXPORT, state=Job.State.QUEUED)
+    rows = Export.objects.filter(pk__in=waiting.values("target"))
+    return [Shape(Plan.model_validate(row.plan), Encoding(**row.encoding_json)) for row in rows]
 
 
 def originals_of(workspace: Workspace, plan: Plan) -> dict[str, Original]:

@@ -22,6 +22,9 @@ class Job(models.Model):
     kind = models.CharField(max_length=40)
     target = models.UUIDField(db_index=True)
     wanted = models.JSONField(default=dict)  # what more the person said
+    after = models.ForeignKey(
+        "self", models.SET_NULL, null=True, related_name="following"
+    )  # begun only when that one has ended, which does most of it
     state = models.CharField(max_length=12, choices=State, default=State.QUEUED, db_index=True)
     stage = models.CharField(max_length=80, default="")
     progress = models.FloatField(default=0.0)
@@ -53,3 +56,8 @@ class Job(models.Model):
         if self.state != self.State.QUEUED:
             return 0
         return Job.objects.filter(state=self.State.RUNNING).count()
+
+    @property
+    def along(self) -> bool:
+        """Whether it waits for another one that does most of it along with its own."""
+        return self.state == self.State.QUEUED and self.after_id is not None

@@ -11,7 +11,7 @@ from typing import Literal
 
 from django.conf import settings
 from django.db import close_old_connections, connection, transaction
-from django.db.models import F
+from django.db.models import F, Q
 from django.utils import timezone
 from django_tasks import task
 from django_tasks_db.models import DBTaskResult
@@ -52,14 +52,16 @@ def part_of(kind: str) -> Part:
     return _parts.get(kind, "asked for")
 
 
-def start_job(workspace: Workspace, kind: str, target: uuid.UUID, **wanted: object) -> Job:
-    """Queue a job; an unfinished one of the same kind on the same target is returned instead."""
+def start_job(workspace: Workspace, kind: str, target: uuid.UUID, after: Job | None = None, **wanted: object) -> Job:
+    """Queue a job; an unfinished one of the same kind on the same target is returned instead. One that comes ``after``
+    another waits until that has ended, however it does."""
     with transaction.atomic():
         running = Job.objects.filter(kind=kind, target=target, state__in=(State.QUEUED, State.RUNNING)).first()
         if running and not running.cancel_requested:
             return running
-        job = Job.objects.create(workspace=workspace, kind=kind, target=target, wanted=wanted)
-        transaction.on_commit(lambda: _enqueue(job))
+        job = Job.objects.create(workspace=workspace, kind=kind, target=target, after=after, wanted=wanted)
+        if after is None:
+            transaction.on_commit(lambda: _enqueue(job))
     return job
 
 
@@ -69,8 +71,17 @@ def _enqueue(job: Job) -> None:
 
 def cancel_job(job: Job) -> None:
     """Stop a job: at once when it waits, within about a second when it runs."""
-    Job.objects.filter(pk=job.pk, state=State.QUEUED).update(state=State.CANCELLED, finished=timezone.now())
+    if Job.objects.filter(pk=job.pk, state=State.QUEUED).update(state=State.CANCELLED, finished=timezone.now()):
+        _begin_following(job)
     Job.objects.filter(pk=job.pk, state=State.RUNNING).update(cancel_requested=True)
+
+
+def _begin_following(job: Job) -> None:
+    """Hand out the jobs that waited for one that has ended."""
+    for following in job.following.filter(state=State.QUEUED):
+        following.after = None
+        following.save(update_fields=["after"])
+        _enqueue(following)
 
 
 def cancel_jobs_of(target: uuid.UUID) -> None:
@@ -185,9 +196,11 @@ def _told(error: Exception) -> tuple[str, str]:
 
 
 def _finish(job: Job, state: Job.State, **values: object) -> None:
-    Job.objects.filter(pk=job.pk, lease=job.lease).update(
+    ended = Job.objects.filter(pk=job.pk, lease=job.lease).update(
         state=state, finished=timezone.now(), seconds_left=None, cancel_requested=False, **values
     )
+    if ended:
+        _begin_following(job)
 
 
 def put_back(job: Job) -> None:
@@ -229,9 +242,11 @@ def take_up_stale_jobs() -> int:
         mine = Job.objects.filter(pk=job.pk, lease=job.lease, state=State.RUNNING)
         if job.cancel_requested:
             mine.update(state=State.CANCELLED, lease="", cancel_requested=False, finished=timezone.now())
+            _begin_following(job)
         elif job.attempts >= settings.JOB_ATTEMPTS:
             message = "This stopped the worker three times, so it was given up. Retry, or try another file."
             mine.update(state=State.FAILED, lease="", error=message, finished=timezone.now())
+            _begin_following(job)
         elif mine.update(state=State.QUEUED, lease=""):
             _enqueue(job)
             taken += 1
@@ -241,11 +256,12 @@ def take_up_stale_jobs() -> int:
 def _enqueue_forgotten() -> int:
     """Hand out queued jobs that no task stands for: a worker died between taking the task and the job."""
     settled = timezone.now() - timedelta(seconds=settings.JOB_FORGOTTEN_SECONDS)
-    queued = list(Job.objects.filter(state=State.QUEUED, created__lt=settled))
+    waiting = Q(after__isnull=True) | ~Q(after__state__in=(State.QUEUED, State.RUNNING))
+    queued = list(Job.objects.filter(waiting, state=State.QUEUED, created__lt=settled))
     if not queued:
         return 0
-    waiting = DBTaskResult.objects.ready().values_list("args_kwargs", flat=True)
-    known = {arguments["args"][0] for arguments in waiting if arguments["args"]}
+    handed_out = DBTaskResult.objects.ready().values_list("args_kwargs", flat=True)
+    known = {arguments["args"][0] for arguments in handed_out if arguments["args"]}
     forgotten = [job for job in queued if str(job.pk) not in known]
     for job in forgotten:
         _enqueue(job)

@@ -1261,7 +1261,7 @@ export interface components {
         /**
          * JobOut
          * @description ``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one; ``waits_for`` how many other jobs
-         *     run while this one waits.
+         *     run while this one waits; ``along``: another one does most of it along with its own.
          */
         JobOut: {
             /**
@@ -1280,6 +1280,8 @@ export interface components {
             seconds_left: number | null;
             /** Waits For */
             waits_for: number;
+            /** Along */
+            along: boolean;
             /** Error */
             error: string;
             /**
