@@ -5,14 +5,15 @@ import subprocess
 from base64 import b64decode
 
 import numpy as np
+from PIL import Image
 from playwright.sync_api import expect
 
 from hovvet.core.media.probe import probe
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.render.compositor import Original
-from hovvet.core.render.export import export
-from hovvet.core.render.output import Output
+from hovvet.core.render.compositor import Compositor, Original
+from hovvet.core.render.encoding import Encoding
+from hovvet.core.render.work import draw
 from hovvet.core.sound.limiter import limit
 from tests.core.test_outside import wait_until
 from tests.e2e.base import BrowserCase, draw_talk
@@ -54,12 +55,14 @@ class Agreement:
         self.assertGreaterEqual(min(found), AGREE, found)
 
     def stage_and_still(self, plan: Plan, frame: int) -> float:
-        """How like one another the stage and a still of the one recording's file are at a frame."""
+        """How like one another the stage and the same frame of a file of the one recording are."""
         media = next((self.data / "media" / "recordings").glob("*/original"))
-        originals = {plan.recordings[0]: Original(media, probe(media), media.name)}
-        still = self.data / "still.png"
+        compositor = Compositor(plan, {plan.recordings[0]: Original(media, probe(media), media.name)})
+        still = self.data / "still.mkv"
+        for _ in draw(plan, compositor, [(frame, frame + 1, still)], Encoding(codec="ffv1")):
+            pass
+        compositor.close()
         at = (frame + 0.5) / plan.rate.fps
-        export(plan, originals, still, output=Output(kind="png", start=at))
         slider = self.page.get_by_role("slider", name="Place in the recording")
         slider.evaluate(f"(e) => {{ e.value = {at}; e.dispatchEvent(new Event('input')) }}")
         return self.agreement(still, 0)
@@ -148,9 +151,8 @@ class Preview(Agreement, BrowserCase):
 
 def similarity(film, frame: int, shot) -> float:
     """SSIM of one exported frame, scaled to the picture's size, against it."""
-    size = subprocess.run(
-        ["ffprobe", "-v", "error", "-show_entries", "stream=width,height", "-of", "csv=p=0", str(shot)], capture_output=True, text=True, check=True
-    ).stdout.strip().replace(",", ":")  # fmt: skip
+    with Image.open(shot) as picture:
+        size = f"{picture.width}:{picture.height}"
     still = shot.with_name("frame.png")
     ffmpeg(
         "-ss",

@@ -56,11 +56,11 @@ class Running(ServerCase):
         def fail(_report: running.Report) -> None:
             raise CoreError("The file is empty.")
 
-        def ends() -> None:
+        def ends(job: Job) -> None:
             self.work = fail
-            self.run_now(first)
+            self.run_now(job)
 
-        for end in (ends, lambda: cancel_job(first), lambda: first.delete()):
+        for end in (ends, cancel_job, Job.delete):
             with self.subTest(end=end):
                 self.target = uuid.uuid4()
                 first = self.job()
@@ -72,7 +72,7 @@ class Running(ServerCase):
                 self.assertNotIn(later.pk, self.handed_out())
                 take_up_stale_jobs()
                 self.assertNotIn(later.pk, self.handed_out(), "it is not forgotten")
-                end()
+                end(first)
                 take_up_stale_jobs()
                 self.assertIn(later.pk, self.handed_out())
 
