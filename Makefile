@@ -23,7 +23,7 @@ test-core test-server: test-%:
 	HOVVET_TEST_DB=data/test-$*.sqlite3 $(PYTHON) -W ignore manage.py test tests.$* --timing --noinput
 
 ALONE := tests.e2e.test_playing
-STORIES := tests.e2e.test_layers tests.e2e.test_order tests.e2e.test_preview tests.e2e.test_story
+STORIES := $(addprefix tests.e2e.test_,captions layers long order preview story)
 
 test-stories:
 	$(PYTHON) -W ignore manage.py test $(STORIES) --timing --noinput
