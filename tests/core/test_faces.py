@@ -11,7 +11,7 @@ from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import MediaError
 from hovvet.core.picture.faces import Faces, Track, find_faces
 from hovvet.core.picture.following import follow
-from hovvet.core.picture.framing import covering, window
+from hovvet.core.picture.framing import covering, whole
 from hovvet.core.picture.talking import nearest, watched
 from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Plan, place_at
@@ -212,7 +212,7 @@ class InThePlan(FilmCase):
             plan = self.plan(faces)
             self.assertEqual({layer.crop for layer in plan.picture}, {covering((1920, 1080), (1080, 1920), (0.5, 0.5))})
         wide = self.plan(faces_at([0.3] * 80), "wide")
-        self.assertEqual(window((1920, 1080), (wide.width, wide.height)), None)
+        self.assertEqual(whole((wide.width, wide.height)).sees((1920, 1080)), None)
         self.assertEqual({layer.crop.width for layer in wide.picture}, {1920})
 
     def test_a_punch_in_goes_along(self):

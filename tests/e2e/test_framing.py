@@ -102,6 +102,7 @@ class AsExported(Agreement, FramingCase):
         frames += [plan.picture[0].first + 3, plan.frames - 4]
         agreed = {frame: self.stage_and_still(plan, frame) for frame in frames}
         self.assertGreaterEqual(min(agreed.values()), AGREE, agreed)
+        self.other_framings_agree(page, plan.frames // 2)
 
         page.keyboard.press("Shift+L")
         looks = settings.get_by_role("group", name="Begin from")
@@ -117,6 +118,47 @@ class AsExported(Agreement, FramingCase):
             settings.get_by_role("link", name="Take these colours away").click()
         self.assertIn("LUT_3D_SIZE 33", download.value.path().read_text())
 
+        self.safe_area_is_shown(page)
+        self.assertEqual(self.problems, [])
+        print(f"stage against file: moving {min(agreed.values()):.3f}, looks {min(alike.values()):.3f}")
+
+    def other_framings_agree(self, page: Page, frame: int) -> None:
+        """Two parts, a small picture in a corner, one put somewhere by dragging; mirrored, with round corners."""
+        page.locator("[data-test=bar]").first.click()
+        settings = page.get_by_role("region", name="Settings")
+        alike = {}
+        settings.get_by_text("Two", exact=True).click()
+        for how in ("One above the other", "Small in a corner"):
+            settings.get_by_text(how, exact=True).click()
+            expect(settings.get_by_role("heading", name=how.lower())).to_be_visible()
+            alike[how] = self.stage_and_still(self.plan(page), frame)
+        settings.get_by_text("By hand", exact=True).click()
+        stage, corner = page.locator(".stage").bounding_box(), page.locator("[data-test=placed-corner]").bounding_box()
+        assert stage and corner
+        grip = corner["x"] + 9, corner["y"] + 9
+        for (x, y), (across, down) in (
+            (grip, (-0.2, 0.0)),
+            ((stage["x"] + stage["width"] / 2, stage["y"] + stage["height"] / 2), (0.0, -0.16)),
+        ):
+            page.mouse.move(x, y)
+            page.mouse.down()
+            page.mouse.move(x + across * stage["width"], y + down * stage["height"], steps=5)
+            page.mouse.up()
+        expect(settings.get_by_label("Size", exact=True)).to_have_value(re.compile(r"0\.[56]"))
+        expect(settings.get_by_label("Middle, from top to bottom")).to_have_value("0.333")  # drawn to the third
+        settings.get_by_label("Mirrored").click()
+        settings.get_by_label("Round corners").evaluate(
+            "(e) => { e.value = 0.2; e.dispatchEvent(new Event('change')) }"
+        )
+        expect(settings.locator("output")).to_have_text("0.2")
+        page.keyboard.press("Escape")
+        (layer,) = [each for each in self.plan(page).picture if each.first <= frame < each.last]
+        self.assertTrue(layer.mirrored and layer.window and layer.window.radius)
+        self.assertAlmostEqual(layer.place[0].y, 640, delta=2)
+        alike["by hand"] = self.stage_and_still(self.plan(page), frame)
+        self.assertGreaterEqual(min(alike.values()), AGREE, alike)
+
+    def safe_area_is_shown(self, page: Page) -> None:
         page.keyboard.press("Shift+S")
         stage, safe = (page.locator(each).bounding_box() for each in (".stage", ".stage .safe"))
         assert stage and safe
@@ -125,5 +167,3 @@ class AsExported(Agreement, FramingCase):
         self.assertAlmostEqual(safe["height"], stage["height"] * (1920 - top - bottom) / 1920, delta=2)
         page.keyboard.press("Shift+S")
         expect(page.locator(".stage .safe")).to_have_count(0)
-        self.assertEqual(self.problems, [])
-        print(f"stage against file: moving {min(agreed.values()):.3f}, looks {min(alike.values()):.3f}")

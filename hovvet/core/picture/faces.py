@@ -48,6 +48,12 @@ class Faces(Value):
     cuts: tuple[float, ...] = ()
     tracks: tuple[Track, ...] = ()
 
+    @property
+    def together(self) -> bool:
+        """Whether two are seen at once somewhere."""
+        spans = sorted(self.span(track) for track in self.tracks)
+        return any(after[0] < before[1] for before, after in pairwise(spans))
+
     def span(self, track: Track) -> tuple[float, float]:
         """The seconds of the first and last look at a face."""
         return self.times[track.first], self.times[track.first + len(track.x) - 1]

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hovvet.core.picture.following import Axis, Followed
-from hovvet.core.plan.model import Blur, Crop, PlaceKnot, Plain, place_at
+from hovvet.core.plan.model import Blur, Crop, PlaceKnot, Plain, Window, place_at
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 
@@ -18,55 +18,136 @@ PUSH_LINES = 16  # straight lines that a slow push is made of
 KNOT_FRAMES = 3  # frames from knot to knot while a window follows a face
 FILL_SIGMA = 3.0  # pixels, at that size
 
+# The small picture in a corner: its height and radius in parts of its width, its distance from the edges in parts of the output's.
+CORNER_SHAPE, CORNER_ROUND, CORNER_GAP = 1.2, 0.12, 0.05
+
 Size = tuple[int, int]  # width, height in pixels
 
 
 @dataclass(frozen=True)
 class View:
-    """The part of the source that is shown, where (one knot while it stands), and what is behind it."""
+    """The part of the source that is shown, where (one knot while it stands), what is behind it, and in which part of the
+    output alone it is seen."""
 
     crop: Crop
     place: tuple[PlaceKnot, ...]
     backdrop: Blur | Plain | None = None
+    window: Window | None = None
+    mirrored: bool = False
 
 
 @lru_cache(maxsize=512)
 def framed(framing: Framing, source: Size, output: Size) -> View:
     """How ``source`` (as shown, square pixels) stands in ``output``; one that follows a speaker, where none is known."""
     (sw, sh), (ow, oh) = source, output
-    whole = Crop(x=0, y=0, width=sw, height=sh)
     middle = PlaceKnot(frame=0, x=ow / 2, y=oh / 2, width=float(ow))
-    if framing.mode != "fit":
+    if framing.mode in ("fill", "speaker"):
         focus = (framing.across, framing.down) if framing.mode == "fill" else (0.5, 0.5)
-        return View(covering(source, output, focus), (middle,))
-    width = float(ow) if sw * oh >= ow * sh else oh * sw / sh
-    place = middle.model_copy(update={"width": width})
-    if sw * oh == ow * sh:
-        return View(whole, (place,))
+        return View(covering(source, output, focus), (middle,), mirrored=framing.mode == "fill" and framing.mirrored)
+    fitting = float(ow) if sw * oh >= ow * sh else oh * sw / sh
+    if framing.mode == "by hand":
+        place = PlaceKnot(frame=0, x=framing.x * ow, y=framing.y * oh, width=fitting * framing.scale, turn=framing.turn)
+    else:
+        place = middle.model_copy(update={"width": fitting * (1 - framing.padding)})
+    rounded = _rounded(place, source, output, framing.rounded)
+    covers = framing.mode == "fit" and sw * oh == ow * sh and not framing.padding and rounded is None
+    return View(
+        Crop(x=0, y=0, width=sw, height=sh),
+        (place,),
+        None if covers else _behind(framing, source, output),
+        rounded,
+        framing.mirrored,
+    )
+
+
+def _behind(framing: Framing, source: Size, output: Size) -> Blur | Plain:
     if framing.colour is not None:
-        return View(whole, (place,), Plain(colour=framing.colour))
-    blur = Blur(
+        return Plain(colour=framing.colour)
+    return Blur(
         crop=covering(source, output, (0.5, 0.5)),
-        width=_even(ow / FILL_DIVISOR),
-        height=_even(oh / FILL_DIVISOR),
+        width=_even(output[0] / FILL_DIVISOR),
+        height=_even(output[1] / FILL_DIVISOR),
         sigma=FILL_SIGMA,
     )
-    return View(whole, (place,), blur)
 
 
-def window(source: Size, output: Size) -> tuple[Axis, float] | None:
-    """Along which side of the source the output sees only a part of it, and how much; None where it sees all."""
-    crop = covering(source, output, (0.5, 0.5))
-    if crop.width < source[0] - 1:
-        return "x", crop.width / source[0]
-    return ("y", crop.height / source[1]) if crop.height < source[1] - 1 else None
+def _rounded(place: PlaceKnot, source: Size, output: Size, share: float) -> Window | None:
+    """The part of the output that an upright picture covers, with round corners; None where they are not wanted."""
+    high = place.width * source[1] / source[0]
+    x0, x1 = (_even_at(place.x + side * place.width / 2, output[0]) for side in (-1, 1))
+    y0, y1 = (_even_at(place.y + side * high / 2, output[1]) for side in (-1, 1))
+    if not share or place.turn or x1 - x0 < 2 or y1 - y0 < 2:
+        return None
+    return Window(x=x0, y=y0, width=x1 - x0, height=y1 - y0, radius=int(share * min(x1 - x0, y1 - y0)))
 
 
-def followed(path: Followed, axis: Axis, source: Size, output: Size, first: int) -> Iterator[tuple[int, int, View]]:
-    """(first frame, one past last, view) of a window that follows a face from output frame ``first`` on: crops that stand,
-    and the whole picture moved while it moves."""
-    (sw, sh), (ow, oh) = source, output
-    crop = covering(source, output, (0.5, 0.5))
+def _even_at(value: float, most: int) -> int:
+    return min(max(int(value / 2 + 0.5) * 2, 0), most)
+
+
+@dataclass(frozen=True)
+class Pane:
+    """A part of the output that shows a part of the source of its own: as large as it is, ``closeness`` times closer."""
+
+    window: Window
+    closeness: float = 1.0
+
+    @property
+    def size(self) -> Size:
+        """In pixels of the output."""
+        return self.window.width, self.window.height
+
+    def crop(self, source: Size, focus: tuple[float, float] = (0.5, 0.5)) -> Crop:
+        """What of the source it shows, as near to the focus as can be."""
+        return covering(source, self.size, focus, self.closeness)
+
+    def sees(self, source: Size) -> tuple[Axis, float] | None:
+        """Along which side of the source it sees only a part of it, and how much; None where it sees all."""
+        crop = self.crop(source)
+        if crop.width < source[0] - 1:
+            return "x", crop.width / source[0]
+        return ("y", crop.height / source[1]) if crop.height < source[1] - 1 else None
+
+
+def whole(output: Size) -> Pane:
+    """All of the output."""
+    return Pane(Window(x=0, y=0, width=output[0], height=output[1]))
+
+
+def panes(framing: Framing, output: Size) -> tuple[Pane, Pane]:
+    """The two parts of the output that show two speakers."""
+    (ow, oh), near = output, framing.closeness
+    if framing.arrange == "one above the other":
+        half = oh // 4 * 2
+        return Pane(Window(x=0, y=0, width=ow, height=half), near), Pane(
+            Window(x=0, y=half, width=ow, height=oh - half), near
+        )
+    if framing.arrange == "side by side":
+        half = ow // 4 * 2
+        return Pane(Window(x=0, y=0, width=half, height=oh), near), Pane(
+            Window(x=half, y=0, width=ow - half, height=oh), near
+        )
+    side = _even(ow * framing.small)
+    high, gap = _even(side * CORNER_SHAPE), _even(ow * CORNER_GAP)
+    vertical, horizontal = framing.corner.split()
+    small = Window(
+        x=gap if horizontal == "left" else ow - side - gap,
+        y=gap if vertical == "top" else oh - high - gap,
+        width=side,
+        height=high,
+        radius=int(side * CORNER_ROUND),
+    )
+    return whole(output), Pane(small, near)
+
+
+def followed(
+    path: Followed, axis: Axis, source: Size, pane: Pane, first: int, down: float = 0.5
+) -> Iterator[tuple[int, int, View]]:
+    """(first frame, one past last, view) of a pane that follows a face from output frame ``first`` on: crops that stand,
+    and the whole picture moved while it moves. ``down``: where along its other side the source is seen."""
+    (sw, sh), (width, height) = source, pane.size
+    crop = pane.crop(source, (0.5, down) if axis == "x" else (down, 0.5))
+    x, y = pane.window.x + width / 2, pane.window.y + height / 2
     spare = sw - crop.width if axis == "x" else sh - crop.height
     length, side = (sw, crop.width) if axis == "x" else (sh, crop.height)
     offsets = np.clip(path.centres * length - side / 2, 0, spare)
@@ -74,17 +155,17 @@ def followed(path: Followed, axis: Axis, source: Size, output: Size, first: int)
         if stands:
             off = _whole(offsets[a])
             shown = crop.model_copy(update={"x": off} if axis == "x" else {"y": off})
-            yield first + a, first + b, View(shown, (PlaceKnot(frame=0, x=ow / 2, y=oh / 2, width=float(ow)),))
+            yield first + a, first + b, View(shown, (PlaceKnot(frame=0, x=x, y=y, width=float(width)),))
             continue
         # It leaves from and comes to whole pixels, where the crops beside it stand.
         ends = [_whole(offsets[k]) - offsets[k] for k in (a, b - 1)]
         moved = offsets[a:b] + np.linspace(ends[0], ends[1], b - a)
-        scale = ow / crop.width
+        scale = width / crop.width
         knots = tuple(
             PlaceKnot(
                 frame=first + a + k,
-                x=round(float(sw / 2 - (moved[k] if axis == "x" else crop.x)) * scale, 3),
-                y=round(float(sh / 2 - (moved[k] if axis == "y" else crop.y)) * scale, 3),
+                x=round(float(x + (sw / 2 - crop.width / 2 - (moved[k] if axis == "x" else crop.x)) * scale), 3),
+                y=round(float(y + (sh / 2 - crop.height / 2 - (moved[k] if axis == "y" else crop.y)) * scale), 3),
                 width=round(sw * scale, 3),
             )
             for k in sorted({*range(0, b - a, KNOT_FRAMES), b - a - 1})
@@ -110,9 +191,10 @@ def closer(view: View, output: Size, first: int, last: int, punch: Punch) -> Vie
     """A view seen closer from frame ``first`` up to ``last``. The point that it goes towards stays in its place, so that the
     picture never uncovers what it covered."""
     own = view.place[0]
+    seen = view.window or whole(output).window
     high = own.width * view.crop.height / view.crop.width
     if len(view.place) > 1:  # it moves: what stays is a point of the output
-        x, y = punch.across * output[0], punch.down * output[1]
+        x, y = seen.x + punch.across * seen.width, seen.y + punch.down * seen.height
     else:
         x, y = own.x + (punch.across - 0.5) * own.width, own.y + (punch.down - 0.5) * high
 
@@ -143,10 +225,11 @@ def _eased(part: float) -> float:
     return part * part * (3 - 2 * part)
 
 
-def covering(source: Size, output: Size, focus: tuple[float, float]) -> Crop:
-    """The largest part of the source in the shape of the output, with even sides, as near to the focus as can be."""
+def covering(source: Size, output: Size, focus: tuple[float, float], closeness: float = 1.0) -> Crop:
+    """The largest part of the source in the shape of the output, or one ``closeness`` times smaller, with even sides, as
+    near to the focus as can be."""
     (sw, sh), (ow, oh) = source, output
-    cover = max(ow / sw, oh / sh)
+    cover = max(ow / sw, oh / sh) * closeness
     width, height = min(_even(ow / cover), sw - sw % 2), min(_even(oh / cover), sh - sh % 2)
     x = min(max(focus[0] * sw - width / 2, 0), sw - width)
     y = min(max(focus[1] * sh - height / 2, 0), sh - height)

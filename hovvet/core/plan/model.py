@@ -98,12 +98,23 @@ class Corners(_Part):
     dark: float
 
 
+class Window(_Part):
+    """A part of the output, in even pixels, with corners of a ``radius``."""
+
+    x: int
+    y: int
+    width: int
+    height: int
+    radius: int = 0
+
+
 class PictureLayer(_Part):
     """Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
 
     ``look`` is the colour of what the source shows, also in the backdrop; ``corners`` darken the output with it.
 
-    ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all.
+    ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all, or its
+    window. Of what has a ``window`` only what is inside that is seen; its backdrop covers all. ``mirrored``: left is right.
     """
 
     first: int
@@ -113,6 +124,8 @@ class PictureLayer(_Part):
     place: tuple[PlaceKnot, ...] = ()
     opacity: tuple[Knot, ...] = ()
     backdrop: Annotated[Blur | Plain, Field(discriminator="type")] | None = None
+    window: Window | None = None
+    mirrored: bool = False
     look: Grade | None = None
     corners: Corners | None = None
 

@@ -1,6 +1,7 @@
 """The base picture of a clip: its recordings as they are framed, joined."""
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from itertools import pairwise
 from typing import TypeVar
 
@@ -9,16 +10,19 @@ from numpy.typing import NDArray
 
 from hovvet.core.colour.grade import CORNERS_FROM, CORNERS_MOST, Grade
 from hovvet.core.picture.following import follow
-from hovvet.core.picture.framing import View, closer, followed, framed, window
-from hovvet.core.picture.talking import nearest
+from hovvet.core.picture.framing import Pane, View, closer, followed, framed, panes, whole
+from hovvet.core.picture.talking import Watched, nearest
 from hovvet.core.plan.blocks import Block, blocks
-from hovvet.core.plan.model import GROUND, Corners, Fill, Knot, PictureLayer, TimeKnot, Video
+from hovvet.core.plan.model import GROUND, Corners, Fill, Knot, PictureLayer, PlaceKnot, TimeKnot, Video
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.timeline import Part
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 
 _USUAL = Framing()
+_EYES = 0.4  # of the picture's height: about where faces are
+_APART = 0.46  # of the picture's width: about how far from one another two speakers are
+_BELOW = 0.08  # of what is seen: the face stands so much above its middle
 
 
 def base_picture(scene: Scene) -> Iterator[PictureLayer]:
@@ -90,6 +94,8 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
                 place=seen.place,
                 opacity=opacity if a < block.frame + lead else (),
                 backdrop=seen.backdrop,
+                window=seen.window,
+                mirrored=seen.mirrored,
                 look=look if look and look.changes_colours else None,
                 corners=_corners(look),
             )
@@ -99,14 +105,37 @@ def _views(framing: Framing, video: Video, first: int, last: int, scene: Scene) 
     """How frames of a recording are seen, in order: as one, unless a speaker is followed."""
     source = scene.sources[video.media]
     size, output = (source.media.width, source.media.height), (scene.outlet.width, scene.outlet.height)
-    part = window(size, output)
-    if framing.mode == "speaker" and part and source.faces and source.faces.tracks:
-        whom = source.talking if framing.watch == "who talks" else nearest(source.faces, (framing.across, framing.down))
-        path = follow(source.faces, whom, *part, _seconds(video, first, last, scene.timeline.rate.fps))
+    if framing.mode == "two":
+        sides = (1.0, 0.0) if framing.swapped else (0.0, 1.0)  # whoever is furthest to the left first
+        for pane, side in zip(panes(framing, output), sides, strict=True):
+            whom = nearest(source.faces, (side, _EYES)) if source.faces else ()
+            apart = 0.5 + (side - 0.5) * _APART
+            for a, b, view in _watching(pane, whom, (apart, 0.5), video, first, last, scene):
+                yield a, b, replace(view, window=pane.window)
+    elif framing.mode == "speaker":
+        near = nearest(source.faces, (framing.across, framing.down)) if source.faces else ()
+        whom = near if framing.watch == "who is there" else source.talking or ()
+        yield from _watching(whole(output), whom, (0.5, 0.5), video, first, last, scene)
+    else:
+        yield first, last, framed(framing, size, output)
+
+
+def _watching(
+    pane: Pane, whom: Sequence[Watched], focus: tuple[float, float], video: Video, first: int, last: int, scene: Scene
+) -> Iterator[tuple[int, int, View]]:
+    """A pane that keeps faces in view; where none is known it shows what is at the focus."""
+    source = scene.sources[video.media]
+    size = source.media.width, source.media.height
+    sees = pane.sees(size)
+    tracks = [each.track for each in whom if each.track]
+    if sees and source.faces and tracks:
+        path = follow(source.faces, whom, *sees, _seconds(video, first, last, scene.timeline.rate.fps))
         if path.known:
-            yield from followed(path, part[0], size, output, first)
+            height = float(np.median(np.concatenate([track.y for track in tracks])))
+            yield from followed(path, sees[0], size, pane, first, height + _BELOW * pane.crop(size).height / size[1])
             return
-    yield first, last, framed(framing, size, output)
+    x, y = pane.window.x + pane.window.width / 2, pane.window.y + pane.window.height / 2
+    yield first, last, View(pane.crop(size, focus), (PlaceKnot(frame=0, x=x, y=y, width=float(pane.window.width)),))
 
 
 def _seconds(video: Video, first: int, last: int, fps: float) -> NDArray[np.float64]:

@@ -123,6 +123,10 @@ def _told(layer: PictureLayer, first: int, last: int, digests: Callable[[str], s
         told["place"] = [(p.x, p.y, p.width, p.turn) for p in places]
         told["moves"] = len(layer.place) > 1
         told["frames"] = _runs([source_frame(source.knots, frame) for frame in shown])
+    if layer.window:
+        told["window"] = layer.window.model_dump()
+    if layer.mirrored:
+        told["mirrored"] = True
     if layer.look:
         told["look"] = layer.look.model_dump()
     if layer.corners:

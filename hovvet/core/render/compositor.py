@@ -3,6 +3,7 @@
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 from typing import Any
 
@@ -25,6 +26,7 @@ from hovvet.core.plan.model import (
     PlaceKnot,
     Plan,
     Video,
+    Window,
     place_at,
     source_frame,
     value_at,
@@ -107,7 +109,11 @@ class Compositor:
         """Whether nothing behind a layer is seen."""
         if value_at(layer.opacity, n) < 1:
             return False
-        if isinstance(layer.source, Fill) or layer.backdrop is not None:
+        if layer.backdrop is not None:
+            return True
+        if layer.window is not None:
+            return False
+        if isinstance(layer.source, Fill):
             return True
         assert layer.crop
         box = _box(place_at(layer.place, n), layer.crop, self._plan.width, self._plan.height)
@@ -123,12 +129,8 @@ class Compositor:
     def _lay(self, layer: PictureLayer, n: int) -> None:
         opacity = value_at(layer.opacity, n)
         base = self._base.planes
-        if isinstance(layer.source, Fill):
-            if opacity >= 1:
-                _fill(base, layer.source.colour)
-            else:
-                _fill(self._over.planes, layer.source.colour)
-                _blend(base, self._over.planes, opacity)
+        if isinstance(layer.source, Fill) and opacity >= 1 and layer.window is None:
+            _fill(base, layer.source.colour)
             return
         if opacity >= 1:
             self._draw(layer, n, base)
@@ -158,25 +160,46 @@ class Compositor:
             np.copyto(plane, (made + 0.5).astype(np.uint8))
 
     def _draw(self, layer: PictureLayer, n: int, target: Planes) -> None:
-        """Draw a layer at full strength."""
+        """Draw a layer at full strength, and what is behind it."""
+        window = layer.window
+        if window is None:
+            self._show(layer, n, target, (0, 0), layer.backdrop is not None)
+            return
+        if layer.backdrop is not None:
+            assert isinstance(layer.source, Video)
+            self._backdrop(layer, layer.source.media, source_frame(layer.source.knots, n), target, None)
+        inside = _part(target, window)
+        if not window.radius:
+            self._show(layer, n, inside, (window.x, window.y), False)
+            return
+        drawn: Planes = tuple(plane.copy() for plane in inside)  # type: ignore[assignment]
+        self._show(layer, n, drawn, (window.x, window.y), False)
+        for k, (plane, own) in enumerate(zip(inside, drawn, strict=True)):
+            mask = _rounded(plane.shape[1], plane.shape[0], window.radius / (1 if k == 0 else 2))
+            made = plane + (own.astype(np.float32) - plane) * mask
+            np.copyto(plane, (made + 0.5).astype(np.uint8))
+
+    def _show(self, layer: PictureLayer, n: int, target: Planes, corner: tuple[int, int], behind: bool) -> None:
+        """Draw a layer on the part of the output whose top left is at ``corner``; ``behind``, its backdrop too."""
+        if isinstance(layer.source, Fill):
+            _fill(target, layer.source.colour)
+            return
+        assert layer.crop
         crop, place = layer.crop, place_at(layer.place, n)
-        assert crop and not isinstance(layer.source, Fill)
-        plan = self._plan
-        box = _box(place, crop, plan.width, plan.height, clip=False)
-        frame = source_frame(layer.source.knots, n)
-        media = layer.source.media
-        moving = len(layer.place) > 1 or place.turn != 0
-        if moving:
-            if layer.backdrop is not None:
+        place = place.model_copy(update={"x": place.x - corner[0], "y": place.y - corner[1]})
+        box = _box(place, crop, self._plan.width, self._plan.height, clip=False)
+        frame, media = source_frame(layer.source.knots, n), layer.source.media
+        if len(layer.place) > 1 or place.turn != 0:
+            if behind:
                 self._backdrop(layer, media, frame, target, None)
-            source = self._sources.cropped(media, frame, crop, layer.look)
+            source = _mirrored(self._sources.cropped(media, frame, crop, layer.look), layer)
             for k, (plane, own) in enumerate(zip(target, source, strict=True)):
                 _warp(plane, own, place, crop, 1 if k == 0 else 2)
             return
         picture = self._sources.scaled(media, frame, crop, box[2], box[3], layer.look)
-        if layer.backdrop is not None:
+        if behind:
             self._backdrop(layer, media, frame, target, (picture, crop, box))
-        _put(target, picture, box)
+        _put(target, _mirrored(picture, layer), box)
 
     def _backdrop(
         self, layer: PictureLayer, media: str, frame: int, target: Planes, front: "tuple[Planes, Crop, _Box] | None"
@@ -192,7 +215,7 @@ class Compositor:
             own = _inside(front[0], front[1], backdrop.crop)  # the smaller picture is there already
         else:
             own = self._sources.cropped(media, frame, backdrop.crop, layer.look)
-        for k, (plane, source) in enumerate(zip(target, own, strict=True)):
+        for k, (plane, source) in enumerate(zip(target, _mirrored(own, layer), strict=True)):
             part = 1 if k == 0 else 2
             size = (backdrop.width // part, backdrop.height // part)
             small = cv2.resize(source, size, interpolation=cv2.INTER_AREA)
@@ -200,6 +223,31 @@ class Compositor:
             reach = 2 * int(2 * sigma + 0.5) + 1
             soft = cv2.GaussianBlur(small, (reach, reach), sigma, borderType=cv2.BORDER_REPLICATE)
             _enlarge(plane, soft, front[2] if front else None, part)
+
+
+def _mirrored(planes: Planes, layer: PictureLayer) -> Planes:
+    """What is shown, left for right where the layer has it so."""
+    return tuple(cv2.flip(plane, 1) for plane in planes) if layer.mirrored else planes  # type: ignore[return-value]
+
+
+def _part(planes: Planes, window: Window) -> Planes:
+    """What of the planes is inside a window; their own memory."""
+    return tuple(  # type: ignore[return-value]
+        plane[
+            window.y // part : (window.y + window.height) // part, window.x // part : (window.x + window.width) // part
+        ]
+        for plane, part in zip(planes, (1, 2, 2), strict=True)
+    )
+
+
+@lru_cache(maxsize=16)
+def _rounded(width: int, height: int, radius: float) -> Plane:
+    """How much of each pixel is inside a rectangle with round corners, 0 to 1: shape (height, width)."""
+    x = np.abs(np.arange(width) + 0.5 - width / 2) - (width / 2 - radius)
+    y = np.abs(np.arange(height) + 0.5 - height / 2) - (height / 2 - radius)
+    far = np.hypot(np.maximum(x, 0)[None, :], np.maximum(y, 0)[:, None])
+    mask: Plane = np.clip(radius + 0.5 - far, 0, 1).astype(np.float32)
+    return mask
 
 
 _Box = tuple[int, int, int, int]  # x, y, width, height

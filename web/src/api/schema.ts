@@ -1988,7 +1988,9 @@ export interface components {
          * Framing
          * @description ``fit`` shows the whole picture, over its own blurred enlargement or a ``colour``; ``fill`` crops it to the
          *     shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom); ``speaker`` crops it around a
-         *     face and follows that: whoever talks, or who is nearest to that point.
+         *     face and follows that: whoever talks, or who is nearest to that point; ``two`` shows two parts at once, each with a
+         *     face of its own; ``by hand`` puts the picture where a person wants it, its middle at ``x`` and ``y`` of the output, its
+         *     size ``scale`` times that of ``fit``.
          */
         Framing: {
             /**
@@ -2001,9 +2003,71 @@ export interface components {
              * @default fit
              * @enum {string}
              */
-            mode: "fit" | "fill" | "speaker";
+            mode: "fit" | "fill" | "speaker" | "two" | "by hand";
+            /**
+             * The two
+             * @default one above the other
+             * @enum {string}
+             */
+            arrange: "one above the other" | "side by side" | "small in a corner";
+            /**
+             * The other one first
+             * @default false
+             */
+            swapped: boolean;
+            /**
+             * How close
+             * @default 1.4
+             */
+            closeness: number;
+            /**
+             * Which corner
+             * @default top right
+             * @enum {string}
+             */
+            corner: "top left" | "top right" | "bottom left" | "bottom right";
+            /**
+             * Its width
+             * @default 0.32
+             */
+            small: number;
+            /**
+             * Middle, from left to right
+             * @default 0.5
+             */
+            x: number;
+            /**
+             * Middle, from top to bottom
+             * @default 0.5
+             */
+            y: number;
+            /**
+             * Size
+             * @default 1
+             */
+            scale: number;
+            /**
+             * Turned, degrees
+             * @default 0
+             */
+            turn: number;
             /** Over a colour */
             colour?: string | null;
+            /**
+             * Space around
+             * @default 0
+             */
+            padding: number;
+            /**
+             * Round corners
+             * @default 0
+             */
+            rounded: number;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
             /**
              * Of several, keep in view
              * @default who talks
@@ -2276,7 +2340,8 @@ export interface components {
          *
          *     ``look`` is the colour of what the source shows, also in the backdrop; ``corners`` darken the output with it.
          *
-         *     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all.
+         *     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all, or its
+         *     window. Of what has a ``window`` only what is inside that is seen; its backdrop covers all. ``mirrored``: left is right.
          */
         PictureLayer: {
             /** First */
@@ -2298,6 +2363,12 @@ export interface components {
             opacity: components["schemas"]["Knot"][];
             /** Backdrop */
             backdrop?: (components["schemas"]["Blur"] | components["schemas"]["Plain"]) | null;
+            window?: components["schemas"]["Window"] | null;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
             look?: components["schemas"]["Grade"] | null;
             corners?: components["schemas"]["Corners"] | null;
         };
@@ -2824,6 +2895,25 @@ export interface components {
             media: string;
             /** Knots */
             knots: components["schemas"]["TimeKnot"][];
+        };
+        /**
+         * Window
+         * @description A part of the output, in even pixels, with corners of a ``radius``.
+         */
+        Window: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /**
+             * Radius
+             * @default 0
+             */
+            radius: number;
         };
         /**
          * WordCut

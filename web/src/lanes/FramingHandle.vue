@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { Content } from '@/composables/useDocument'
+import PlacedHandle from './PlacedHandle.vue'
 import type { Seen } from './seen'
 
 /** On the stage: drag the picture to choose what of it stays. `seen` is what of it is seen now. */
@@ -44,7 +45,8 @@ function done([across, down]: [number, number]) {
 </script>
 
 <template>
-  <div v-if="content.kind === 'punch' || content.mode !== 'fit'" class="handle" title="Drag the picture to what should stay" data-test="framing-handle" @pointerdown.prevent="begin">
+  <PlacedHandle v-if="content.kind === 'framing' && content.mode === 'by hand' && seen" :content="content" :box="seen.box" @change="$emit('change', $event)" />
+  <div v-else-if="content.kind === 'punch' || content.mode === 'fill' || content.mode === 'speaker'" class="handle" title="Drag the picture to what should stay" data-test="framing-handle" @pointerdown.prevent="begin">
     <span v-if="moved">{{ Math.round(moved[0] * 100) }} % across, {{ Math.round(moved[1] * 100) }} % down</span>
   </div>
 </template>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { seenAt } from './seen'
+import { seenAt, snapped } from './seen'
 import type { Plan } from '@/player/timeline'
 
 const size = () => ({ width: 1920, height: 1080 })
@@ -18,5 +18,19 @@ describe('what is seen of a recording', () => {
     const at = (frame: number) => seenAt(plan({ x: 0, y: 0, width: 1920, height: 1080 }, moving), frame, size)!.across
     expect(at(0)).toBeCloseTo(0.5)
     expect(at(10)).toBeCloseTo(0.5 - 200 / 3413)
+  })
+
+  it('tells where on the stage the picture stands', () => {
+    const { box } = seenAt(plan({ x: 0, y: 0, width: 1920, height: 1080 }, [{ frame: 0, x: 540, y: 480, width: 540, turn: 0 }]), 5, size)!
+    expect(box.x).toBeCloseTo(0.25)
+    expect(box.width).toBeCloseTo(0.5)
+    expect(box.height).toBeCloseTo(303.75 / 1920)
+    expect(box.y + box.height / 2).toBeCloseTo(0.25)
+  })
+
+  it('is drawn to the middle and to thirds that are near', () => {
+    expect(snapped(0.495)).toEqual({ at: 0.5, line: 0.5 })
+    expect(snapped(0.66).line).toBeCloseTo(2 / 3)
+    expect(snapped(0.45)).toEqual({ at: 0.45, line: null })
   })
 })

@@ -1,7 +1,11 @@
 import { placeAt, type Plan } from '@/player/timeline'
 
-/** The part of a recording's picture that fills the stage: its middle and its size, in shares of the whole. */
-export interface Seen { across: number; down: number; wide: number; high: number }
+/**
+ * The part of a recording's picture that fills the stage: its middle and its size, in shares of the whole; and the `box`
+ * in which the picture stands, in shares of the stage.
+ */
+export interface Seen { across: number; down: number; wide: number; high: number; box: Box }
+export interface Box { x: number; y: number; width: number; height: number }
 
 /** What is seen of a recording of so many pixels at a frame; undefined where no picture of one is. */
 export function seenAt(plan: Plan, frame: number, sizeOf: (media: string) => { width: number; height: number } | undefined): Seen | undefined {
@@ -16,5 +20,20 @@ export function seenAt(plan: Plan, frame: number, sizeOf: (media: string) => { w
     down: (layer.crop.y + layer.crop.height / 2 + (plan.height / 2 - place.y) / scale) / size.height,
     wide: plan.width / scale / size.width,
     high: plan.height / scale / size.height,
+    box: {
+      x: (place.x - place.width / 2) / plan.width,
+      y: (place.y - (scale * layer.crop.height) / 2) / plan.height,
+      width: place.width / plan.width,
+      height: (scale * layer.crop.height) / plan.height,
+    },
   }
+}
+
+const LINES = [1 / 3, 1 / 2, 2 / 3]
+const NEAR = 0.015 // of the stage
+
+/** A place on the stage, drawn to the middle or a third that it is near to; and the line it is drawn to. */
+export function snapped(at: number): { at: number; line: number | null } {
+  const line = LINES.find((each) => Math.abs(each - at) < NEAR) ?? null
+  return { at: line ?? at, line }
 }

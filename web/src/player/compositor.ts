@@ -8,6 +8,9 @@ export type SizeOf = (media: string) => { width: number; height: number } | unde
 /** The frame that a layer shows, where it has been decoded. */
 export type SampleOf = (layer: PictureLayer) => VideoSample | undefined
 
+/** Whether nothing behind a layer at full strength is seen. */
+const coversAll = (layer: PictureLayer) => !!layer.backdrop || (layer.source.type === 'fill' && !layer.window)
+
 /** The layers of a plan seen at a frame, from the topmost that covers all upwards. */
 export function visibleAt(plan: Plan, frame: number): PictureLayer[] {
   let shown: PictureLayer[] = []
@@ -15,7 +18,7 @@ export function visibleAt(plan: Plan, frame: number): PictureLayer[] {
     if (layer.first > frame || layer.last <= frame) continue
     const opacity = valueAt(layer.opacity ?? [], frame)
     if (opacity <= 0) continue
-    if (opacity >= 1 && (layer.source.type === 'fill' || layer.backdrop)) shown = []
+    if (opacity >= 1 && coversAll(layer)) shown = []
     shown.push(layer)
   }
   return shown
@@ -54,14 +57,17 @@ export class Compositor {
     this.quality = quickly ? 'low' : 'high'
     const shown = visibleAt(plan, frame)
     const bottom = shown[0]
-    const covers = bottom && valueAt(bottom.opacity ?? [], frame) >= 1 && (bottom.source.type === 'fill' || bottom.backdrop)
+    const covers = bottom && valueAt(bottom.opacity ?? [], frame) >= 1 && coversAll(bottom)
     if (!covers) this.clear(plan.ground!)
     for (const layer of shown) {
       const opacity = valueAt(layer.opacity ?? [], frame)
       if (layer.source.type === 'fill') {
         this.target.globalAlpha = opacity
         this.target.fillStyle = layer.source.colour
+        this.target.save()
+        this.within(this.target, plan, layer.window)
         this.target.fillRect(0, 0, this.canvas.width, this.canvas.height)
+        this.target.restore()
         this.target.globalAlpha = 1
         continue
       }
@@ -110,21 +116,33 @@ export class Compositor {
       target.fillStyle = layer.backdrop.colour
       target.fillRect(0, 0, this.canvas.width, this.canvas.height)
     } else if (layer.backdrop) {
-      this.blur(target, layer.backdrop, picture, shrunk)
+      this.blur(target, layer.backdrop, picture, shrunk, !!layer.mirrored)
     }
     target.imageSmoothingEnabled = true
     target.imageSmoothingQuality = this.quality
     const place = placeAt(layer.place ?? [], frame)
     const box = boxOf(place, crop, (layer.place?.length ?? 0) > 1)
     target.save()
+    this.within(target, plan, layer.window)
     target.translate(place.x * scale, place.y * scale)
     if (place.turn) target.rotate((place.turn * Math.PI) / 180)
+    if (layer.mirrored) target.scale(-1, 1)
+    const left = layer.mirrored ? place.x - box.x - box.width : box.x - place.x
     target.drawImage(
       picture, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk,
-      (box.x - place.x) * scale, (box.y - place.y) * scale, box.width * scale, box.height * scale,
+      left * scale, (box.y - place.y) * scale, box.width * scale, box.height * scale,
     )
     target.restore()
     if (layer.corners && this.coloured) this.darken(target, layer.corners)
+  }
+
+  /** Let nothing be drawn outside a part of the output. */
+  private within(target: CanvasRenderingContext2D, plan: Plan, window: PictureLayer['window']) {
+    if (!window) return
+    const scale = this.canvas.width / plan.width
+    target.beginPath()
+    target.roundRect(window.x * scale, window.y * scale, window.width * scale, window.height * scale, (window.radius ?? 0) * scale)
+    target.clip()
   }
 
   /** Corners darker than the middle, in the shape of the picture. */
@@ -141,7 +159,7 @@ export class Compositor {
     target.restore()
   }
 
-  private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, picture: HTMLCanvasElement, shrunk: number) {
+  private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, picture: HTMLCanvasElement, shrunk: number, mirrored: boolean) {
     const a = this.sheetOf(this.small, backdrop.width, backdrop.height)
     const b = this.sheetOf(this.soft, backdrop.width, backdrop.height)
     const { crop } = backdrop
@@ -153,7 +171,13 @@ export class Compositor {
     b.drawImage(this.small, 0, 0)
     target.imageSmoothingEnabled = true
     target.imageSmoothingQuality = 'low' // as the export enlarges it
+    target.save()
+    if (mirrored) {
+      target.translate(this.canvas.width, 0)
+      target.scale(-1, 1)
+    }
     target.drawImage(this.soft, 0, 0, this.canvas.width, this.canvas.height)
+    target.restore()
   }
 }
 

@@ -5,6 +5,7 @@ from hovvet.core.plan.scene import Reach, Scene
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.model import Layer
 
+_ALONE = "There are not two faces at once in this picture, so both parts show the same one."
 _LOOKING = "Faces have not been looked for to the end yet. Until they are, it fills from the middle."
 _NOBODY = "No face was found in the picture, so it fills from the middle. Choose “Fill” to set what stays in view."
 
@@ -14,14 +15,17 @@ class FramingPlacement(Placement):
 
     def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
         """Where no speaker can be kept in view."""
-        if not layer.content.follows_faces:
+        if not isinstance(layer.content, Framing) or not layer.content.follows_faces:
             return ""
         places = scene.places.stands[reach.begin : reach.end + 1]
         shown = dict.fromkeys(stand.piece.recording for stand in places if stand.piece.recording is not None)
         seen = [scene.sources[key] for key in shown if key in scene.sources and scene.sources[key].media.has_picture]
         if any(source.faces is None for source in seen):
             return _LOOKING
-        return _NOBODY if any(source.faces and not source.faces.tracks for source in seen) else ""
+        if any(source.faces and not source.faces.tracks for source in seen):
+            return _NOBODY
+        alone = layer.content.mode == "two" and any(source.faces and not source.faces.together for source in seen)
+        return _ALONE if alone else ""
 
     def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
         """Note it for the base picture."""

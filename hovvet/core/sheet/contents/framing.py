@@ -3,21 +3,50 @@
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
+from pydantic.config import JsonDict
 
 from hovvet.core.sheet.contents.base import Content, Lane, when
 from hovvet.core.sheet.value import Colour
 
 _POINT = when({"mode": "fill"}, {"mode": "speaker", "watch": "who is there"})
+_TWO, _PLACED = when({"mode": "two"}), when({"mode": "by hand"})
+_CORNER = when({"mode": "two", "arrange": "small in a corner"})
+_BACKED = when({"mode": "fit"}, {"mode": "by hand"})
+_SLIDES: JsonDict = {"slider": True}
 
 
 class Framing(Content):
     """``fit`` shows the whole picture, over its own blurred enlargement or a ``colour``; ``fill`` crops it to the
     shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom); ``speaker`` crops it around a
-    face and follows that: whoever talks, or who is nearest to that point."""
+    face and follows that: whoever talks, or who is nearest to that point; ``two`` shows two parts at once, each with a
+    face of its own; ``by hand`` puts the picture where a person wants it, its middle at ``x`` and ``y`` of the output, its
+    size ``scale`` times that of ``fit``."""
 
     kind: Literal["framing"] = "framing"
-    mode: Annotated[Literal["fit", "fill", "speaker"], Field(title="How it stands")] = "fit"
-    colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=when({"mode": "fit"}))] = None
+    mode: Annotated[Literal["fit", "fill", "speaker", "two", "by hand"], Field(title="How it stands")] = "fit"
+    arrange: Annotated[
+        Literal["one above the other", "side by side", "small in a corner"],
+        Field(title="The two", json_schema_extra=_TWO),
+    ] = "one above the other"
+    swapped: Annotated[bool, Field(title="The other one first", json_schema_extra=_TWO)] = False
+    closeness: Annotated[float, Field(ge=1, le=3, title="How close", json_schema_extra=_SLIDES | _TWO)] = 1.4
+    corner: Annotated[
+        Literal["top left", "top right", "bottom left", "bottom right"],
+        Field(title="Which corner", json_schema_extra=_CORNER),
+    ] = "top right"
+    small: Annotated[float, Field(ge=0.15, le=0.5, title="Its width", json_schema_extra=_SLIDES | _CORNER)] = 0.32
+    x: Annotated[float, Field(ge=-0.5, le=1.5, title="Middle, from left to right", json_schema_extra=_PLACED)] = 0.5
+    y: Annotated[float, Field(ge=-0.5, le=1.5, title="Middle, from top to bottom", json_schema_extra=_PLACED)] = 0.5
+    scale: Annotated[float, Field(ge=0.2, le=6, title="Size", json_schema_extra=_PLACED)] = 1.0
+    turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees", json_schema_extra=_PLACED)] = 0.0
+    colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=_BACKED)] = None
+    padding: Annotated[
+        float, Field(ge=0, le=0.4, title="Space around", json_schema_extra=_SLIDES | when({"mode": "fit"}))
+    ] = 0.0
+    rounded: Annotated[float, Field(ge=0, le=0.5, title="Round corners", json_schema_extra=_SLIDES | _BACKED)] = 0.0
+    mirrored: Annotated[
+        bool, Field(title="Mirrored", json_schema_extra=when({"mode": "fit"}, {"mode": "fill"}, {"mode": "by hand"}))
+    ] = False
     watch: Annotated[
         Literal["who talks", "who is there"],
         Field(title="Of several, keep in view", json_schema_extra=when({"mode": "speaker"})),
@@ -30,11 +59,13 @@ class Framing(Content):
 
     @property
     def follows_faces(self) -> bool:
-        """When it keeps a speaker in view."""
-        return self.mode == "speaker"
+        """When it keeps speakers in view."""
+        return self.mode in ("speaker", "two")
 
     def label(self) -> str:
-        """Fit over blur, fit over a colour, fill, or speaker in view."""
+        """Fit over blur or a colour, fill, speaker in view, two and how, or placed by hand."""
         if self.mode == "fit":
             return "Fit over colour" if self.colour else "Fit over blur"
-        return "Fill" if self.mode == "fill" else "Speaker in view"
+        if self.mode == "two":
+            return f"Two, {self.arrange}"
+        return {"fill": "Fill", "speaker": "Speaker in view", "by hand": "By hand"}[self.mode]
