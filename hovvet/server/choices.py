@@ -3,10 +3,11 @@
 from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import BaseModel
 
 from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK
 from hovvet.core.captions.layout import LAYOUTS, CaptionLayout
-from hovvet.core.captions.style import STYLES
+from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
 from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
@@ -29,7 +30,8 @@ class Choices(Schema):
     """``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
     theirs to begin from, by kind and name; ``name_parts`` what a pattern
     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
-    ``caption_layouts`` starting points of how words are grouped into captions, ``layout_fields`` the limits of that;
+    ``captions`` everybody's styles of captions, ``style_fields`` the limits of each part of a style, ``new_box`` what lies
+    behind letters at first; ``caption_layouts`` starting points of how words are grouped into captions, ``layout_fields`` the limits of that;
     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
     confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
     one that is heard."""
@@ -47,7 +49,9 @@ class Choices(Schema):
     outlet_fields: dict[str, object]
     new_outlet: Outlet
     usual_gap: float
-    captions: dict[str, str]
+    captions: dict[str, CaptionStyle]
+    style_fields: dict[str, dict[str, object]]
+    new_box: Box
     caption_layouts: dict[str, CaptionLayout]
     layout_fields: dict[str, object]
     fonts: list[str]
@@ -61,6 +65,11 @@ class Choices(Schema):
     thumbs_down: int
     sweep_kinds: list[FindKind]
     upload_hours: int
+
+
+_STYLE_PARTS: dict[str, type[BaseModel]] = {
+    "letters": CaptionStyle, "box": Box, "spoken": Spoken, "entrance": Entrance,
+}  # fmt: skip
 
 
 @router.get("", response=Choices)
@@ -80,7 +89,9 @@ def choices(request: HttpRequest) -> Choices:
         usual_gap=USUAL_GAP,
         contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
         presets={key: kind.presets for key, kind in CONTENTS.items() if kind.presets},
-        captions={style.key: style.name for style in STYLES.values()},
+        captions=STYLES,
+        style_fields={name: part.model_json_schema()["properties"] for name, part in _STYLE_PARTS.items()},
+        new_box=Box(),
         caption_layouts=LAYOUTS,
         layout_fields=CaptionLayout.model_json_schema()["properties"],
         fonts=[*(font.file for font in CAPTION_FONTS.values()), FALLBACK.file],

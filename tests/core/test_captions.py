@@ -297,7 +297,7 @@ class Moving(unittest.TestCase):
         return BOLD.model_copy(update=usual | own)
 
     def test_only_what_was_said_so_far(self):
-        style = self.style(spoken=Spoken(how="so_far"))
+        style = self.style(spoken=Spoken(how="so far"))
         seen = [self.ink(style, frame) for frame in (0, 14, 15, 30, 36, 59)]
         self.assertEqual(seen[0], seen[1], "nothing comes early")
         self.assertTrue(seen[1] < seen[2] < seen[3] < seen[4] == seen[5], seen)

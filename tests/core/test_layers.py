@@ -6,6 +6,7 @@ from itertools import pairwise
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.compile import compile
@@ -329,18 +330,21 @@ class Trimmed(unittest.TestCase):
         self.assertEqual([word.id for word in planned(sheet).words], list(range(5, 26)))
 
 
+STYLE = CaptionStyle(key="own-1", name="Workshop", font="hand")
+
+
 class Dressing(unittest.TestCase):
     def test_what_is_set_for_all_of_a_clip_can_be_laid_onto_another(self):
         dressed = asked(
             CLIP, Lay(content=Framing(mode="fill")), Lay(content=Ends()), Lay(content=Marker(), first=ref(2))
         )
         dressed = dressed.model_copy(
-            update={"captions": None, "editions": (Edition(id="e1", outlet="square"), Edition(id="e2", outlet="wide"))}
+            update={"style": STYLE, "editions": (Edition(id="e1", outlet="square"), Edition(id="e2", outlet="wide"))}
         )
         self.assertEqual(set(parts_of(dressed)), {"captions", "editions", "framing", "ends"})
         plain = asked(CLIP, Lay(content=Framing()))
         got = apply(plain, dressing_edit(plain, dressed, {"captions", "editions", "framing"}))
-        self.assertEqual((got.captions, got.editions), (None, dressed.editions))
+        self.assertEqual((got.caption_style, got.editions), (STYLE, dressed.editions))
         self.assertEqual([layer.content for layer in got.layers], [Framing(mode="fill")])
         self.assertEqual(Layer(id="l9", content=Ends()).span.is_whole, True)
 

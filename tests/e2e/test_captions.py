@@ -38,6 +38,47 @@ class Captioned(Agreement, ClipCase):
         expect(page.get_by_role("button", name=f"Captions: {style.name}")).to_be_visible()
         self.assertEqual(self.problems, [])
 
+    def test_a_style_is_made_from_another_kept_and_used_in_another_clip(self):
+        page = self.open_clip(other=False)
+        page.keyboard.press("Shift+C")
+        drawer = page.get_by_role("region", name="Captions")
+        drawer.get_by_text("Change this style").click()
+        own = drawer.locator("details", has_text="Letters and place")
+        own.get_by_role("radio", name="Size", exact=True).locator("..").click()  # the spoken word grows
+        expect(page.get_by_role("button", name="Captions: Bold, changed")).to_be_visible()
+        own.get_by_label("From top to bottom of the safe area").evaluate(
+            "(e) => { e.value = 0.5; e.dispatchEvent(new Event('change')) }"
+        )
+        own.get_by_role("textbox", name="Colour", exact=True).evaluate(
+            "(e) => { e.value = '#ffe0a0'; e.dispatchEvent(new Event('change')) }"
+        )
+        expect(drawer.get_by_role("group", name="Keep this style")).to_be_visible()
+        drawer.get_by_label("Name of the style").fill("Bold")
+        drawer.get_by_label("Name of the style").press("Enter")
+        expect(page.get_by_text("There is a style called “Bold” already.")).to_be_visible()
+        drawer.get_by_label("Name of the style").fill("Workshop")
+        drawer.get_by_label("Name of the style").press("Enter")
+        expect(page.get_by_role("button", name="Captions: Workshop")).to_be_visible()
+        expect(drawer.get_by_role("radio", name="Workshop")).to_be_checked()
+        style = self.sheet(page)["style"]
+        self.assertEqual((style["spoken"]["how"], style["height"], style["colour"]), ("size", 0.5, "#ffe0a0"))
+        self.assertGreaterEqual(self.seen_and_made(page, style["key"]), AGREE)
+
+        self.open_clip(other=False)
+        expect(page.get_by_role("button", name="Captions: Bold")).to_be_visible()
+        page.keyboard.press("Shift+C")
+        drawer.get_by_role("radio", name="Workshop").locator("..").click()
+        expect(page.get_by_role("button", name="Captions: Workshop")).to_be_visible()
+        self.assertEqual(self.sheet(page)["style"], style)
+        page.keyboard.press("Escape")
+        page.keyboard.press("Control+z")
+        expect(page.get_by_role("button", name="Captions: Bold")).to_be_visible()
+        self.assertEqual(self.problems, [])
+
+    def sheet(self, page: Page) -> dict:
+        clip = page.url.rsplit("/", 1)[1]
+        return page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)["sheet"]
+
     def test_captions_are_split_joined_and_worded_by_keyboard(self):
         page = self.open_clip(other=False)
         press = page.keyboard.press

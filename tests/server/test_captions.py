@@ -1,6 +1,7 @@
 """Captions over HTTP: samples of styles, layouts, and the files of an export."""
 
 import io
+import json
 
 from PIL import Image
 
@@ -23,7 +24,8 @@ class Samples(ServerCase):
 
     def test_what_makes_no_sense_is_told(self):
         for url, status in (
-            ("/api/captions/styles/none-such/sample?text=a", 422),
+            ("/api/captions/styles/none-such/sample?text=a", 404),
+            ("/api/captions/styles/own/sample?text=a&style=%7B%22key%22%3A1%7D", 422),
             ("/api/captions/styles/bold/sample?text=", 422),
             ("/api/captions/styles/bold/sample", 422),
             (f"/api/captions/styles/bold/sample?text={'a' * 161}", 422),
@@ -32,6 +34,60 @@ class Samples(ServerCase):
         self.assertEqual(self.client.get("/api/captions/styles/bold/sample?text=%20%7B%5Cc%7D").status_code, 200)
         self.client.logout()
         self.assertEqual(self.client.get("/api/captions/styles/bold/sample?text=a").status_code, 401)
+
+
+class OwnStyles(ServerCase):
+    URL = "/api/captions/styles"
+
+    def style(self, **changes) -> dict:
+        return (
+            STYLES["bold"].model_copy(update={"key": "changed", "name": "Workshop"} | changes).model_dump(mode="json")
+        )
+
+    def test_one_is_kept_changed_and_deleted_while_clips_keep_theirs(self):
+        made = self.post(self.URL, self.style(colour="#FFEE00")).json()
+        self.assertTrue(made["key"].startswith("own-"))
+        clip = make_clip(self.recording(), 3, 14)
+        edit = {"version": 1, "edit": {"type": "set_captions", "captions": made["key"], "style": made}}
+        now = self.post(f"/api/documents/{clip.pk}/edits", edit).json()
+        self.assertIn("&H0000EEFF", now["plan"]["script"], "its letters, in the order that the script has")
+        other = self.client.put(f"{self.URL}/{made['key']}", made | {"size": 60, "name": "Bench"}, "application/json")
+        self.assertEqual([each["name"] for each in self.client.get(self.URL).json()], ["Bench"])
+        self.assertEqual(other.json()["size"], 60)
+        self.assertEqual(self.client.get(f"/api/documents/{clip.pk}").json()["plan"]["script"], now["plan"]["script"])
+        self.assertEqual(self.client.delete(f"{self.URL}/{made['key']}").status_code, 204)
+        self.assertEqual(self.client.get(self.URL).json(), [])
+        shown = self.client.get(f"/api/documents/{clip.pk}").json()
+        self.assertEqual((shown["plan"]["script"], shown["told"]), (now["plan"]["script"], ""))
+        self.assertContains(self.client.get(f"/api/documents/{clip.pk}/history"), "Captions: Workshop")
+        back = self.post(f"/api/documents/{clip.pk}/undo", {"version": now["version"]}).json()
+        self.assertEqual((back["sheet"]["captions"], back["sheet"]["style"]), ("bold", None))
+
+    def test_what_cannot_be_kept_is_told(self):
+        self.assertEqual(self.post(self.URL, self.style(name="bold")).status_code, 409, "everybody's has that name")
+        self.assertEqual(self.post(self.URL, self.style()).status_code, 200)
+        self.assertEqual(self.post(self.URL, self.style()).status_code, 409)
+        for wrong in ({"size": 9_000}, {"colour": "red"}, {"font": "../../etc"}, {"name": ""}, {"more": 1}):
+            self.assertEqual(self.post(self.URL, self.style() | wrong).status_code, 422, wrong)
+        for key, status in (("bold", 409), ("own-00000000-0000-4000-8000-000000000000", 404)):
+            self.assertEqual(self.client.delete(f"{self.URL}/{key}").status_code, status)
+
+    def test_it_is_the_workspaces_alone(self):
+        made = self.post(self.URL, self.style()).json()
+        self.client.force_login(self.member("edda", "Elsewhere")[0])
+        self.assertEqual(self.client.get(self.URL).json(), [])
+        self.assertEqual(self.client.delete(f"{self.URL}/{made['key']}").status_code, 404)
+        answer = self.client.put(f"{self.URL}/{made['key']}", made, "application/json")
+        self.assertEqual(answer.status_code, 404)
+
+    def test_its_sample_shows_it(self):
+        text = "Nobody throws a clock away"
+        plain, own = (
+            self.client.get(f"{self.URL}/{style['key']}/sample", {"text": text, "style": json.dumps(style)}).content
+            for style in (self.style(), self.style(font="hand"))
+        )
+        self.assertEqual(plain, self.client.get(f"{self.URL}/bold/sample", {"text": text}).content)
+        self.assertNotEqual(own, plain)
 
 
 class Layouts(ServerCase):

@@ -112,7 +112,7 @@ class _Caption:
 
     def _letters(self, word: Placed, k: int, count: int, marks: Sequence[int], turn: str) -> Iterator[str]:
         spoken = self.style.spoken
-        first = marks[k] if spoken.how == "so_far" else self.caption.first
+        first = marks[k] if spoken.how == "so far" else self.caption.first
         if first >= self.caption.last:
             return
         tags = (

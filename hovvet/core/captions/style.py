@@ -6,37 +6,47 @@ from pydantic import Field
 
 from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.errors import CoreError
-from hovvet.core.sheet.value import Colour, Value
+from hovvet.core.sheet.value import SLIDES, Colour, Name, Value, when
 
 
 class Box(Value):
     """A colour behind the letters: one box for the ``whole`` caption, or one for each ``line``. ``padding`` and ``radius`` in
     parts of the letters' size."""
 
-    behind: Literal["whole", "line"] = "whole"
-    colour: Colour = "#20242B"
-    opacity: Annotated[float, Field(ge=0, le=1)] = 0.85
-    padding: Annotated[float, Field(ge=0, le=1)] = 0.22
-    radius: Annotated[float, Field(ge=0, le=1)] = 0.12
+    behind: Annotated[Literal["whole", "line"], Field(title="Behind")] = "whole"
+    colour: Annotated[Colour, Field(title="Colour")] = "#20242B"
+    opacity: Annotated[float, Field(ge=0, le=1, title="Opacity")] = 0.85
+    padding: Annotated[float, Field(ge=0, le=1, title="Room around the letters")] = 0.22
+    radius: Annotated[float, Field(ge=0, le=1, title="Round corners")] = 0.12
 
 
 class Spoken(Value):
     """What tells the word that is spoken now: its ``colour``, a box or a line of that colour, its size (times ``scale``), a
     fill from left to right that stays; or only the words said so far are seen."""
 
-    how: Literal["none", "colour", "box", "underline", "size", "fill", "so_far"] = "colour"
-    colour: Colour = "#FFD66B"
-    scale: Annotated[float, Field(ge=1, le=1.5)] = 1.14
+    how: Annotated[
+        Literal["none", "colour", "box", "underline", "size", "fill", "so far"], Field(title="The word that is spoken")
+    ] = "colour"
+    colour: Annotated[
+        Colour,
+        Field(
+            title="Its colour",
+            json_schema_extra=when(*({"how": how} for how in ("colour", "box", "underline", "size", "fill"))),
+        ),
+    ] = "#FFD66B"
+    scale: Annotated[float, Field(ge=1, le=1.5, title="How much larger", json_schema_extra=when({"how": "size"}))] = (
+        1.14
+    )
 
 
 class Entrance(Value):
     """How a caption comes: each one, or the first of the clip alone. ``seconds`` is how long that takes, less where a caption
     is short. ``leaves``: whether it fades when it goes."""
 
-    how: Literal["none", "fade", "rise", "pop", "slide", "typed"] = "none"
-    first_only: bool = False
-    seconds: Annotated[float, Field(ge=0.05, le=1)] = 0.2
-    leaves: bool = False
+    how: Annotated[Literal["none", "fade", "rise", "pop", "slide", "typed"], Field(title="How they come")] = "none"
+    first_only: Annotated[bool, Field(title="Only the first one")] = False
+    seconds: Annotated[float, Field(ge=0.05, le=1, title="How long it takes, seconds")] = 0.2
+    leaves: Annotated[bool, Field(title="Fade when they go")] = False
 
 
 class CaptionStyle(Value):
@@ -44,25 +54,29 @@ class CaptionStyle(Value):
     ``word_spacing`` between words, are added in parts of their size; ``height`` where the caption stands in the safe
     area, 0 at its top, 1 at its bottom; ``turn`` in degrees, clockwise."""
 
-    key: str
-    name: str
-    font: str = "condensed"
-    size: Annotated[float, Field(ge=20, le=300)] = 96
-    smallest: Annotated[float, Field(ge=10, le=300)] = 44
-    case: Literal["said", "upper", "lower"] = "said"
-    spacing: Annotated[float, Field(ge=-0.1, le=0.5)] = 0.0
-    word_spacing: Annotated[float, Field(ge=-0.1, le=0.5)] = 0.02
-    line_height: Annotated[float, Field(ge=0.7, le=2)] = 1.0
-    colour: Colour = "#FFFFFF"
-    outline: Colour = "#20242B"
-    outline_width: Annotated[float, Field(ge=0, le=30)] = 7.0
-    shadow: Annotated[float, Field(ge=0, le=30)] = 2.0
+    key: Name
+    name: Annotated[str, Field(min_length=1, max_length=60)]
+    font: Annotated[
+        Literal["condensed", "wide", "poster", "round", "plain", "book", "machine", "hand"], Field(title="Font")
+    ] = "condensed"
+    size: Annotated[float, Field(ge=20, le=300, title="Size")] = 96
+    smallest: Annotated[float, Field(ge=10, le=300, title="Smallest size")] = 44
+    case: Annotated[Literal["said", "upper", "lower"], Field(title="Case")] = "said"
+    spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Between letters")] = 0.0
+    word_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Between words")] = 0.02
+    line_height: Annotated[float, Field(ge=0.7, le=2, title="Height of a line")] = 1.0
+    colour: Annotated[Colour, Field(title="Colour")] = "#FFFFFF"
+    outline: Annotated[Colour, Field(title="Outline")] = "#20242B"
+    outline_width: Annotated[float, Field(ge=0, le=30, title="Width of the outline")] = 7.0
+    shadow: Annotated[float, Field(ge=0, le=30, title="Shadow")] = 2.0
     box: Box | None = None
     spoken: Spoken = Spoken()
     entrance: Entrance = Entrance()
-    height: Annotated[float, Field(ge=0, le=1)] = 1.0
-    align: Literal["left", "centre", "right"] = "centre"
-    turn: Annotated[float, Field(ge=-15, le=15)] = 0.0
+    height: Annotated[
+        float, Field(ge=0, le=1, title="From top to bottom of the safe area", json_schema_extra=SLIDES)
+    ] = 1.0
+    align: Annotated[Literal["left", "centre", "right"], Field(title="Lines stand")] = "centre"
+    turn: Annotated[float, Field(ge=-15, le=15, title="Turned, degrees")] = 0.0
 
     @property
     def face(self) -> Font:
@@ -112,7 +126,7 @@ STYLES: dict[str, CaptionStyle] = {
             spoken=Spoken(how="underline", colour="#FFD66B"), entrance=Entrance(how="slide", seconds=0.25, first_only=True),
         ),
         CaptionStyle(
-            key="unfolding", name="Unfolding", font="condensed", size=96, spoken=Spoken(how="so_far"), align="left",
+            key="unfolding", name="Unfolding", font="condensed", size=96, spoken=Spoken(how="so far"), align="left",
         ),
     )
 }  # fmt: skip

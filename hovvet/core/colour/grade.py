@@ -5,9 +5,8 @@ from typing import Annotated
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
-from pydantic.config import JsonDict
 
-from hovvet.core.sheet.value import Value
+from hovvet.core.sheet.value import SLIDES, Value
 
 Colours = NDArray[np.float64]  # shape (..., 3), R'G'B' from 0 to 1
 LUMA = np.array([0.2126, 0.7152, 0.0722])  # ITU-R BT.709
@@ -15,8 +14,7 @@ _GAMMA = 2.4  # of the screen (ITU-R BT.1886): where light adds up
 _PIVOT = 0.42  # what contrast leaves as it is: middle grey
 _REACH = 0.95  # of shadows and highlights: from 1 on a grey could get darker than a darker one
 _WARMEST, _PINKEST = 0.32, 0.2  # parts by which the channels are set apart at most
-_SLIDES: JsonDict = {"slider": True}  # for the schema: set by sliding
-_Share = Field(ge=-1, le=1, json_schema_extra=_SLIDES)
+_Share = Field(ge=-1, le=1, json_schema_extra=SLIDES)
 CORNERS_FROM, CORNERS_MOST = 0.45, 0.7  # where a vignette begins on the way to a corner, and how dark that gets at most
 
 
@@ -24,7 +22,7 @@ class Grade(Value):
     """``exposure`` in stops; all others from -1 to 1, 0 changing nothing. ``temperature`` above 0 is warmer, ``tint`` above
     0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners."""
 
-    exposure: Annotated[float, Field(ge=-2, le=2, title="Exposure, stops", json_schema_extra=_SLIDES)] = 0.0
+    exposure: Annotated[float, Field(ge=-2, le=2, title="Exposure, stops", json_schema_extra=SLIDES)] = 0.0
     contrast: Annotated[float, _Share, Field(title="Contrast")] = 0.0
     temperature: Annotated[float, _Share, Field(title="Warmth")] = 0.0
     tint: Annotated[float, _Share, Field(title="Tint: green to pink")] = 0.0
@@ -32,7 +30,7 @@ class Grade(Value):
     vibrance: Annotated[float, _Share, Field(title="Vibrance")] = 0.0
     shadows: Annotated[float, _Share, Field(title="Shadows")] = 0.0
     highlights: Annotated[float, _Share, Field(title="Highlights")] = 0.0
-    vignette: Annotated[float, Field(ge=0, le=1, title="Darker corners", json_schema_extra=_SLIDES)] = 0.0
+    vignette: Annotated[float, Field(ge=0, le=1, title="Darker corners", json_schema_extra=SLIDES)] = 0.0
 
     @property
     def changes_colours(self) -> bool:

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
-from hovvet.core.captions.style import CaptionStyle, caption_style
+from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.sheet.model import Edition, Sheet
@@ -32,6 +32,6 @@ def target_of(sheet: Sheet, edition: Edition, outlets: Mapping[str, Outlet] = OU
     where = outlets.get(edition.outlet)
     if where is None:
         raise CoreError("The outlet of this edition was deleted. Choose another one for it, or remove the edition.")
-    style = caption_style(sheet.captions) if sheet.captions and edition.dressing != "plain" else None
+    style = sheet.caption_style if edition.dressing != "plain" else None
     breaks = {(each.word.origin, each.word.word): each.how for each in sheet.breaks}
     return Target(where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout, breaks)

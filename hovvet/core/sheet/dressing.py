@@ -23,7 +23,7 @@ def dressing_edit(onto: Sheet, of: Sheet, parts: Collection[str]) -> Edit:
     """The edit that gives ``onto`` these parts of the dressing of another sheet; what it had of them goes."""
     edits: list[Edit] = []
     if CAPTIONS in parts:
-        edits += [SetCaptions(captions=of.captions), SetLayout(layout=of.layout)]
+        edits += [SetCaptions(captions=of.captions, style=of.style), SetLayout(layout=of.layout)]
     if EDITIONS in parts:
         edits += [PutEdition(edition=each) for each in of.editions]
         kept = {each.id for each in of.editions}

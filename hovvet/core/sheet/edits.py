@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from pydantic import Field, FiniteFloat
 
 from hovvet.core.captions.layout import CaptionLayout
+from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.model import CaptionBreak, CutReason, Edition, Layer, PauseCut, Piece, Sheet, WordCut, WordRef
 from hovvet.core.sheet.value import BreakHow, Name, Value
@@ -139,10 +140,11 @@ class Batch(Value):
 
 
 class SetCaptions(Value):
-    """Choose the caption style, or None for no captions."""
+    """Choose the caption style by name, or None for no captions; ``style``, one of a person's own, in full."""
 
     type: Literal["set_captions"] = "set_captions"
     captions: Name | None
+    style: CaptionStyle | None = None
 
 
 class SetLayout(Value):
@@ -194,7 +196,7 @@ def apply(sheet: Sheet, edit: Edit) -> Sheet:
         return sheet
     match edit:
         case SetCaptions():
-            return sheet.model_copy(update={"captions": edit.captions})
+            return sheet.model_copy(update={"captions": edit.captions, "style": edit.style})
         case BreakCaption():
             others = tuple(each for each in sheet.breaks if each.word != edit.word)
             own = (CaptionBreak(word=edit.word, how=edit.how),) if edit.how else ()

@@ -23,7 +23,7 @@ def mended(sheet: Sheet, outlets: Mapping[str, Outlet] = OUTLETS) -> tuple[Sheet
         editions.append(edition)
     if told:
         sheet = sheet.model_copy(update={"editions": tuple(editions)})
-    if sheet.captions is not None and sheet.captions not in STYLES:
+    if sheet.captions is not None and sheet.style is None and sheet.captions not in STYLES:
         told.append(f"The caption style “{sheet.captions}” is not known here; {usual.captions} is used in its place.")
         sheet = sheet.model_copy(update={"captions": usual.captions})
     return sheet, " ".join(dict.fromkeys(told))

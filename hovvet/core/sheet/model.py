@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 from pydantic import Field, FiniteFloat, model_validator
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
+from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.value import BreakHow, Name, Value
 from hovvet.core.time import Rate
@@ -137,15 +138,22 @@ FIRST_EDITION = Edition(id="e1")
 
 class Sheet(Value):
     """Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
-    style (None for none), how words are grouped into them, and where a person has broken them."""
+    style by name (None for none) or, where a person has made one, in full; how words are grouped into them, and where a
+    person has broken them."""
 
     version: Literal[2] = VERSION
     pieces: tuple[Piece, ...] = ()
     layers: tuple[Layer, ...] = ()
     editions: Annotated[tuple[Edition, ...], Field(min_length=1)] = (FIRST_EDITION,)
     captions: Name | None = "bold"
+    style: CaptionStyle | None = None
     layout: CaptionLayout = USUAL
     breaks: Annotated[tuple[CaptionBreak, ...], Field(max_length=20_000)] = ()
+
+    @property
+    def caption_style(self) -> CaptionStyle | None:
+        """The style of its captions, None for none. Raises CoreError when it names one that there is not."""
+        return (self.style or caption_style(self.captions)) if self.captions is not None else None
 
     def piece(self, piece_id: str) -> Piece:
         """The piece with this id. Raises KeyError when there is none."""

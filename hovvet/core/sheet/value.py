@@ -3,11 +3,19 @@
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
+from pydantic.config import JsonDict
 
 Name = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[\w.-]+$")]
 Colour = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
 
 BreakHow = Literal["caption", "join", "line"]  # what begins with a word of captions, or (join) does not
+
+SLIDES: JsonDict = {"slider": True}  # for the schema of a field: it is set by sliding
+
+
+def when(*cases: dict[str, str]) -> JsonDict:
+    """For the schema of a field: it matters only while other fields have these values, in one case or another."""
+    return {"when": [dict(case) for case in cases]}
 
 
 class Value(BaseModel):

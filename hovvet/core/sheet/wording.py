@@ -77,7 +77,7 @@ def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS) -> str:
             case RemoveEdition():
                 other = "Removed an edition"
             case SetCaptions():
-                style = STYLES.get(each.captions or "")
+                style = each.style or STYLES.get(each.captions or "")
                 other = f"Captions: {style.name}" if style else "No captions"
             case BreakCaption():
                 other = _BREAKS[each.how]

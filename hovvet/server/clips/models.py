@@ -5,6 +5,7 @@ import uuid
 from django.conf import settings
 from django.db import models
 
+from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.plan.outlets import Outlet
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.recordings.models import Recording
@@ -79,6 +80,31 @@ class CustomOutlet(models.Model):
     @property
     def key(self) -> str:
         """What editions name it by."""
+        return f"own-{self.pk}"
+
+
+class CustomStyle(models.Model):
+    """A caption style that a workspace made for itself, to begin from. Clips keep the style they have in full."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="caption_styles")
+    style_json = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["created"]
+
+    def __str__(self) -> str:
+        return str(self.style.name)
+
+    @property
+    def style(self) -> CaptionStyle:
+        """What the core knows it as."""
+        return CaptionStyle.model_validate(self.style_json | {"key": self.key})
+
+    @property
+    def key(self) -> str:
+        """What tells it from others."""
         return f"own-{self.pk}"
 
 

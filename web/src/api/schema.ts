@@ -793,7 +793,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/captions/styles/{style}/sample": {
+    "/api/captions/styles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Styles
+         * @description The styles that the workspace has made for itself, oldest first.
+         */
+        get: operations["hovvet_server_clips_captions_api_list_styles"];
+        put?: never;
+        /**
+         * Add Style
+         * @description Keep a style; its key is made here.
+         */
+        post: operations["hovvet_server_clips_captions_api_add_style"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captions/styles/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Style
+         * @description Change a style of the workspace. Clips keep what they have of it.
+         */
+        put: operations["hovvet_server_clips_captions_api_change_style"];
+        post?: never;
+        /**
+         * Delete Style
+         * @description Delete a style of the workspace. Clips keep what they have of it.
+         */
+        delete: operations["hovvet_server_clips_captions_api_delete_style"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captions/styles/{key}/sample": {
         parameters: {
             query?: never;
             header?: never;
@@ -803,6 +851,7 @@ export interface paths {
         /**
          * Sample
          * @description A picture (PNG, 480 x 240) of words set in a style, the last of them being spoken; no more than the first eight.
+         *     ``style`` is that of a clip or of the workspace, as JSON.
          */
         get: operations["hovvet_server_clips_captions_api_sample"];
         put?: never;
@@ -1014,6 +1063,39 @@ export interface components {
             new: string;
         };
         /**
+         * Box
+         * @description A colour behind the letters: one box for the ``whole`` caption, or one for each ``line``. ``padding`` and ``radius`` in
+         *     parts of the letters' size.
+         */
+        Box: {
+            /**
+             * Behind
+             * @default whole
+             * @enum {string}
+             */
+            behind: "whole" | "line";
+            /**
+             * Colour
+             * @default #20242B
+             */
+            colour: string;
+            /**
+             * Opacity
+             * @default 0.85
+             */
+            opacity: number;
+            /**
+             * Room around the letters
+             * @default 0.22
+             */
+            padding: number;
+            /**
+             * Round corners
+             * @default 0.12
+             */
+            radius: number;
+        };
+        /**
          * CaptionLayout
          * @description ``characters`` a line holds (a longer word has its line to itself), ``lines`` and ``words`` a caption has at most;
          *     ``shortest`` and ``longest`` seconds a caption stays where the speech allows; ``linger`` seconds it may stay after its
@@ -1061,6 +1143,109 @@ export interface components {
              * @default 21
              */
             fastest: number;
+        };
+        /**
+         * CaptionStyle
+         * @description Sizes in pixels of a picture whose shorter side is 1080; colours as ``#RRGGBB``; ``spacing`` between letters, and
+         *     ``word_spacing`` between words, are added in parts of their size; ``height`` where the caption stands in the safe
+         *     area, 0 at its top, 1 at its bottom; ``turn`` in degrees, clockwise.
+         */
+        CaptionStyle: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * Font
+             * @default condensed
+             * @enum {string}
+             */
+            font: "condensed" | "wide" | "poster" | "round" | "plain" | "book" | "machine" | "hand";
+            /**
+             * Size
+             * @default 96
+             */
+            size: number;
+            /**
+             * Smallest size
+             * @default 44
+             */
+            smallest: number;
+            /**
+             * Case
+             * @default said
+             * @enum {string}
+             */
+            case: "said" | "upper" | "lower";
+            /**
+             * Between letters
+             * @default 0
+             */
+            spacing: number;
+            /**
+             * Between words
+             * @default 0.02
+             */
+            word_spacing: number;
+            /**
+             * Height of a line
+             * @default 1
+             */
+            line_height: number;
+            /**
+             * Colour
+             * @default #FFFFFF
+             */
+            colour: string;
+            /**
+             * Outline
+             * @default #20242B
+             */
+            outline: string;
+            /**
+             * Width of the outline
+             * @default 7
+             */
+            outline_width: number;
+            /**
+             * Shadow
+             * @default 2
+             */
+            shadow: number;
+            box?: components["schemas"]["Box"] | null;
+            /**
+             * @default {
+             *       "how": "colour",
+             *       "colour": "#FFD66B",
+             *       "scale": 1.14
+             *     }
+             */
+            spoken: components["schemas"]["Spoken"];
+            /**
+             * @default {
+             *       "how": "none",
+             *       "first_only": false,
+             *       "seconds": 0.2,
+             *       "leaves": false
+             *     }
+             */
+            entrance: components["schemas"]["Entrance"];
+            /**
+             * From top to bottom of the safe area
+             * @default 1
+             */
+            height: number;
+            /**
+             * Lines stand
+             * @default centre
+             * @enum {string}
+             */
+            align: "left" | "centre" | "right";
+            /**
+             * Turned, degrees
+             * @default 0
+             */
+            turn: number;
         };
         /**
          * Choices
@@ -1123,8 +1308,15 @@ export interface components {
             usual_gap: number;
             /** Captions */
             captions: {
-                [key: string]: string;
+                [key: string]: components["schemas"]["CaptionStyle"];
             };
+            /** Style Fields */
+            style_fields: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            new_box: components["schemas"]["Box"];
             /** Caption Layouts */
             caption_layouts: {
                 [key: string]: components["schemas"]["CaptionLayout"];
@@ -1157,6 +1349,34 @@ export interface components {
             sweep_kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
             /** Upload Hours */
             upload_hours: number;
+        };
+        /**
+         * Entrance
+         * @description How a caption comes: each one, or the first of the clip alone. ``seconds`` is how long that takes, less where a caption
+         *     is short. ``leaves``: whether it fades when it goes.
+         */
+        Entrance: {
+            /**
+             * How they come
+             * @default none
+             * @enum {string}
+             */
+            how: "none" | "fade" | "rise" | "pop" | "slide" | "typed";
+            /**
+             * Only the first one
+             * @default false
+             */
+            first_only: boolean;
+            /**
+             * How long it takes, seconds
+             * @default 0.2
+             */
+            seconds: number;
+            /**
+             * Fade when they go
+             * @default false
+             */
+            leaves: boolean;
         };
         /**
          * Outlet
@@ -1218,6 +1438,29 @@ export interface components {
              * @default 1
              */
             den: number;
+        };
+        /**
+         * Spoken
+         * @description What tells the word that is spoken now: its ``colour``, a box or a line of that colour, its size (times ``scale``), a
+         *     fill from left to right that stays; or only the words said so far are seen.
+         */
+        Spoken: {
+            /**
+             * The word that is spoken
+             * @default colour
+             * @enum {string}
+             */
+            how: "none" | "colour" | "box" | "underline" | "size" | "fill" | "so far";
+            /**
+             * Its colour
+             * @default #FFD66B
+             */
+            colour: string;
+            /**
+             * How much larger
+             * @default 1.14
+             */
+            scale: number;
         };
         /**
          * ShowOut
@@ -2647,7 +2890,8 @@ export interface components {
         /**
          * Sheet
          * @description Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
-         *     style (None for none), how words are grouped into them, and where a person has broken them.
+         *     style by name (None for none) or, where a person has made one, in full; how words are grouped into them, and where a
+         *     person has broken them.
          */
         Sheet: {
             /**
@@ -2684,6 +2928,7 @@ export interface components {
              * @default bold
              */
             captions: string | null;
+            style?: components["schemas"]["CaptionStyle"] | null;
             /**
              * @default {
              *       "characters": 22,
@@ -3269,7 +3514,7 @@ export interface components {
         };
         /**
          * SetCaptions
-         * @description Choose the caption style, or None for no captions.
+         * @description Choose the caption style by name, or None for no captions; ``style``, one of a person's own, in full.
          */
         SetCaptions: {
             /**
@@ -3279,6 +3524,7 @@ export interface components {
             type: "set_captions";
             /** Captions */
             captions: string | null;
+            style?: components["schemas"]["CaptionStyle"] | null;
         };
         /**
          * SetLayout
@@ -5180,14 +5426,105 @@ export interface operations {
             };
         };
     };
+    hovvet_server_clips_captions_api_list_styles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionStyle"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_captions_api_add_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionStyle"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionStyle"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_captions_api_change_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionStyle"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionStyle"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_captions_api_delete_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     hovvet_server_clips_captions_api_sample: {
         parameters: {
             query: {
                 text: string;
+                style?: string;
             };
             header?: never;
             path: {
-                style: string;
+                key: string;
             };
             cookie?: never;
         };

@@ -5,14 +5,16 @@ import { captionsOf } from '@/composables/captions'
 import { clock } from '@/composables/format'
 import type { Choices } from '@/composables/useChoices'
 import type { CaptionLayout, Doc, Edit, WordRef } from '@/composables/useDocument'
+import type { CaptionStyle } from '@/composables/useStyles'
 import { fps } from '@/player/timeline'
 import CaptionList from './CaptionList.vue'
 import FieldsForm from './FieldsForm.vue'
+import StylePicker from './StylePicker.vue'
 
 /** How the captions of the clip look, set in its own words, how its words are grouped into them, and each one by hand. */
 const props = defineProps<{ doc: Doc; choices: Choices; time: number }>()
 const emit = defineEmits<{
-  close: []; style: [key: string | null]; layout: [layout: CaptionLayout]; go: [seconds: number]
+  close: []; style: [key: string | null, style: CaptionStyle | null]; layout: [layout: CaptionLayout]; go: [seconds: number]
   edit: [edits: Edit[]]; word: [first: WordRef, last: WordRef, hidden: boolean]
 }>()
 
@@ -20,7 +22,6 @@ const view = ref<'all' | 'each'>('all')
 
 const SAMPLE = 4 // words
 const words = computed(() => (props.doc.plan.words ?? []).slice(0, SAMPLE).map((word) => word.text).join(' ').slice(0, 100) || 'What is said')
-const sample = (key: string) => `/api/captions/styles/${key}/sample?text=${encodeURIComponent(words.value)}`
 const layout = computed(() => props.doc.sheet.layout!)
 const preset = computed(() => props.doc.layout_name)
 const fast = computed(() => captionsOf(props.doc.plan).filter((each) => each.fast))
@@ -51,17 +52,7 @@ onMounted(() => heading.value?.focus())
       <FieldsForm :values="{ ...layout }" :fields="choices.layout_fields" @change="$emit('layout', $event as CaptionLayout)" />
     </details>
     <h3>Style</h3>
-    <div class="styles" role="radiogroup" aria-label="Style of the captions">
-      <label v-for="(name, key) in choices.captions" :key="key" :class="{ chosen: doc.sheet.captions === key }">
-        <input type="radio" name="caption-style" :value="key" :checked="doc.sheet.captions === key" @change="$emit('style', key as string)">
-        <img :src="sample(key as string)" :alt="`${name}: ${words}`" width="240" height="120" loading="lazy">
-        <span>{{ name }}</span>
-      </label>
-      <label :class="{ chosen: !doc.sheet.captions }">
-        <input type="radio" name="caption-style" value="" :checked="!doc.sheet.captions" @change="$emit('style', null)">
-        <span>No captions</span>
-      </label>
-    </div>
+    <StylePicker :sheet="doc.sheet" :choices="choices" :words="words" @choose="(...of) => $emit('style', ...of)" />
     <template v-if="fast.length">
       <h3>{{ fast.length }} too fast to read</h3>
       <ul>
@@ -80,12 +71,6 @@ onMounted(() => heading.value?.focus())
 header { display: flex; align-items: center; justify-content: space-between; }
 h2:focus { outline: none; }
 h3 { margin: 6px 0 0; font-size: 14px; }
-.styles { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; }
-.styles label { display: flex; flex-direction: column; gap: 3px; padding: 5px; border: 1px solid var(--rule); border-radius: 4px; font-size: 13px; cursor: pointer; }
-.styles label.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
-.styles label:focus-within { outline: 2px solid var(--pencil); outline-offset: 1px; }
-input[type='radio'] { position: absolute; opacity: 0; pointer-events: none; }
-img { width: 100%; height: auto; border-radius: 2px; aspect-ratio: 2; }
 .presets { display: flex; flex-wrap: wrap; }
 summary { font-size: 14px; cursor: pointer; }
 details > :deep(.form) { padding-top: 10px; }

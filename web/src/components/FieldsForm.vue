@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 
 /** A form of what the core describes: the names, limits and choices of its fields. */
 interface Field {
@@ -30,11 +30,21 @@ const shown = computed(() =>
 )
 const holds = (values: Record<string, unknown>) => Object.entries(values).every(([other, value]) => props.values[other] === value)
 const isColour = (field: Field) => field.pattern?.startsWith('^#')
-const step = (field: Field) => (field.type === 'integer' ? 1 : (field.maximum ?? 1) - (field.minimum ?? 0) <= 2 ? 0.05 : 0.1)
+function step(field: Field): number {
+  const range = (field.maximum ?? 1) - (field.minimum ?? 0)
+  if (field.type === 'integer' || range > 20) return 1
+  return range <= 2 ? 0.05 : 0.1
+}
 const words = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 
+/** What was changed and has not come back yet: a second change must not take back the first. */
+let changed: Record<string, unknown> = {}
+watch(() => JSON.stringify(props.values), () => (changed = {}))
+
 function set(key: string, value: unknown) {
-  if (value !== undefined && value !== props.values[key]) emit('change', { ...props.values, [key]: value })
+  if (value === undefined || value === props.values[key]) return
+  changed[key] = value
+  emit('change', { ...props.values, ...changed })
 }
 </script>
 

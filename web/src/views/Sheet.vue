@@ -224,7 +224,10 @@ const resolution = computed(() => {
   const width = Math.round(540 * Math.min(1, shape.value / 0.5625))
   return { width, height: Math.round(width / shape.value) }
 })
-const captionsNow = computed(() => (doc.value?.sheet.captions ? `Captions: ${choices.value?.captions[doc.value.sheet.captions] ?? ''}` : 'No captions'))
+const captionsNow = computed(() => {
+  const sheet = doc.value?.sheet
+  return sheet?.captions ? `Captions: ${sheet.style?.name ?? choices.value?.captions[sheet.captions]?.name ?? ''}` : 'No captions'
+})
 const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captioned', dressed: '' }
 
 async function rename() {
@@ -346,7 +349,7 @@ async function remove() {
     />
     <CaptionsDrawer
       v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" @edit="edit" @word="wording"
-      @style="edit([{ type: 'set_captions', captions: $event }])" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
+      @style="(captions, style) => edit([{ type: 'set_captions', captions, style }])" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
     <AddDrawer

@@ -2,16 +2,9 @@
 
 from typing import Any, ClassVar, Literal
 
-from pydantic.config import JsonDict
-
 from hovvet.core.sheet.value import Value
 
 Lane = Literal["picture", "screen", "sound", "text"]
-
-
-def when(*cases: dict[str, str]) -> JsonDict:
-    """For the schema of a field: it matters only while other fields have these values, in one case or another."""
-    return {"when": [dict(case) for case in cases]}
 
 
 class Content(Value):

@@ -3,16 +3,14 @@
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
-from pydantic.config import JsonDict
 
-from hovvet.core.sheet.contents.base import Content, Lane, when
-from hovvet.core.sheet.value import Colour
+from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.value import SLIDES, Colour, when
 
 _POINT = when({"mode": "fill"}, {"mode": "speaker", "watch": "who is there"})
 _TWO, _PLACED = when({"mode": "two"}), when({"mode": "by hand"})
 _CORNER = when({"mode": "two", "arrange": "small in a corner"})
 _BACKED = when({"mode": "fit"}, {"mode": "by hand"})
-_SLIDES: JsonDict = {"slider": True}
 
 
 class Framing(Content):
@@ -29,21 +27,21 @@ class Framing(Content):
         Field(title="The two", json_schema_extra=_TWO),
     ] = "one above the other"
     swapped: Annotated[bool, Field(title="The other one first", json_schema_extra=_TWO)] = False
-    closeness: Annotated[float, Field(ge=1, le=3, title="How close", json_schema_extra=_SLIDES | _TWO)] = 1.4
+    closeness: Annotated[float, Field(ge=1, le=3, title="How close", json_schema_extra=SLIDES | _TWO)] = 1.4
     corner: Annotated[
         Literal["top left", "top right", "bottom left", "bottom right"],
         Field(title="Which corner", json_schema_extra=_CORNER),
     ] = "top right"
-    small: Annotated[float, Field(ge=0.15, le=0.5, title="Its width", json_schema_extra=_SLIDES | _CORNER)] = 0.32
+    small: Annotated[float, Field(ge=0.15, le=0.5, title="Its width", json_schema_extra=SLIDES | _CORNER)] = 0.32
     x: Annotated[float, Field(ge=-0.5, le=1.5, title="Middle, from left to right", json_schema_extra=_PLACED)] = 0.5
     y: Annotated[float, Field(ge=-0.5, le=1.5, title="Middle, from top to bottom", json_schema_extra=_PLACED)] = 0.5
     scale: Annotated[float, Field(ge=0.2, le=6, title="Size", json_schema_extra=_PLACED)] = 1.0
     turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees", json_schema_extra=_PLACED)] = 0.0
     colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=_BACKED)] = None
     padding: Annotated[
-        float, Field(ge=0, le=0.4, title="Space around", json_schema_extra=_SLIDES | when({"mode": "fit"}))
+        float, Field(ge=0, le=0.4, title="Space around", json_schema_extra=SLIDES | when({"mode": "fit"}))
     ] = 0.0
-    rounded: Annotated[float, Field(ge=0, le=0.5, title="Round corners", json_schema_extra=_SLIDES | _BACKED)] = 0.0
+    rounded: Annotated[float, Field(ge=0, le=0.5, title="Round corners", json_schema_extra=SLIDES | _BACKED)] = 0.0
     mirrored: Annotated[
         bool, Field(title="Mirrored", json_schema_extra=when({"mode": "fit"}, {"mode": "fill"}, {"mode": "by hand"}))
     ] = False

@@ -17,7 +17,7 @@ from hovvet.server.upkeep.tidying import tidy
 logger = logging.getLogger("hovvet.jobs")
 
 TIDY_SECONDS = 3600.0
-CHECKPOINT_SECONDS = 5.0  # how long a job may take to its next report when the worker is to stop
+CHECKPOINT_SECONDS = 3.0  # how long a job may take to its next report when the worker is to stop
 
 
 class DrainingWorker(Worker):
