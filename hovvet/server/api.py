@@ -4,6 +4,7 @@ from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from hovvet.server.accounts.api import router as accounts
+from hovvet.server.assets.api import router as assets
 from hovvet.server.choices import router as choices
 from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.captions_api import router as captions
@@ -27,6 +28,7 @@ api.add_router("/documents", clips)
 api.add_router("/documents", sweeping)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)
+api.add_router("/assets", assets)
 api.add_router("/colour", colour)
 api.add_router("", delivery)
 api.add_router("/jobs", jobs)

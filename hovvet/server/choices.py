@@ -31,7 +31,8 @@ class Choices(Schema):
     theirs to begin from, by kind and name; ``name_parts`` what a pattern
     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
     ``captions`` everybody's styles of captions, ``style_fields`` the limits of each part of a style, ``new_box`` what lies
-    behind letters at first; ``caption_layouts`` starting points of how words are grouped into captions, ``layout_fields`` the limits of that;
+    behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
+    words are grouped into captions, ``layout_fields`` the limits of that;
     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
     confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
     one that is heard."""
@@ -52,6 +53,7 @@ class Choices(Schema):
     captions: dict[str, CaptionStyle]
     style_fields: dict[str, dict[str, object]]
     new_box: Box
+    style_fonts: dict[str, str]
     caption_layouts: dict[str, CaptionLayout]
     layout_fields: dict[str, object]
     fonts: list[str]
@@ -92,6 +94,7 @@ def choices(request: HttpRequest) -> Choices:
         captions=STYLES,
         style_fields={name: part.model_json_schema()["properties"] for name, part in _STYLE_PARTS.items()},
         new_box=Box(),
+        style_fonts={key: font.name for key, font in CAPTION_FONTS.items()},
         caption_layouts=LAYOUTS,
         layout_fields=CaptionLayout.model_json_schema()["properties"],
         fonts=[*(font.file for font in CAPTION_FONTS.values()), FALLBACK.file],

@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "hovvet.server.accounts",
     "hovvet.server.jobs",
     "hovvet.server.recordings",
+    "hovvet.server.assets",
     "hovvet.server.clips",
     "hovvet.server.delivery",
     "hovvet.server.upkeep",

@@ -4,6 +4,7 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from hovvet.core.captions.fonts import FONTS
 from hovvet.core.captions.style import STYLES
 from hovvet.core.plan.model import Plan
 from tests.e2e.clips import ClipCase
@@ -73,6 +74,24 @@ class Captioned(Agreement, ClipCase):
         page.keyboard.press("Escape")
         page.keyboard.press("Control+z")
         expect(page.get_by_role("button", name="Captions: Bold")).to_be_visible()
+        self.assertEqual(self.problems, [])
+
+    def test_a_font_is_brought_in_and_a_broken_one_is_refused(self):
+        page = self.open_clip(other=False)
+        page.keyboard.press("Shift+C")
+        drawer = page.get_by_role("region", name="Captions")
+        drawer.get_by_text("Change this style").click()
+        broken = self.data / "broken.ttf"
+        broken.write_bytes((FONTS / "hand.ttf").read_bytes()[:4_000])
+        page.set_input_files("[data-test=font-file]", broken)
+        expect(page.get_by_text("This font is broken")).to_be_visible()
+        page.set_input_files("[data-test=font-file]", FONTS / "hand.ttf")
+        expect(drawer.get_by_role("radio", name="Hovvet Hand")).to_be_checked()
+        expect(page.get_by_role("button", name="Captions: Bold, changed")).to_be_visible()
+        page.wait_for_function("() => document.querySelectorAll('.el-message').length === 0")
+        (font,) = self.rows("SELECT id FROM assets_asset")[0]
+        self.assertEqual(self.sheet(page)["style"]["font"].replace("-", ""), font)
+        self.assertGreaterEqual(self.seen_and_made(page, "changed"), AGREE)
         self.assertEqual(self.problems, [])
 
     def sheet(self, page: Page) -> dict:

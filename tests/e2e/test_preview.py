@@ -59,7 +59,8 @@ class Agreement:
         media = next((self.data / "media" / "recordings").glob("*/original"))
         compositor = Compositor(plan, {plan.recordings[0]: Original(media, probe(media), media.name)})
         still = self.data / "still.mkv"
-        for _ in draw(plan, compositor, [(frame, frame + 1, still)], Encoding(codec="ffv1")):
+        fonts = [self.data / "media" / "assets" / font for font in plan.fonts]
+        for _ in draw(plan, compositor, [(frame, frame + 1, still)], Encoding(codec="ffv1"), fonts):
             pass
         compositor.close()
         at = (frame + 0.5) / plan.rate.fps

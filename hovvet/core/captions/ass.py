@@ -10,7 +10,7 @@ from functools import cached_property, lru_cache
 
 import pysubs2
 
-from hovvet.core.captions.fonts import FALLBACK
+from hovvet.core.captions.fonts import FALLBACK, Font
 from hovvet.core.captions.metrics import covers
 from hovvet.core.captions.setting import Line, Placed, Setting
 from hovvet.core.captions.style import CaptionStyle
@@ -31,10 +31,15 @@ _UNDERLINE = (0.36, 0.08)  # how far under the middle of the letters, and how th
 
 
 def caption_script(
-    captions: Sequence[Caption], words: Sequence[PlanWord], rate: Rate, outlet: Outlet, style: CaptionStyle
+    captions: Sequence[Caption],
+    words: Sequence[PlanWord],
+    rate: Rate,
+    outlet: Outlet,
+    style: CaptionStyle,
+    face: Font | None = None,
 ) -> str:
-    """The whole script."""
-    setting = Setting(style, outlet, captions, words)
+    """The whole script; ``face`` is the font where that is a workspace's own."""
+    setting = Setting(style, outlet, captions, words, face)
     # The lines of a long clip are thousands: each written as it is, for the library would take most of an edit's time.
     lines = (
         line
@@ -56,7 +61,7 @@ def _header(outlet: Outlet, style: CaptionStyle, setting: Setting) -> str:
         fontname=FALLBACK.family, outline=0, shadow=0, bold=False, alignment=pysubs2.Alignment.TOP_LEFT
     )
     letters = pysubs2.SSAStyle(
-        fontname=style.face.family,
+        fontname=setting.face.family,
         fontsize=round(setting.size, 1),
         primarycolor=_colour(style.colour),
         outlinecolor=_colour(style.outline),
@@ -119,7 +124,7 @@ class _Caption:
             self._coming(word.x, word.y, scales=True) if first == self.caption.first else f"\\pos{_at(word.x, word.y)}"
         )
         tags += self._own(word)
-        text = _letters(word.text, self.style.face.file)
+        text = _letters(word.text, self.setting.face.file)
         if self._how == "typed" and first == self.caption.first:
             text = self._typed(word, k, count)
         if spoken.how in ("colour", "size") and marks[k + 1] > marks[k]:
@@ -164,7 +169,7 @@ class _Caption:
             clip = f"\\clip({left},{top},{left},{bottom})\\t(0,{lasts},\\clip({left},{top},{right},{bottom}))"
             tags = f"\\pos{_at(word.x, word.y)}{self._own(word)}{colour}{clip}{turn}"
             yield self._event(
-                _OVER, first, self.caption.last, "Caption", tags, _letters(word.text, self.style.face.file)
+                _OVER, first, self.caption.last, "Caption", tags, _letters(word.text, self.setting.face.file)
             )
 
     def _boxes(self, lines: Sequence[Line], turn: str) -> Iterator[str]:
@@ -219,7 +224,7 @@ class _Caption:
         lasts = min(self.style.entrance.seconds, self._seconds * _SHORT_SHARE) * 1000
         text = _plain(word.text)
         begins = [round(lasts * (k + n / max(len(text), 1)) / count) for n in range(len(text))]
-        faced = "" if covers(word.text, self.style.face.file) else f"{{\\fn{FALLBACK.family}}}"
+        faced = "" if covers(word.text, self.setting.face.file) else f"{{\\fn{FALLBACK.family}}}"
         return faced + "".join(
             f"{{\\alpha&HFF&\\t({at},{at},\\alpha&H00&)}}{letter}" for at, letter in zip(begins, text, strict=True)
         )

@@ -8,15 +8,17 @@ FONTS = Path(__file__).parent / "fonts"
 
 @dataclass(frozen=True)
 class Font:
-    """``family`` is its name in scripts, its own so that no other font of the machine is taken for it; ``package`` the npm
-    package it is made from, in one ``weight`` and these ``subsets``."""
+    """``family`` is its name in scripts, its own so that no other font of the machine is taken for it; ``file`` one of
+    ``FONTS``, or the path of one that a workspace brought in, which ``asset`` names. ``package`` is the npm package that a
+    shipped one is made from, in one ``weight`` and these ``subsets``."""
 
     name: str
     family: str
     file: str
-    package: str
-    weight: int
+    package: str = ""
+    weight: int = 400
     subsets: tuple[str, ...] = ("latin", "latin-ext")
+    asset: str = ""
 
 
 # Where a letter is missing from a style's font, this one draws it, in preview and export alike.

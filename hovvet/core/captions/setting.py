@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
-from hovvet.core.captions.fonts import FALLBACK
+from hovvet.core.captions.fonts import FALLBACK, Font
 from hovvet.core.captions.metrics import covers, width
 from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.plan.model import Caption, PlanWord
@@ -38,9 +38,14 @@ class Setting:
     """How a style is set in an outlet: one size of letters for the whole clip."""
 
     def __init__(
-        self, style: CaptionStyle, outlet: Outlet, captions: Sequence[Caption], words: Sequence[PlanWord]
+        self,
+        style: CaptionStyle,
+        outlet: Outlet,
+        captions: Sequence[Caption],
+        words: Sequence[PlanWord],
+        face: Font | None = None,
     ) -> None:
-        self._style, self._outlet = style, outlet
+        self._style, self._outlet, self.face = style, outlet, face or style.face
         self._texts = [style.written(word.written) for word in words]
         self._widths = [self._width(text) * word.size for text, word in zip(self._texts, words, strict=True)]
         self.scale = min(outlet.width, outlet.height) / 1080
@@ -106,5 +111,5 @@ class Setting:
 
     def _width(self, text: str) -> float:
         """Of a text at size 1."""
-        file = self._style.face.file
+        file = self.face.file
         return width(text, file if covers(text, file) else FALLBACK.file, 1.0) + self._style.spacing * len(text)

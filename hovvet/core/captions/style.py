@@ -56,9 +56,7 @@ class CaptionStyle(Value):
 
     key: Name
     name: Annotated[str, Field(min_length=1, max_length=60)]
-    font: Annotated[
-        Literal["condensed", "wide", "poster", "round", "plain", "book", "machine", "hand"], Field(title="Font")
-    ] = "condensed"
+    font: Name = "condensed"
     size: Annotated[float, Field(ge=20, le=300, title="Size")] = 96
     smallest: Annotated[float, Field(ge=10, le=300, title="Smallest size")] = 44
     case: Annotated[Literal["said", "upper", "lower"], Field(title="Case")] = "said"
@@ -80,7 +78,7 @@ class CaptionStyle(Value):
 
     @property
     def face(self) -> Font:
-        """The font it is set in."""
+        """The font it is set in, where that is one of everybody's."""
         return CAPTION_FONTS[self.font]
 
     def written(self, text: str) -> str:

@@ -24,3 +24,6 @@ class MediaInfo(BaseModel):
     audio_codec: str = ""
     channels: int = 0
     lufs: float | None = None
+
+
+NO_MEDIA = MediaInfo(duration=0, has_picture=False, has_sound=False)  # of a file that is neither seen nor heard

@@ -38,7 +38,8 @@ def planned(scene: Scene, target: Target) -> Plan:
     words = heard(scene) if target.texts else ()
     breaks = {n: target.breaks[ref] for n, word in enumerate(words) if (ref := (word.origin, word.id)) in target.breaks}
     captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout, breaks) if target.texts else ()
-    script = caption_script(captions, words, timeline.rate, outlet, target.captions) if target.captions else None
+    style, face = target.captions, target.face
+    script = caption_script(captions, words, timeline.rate, outlet, style, face) if style else None
     return Plan(
         rate=timeline.rate,
         width=outlet.width,
@@ -54,6 +55,7 @@ def planned(scene: Scene, target: Target) -> Plan:
         captions=captions,
         markers=tuple(scene.markers),
         script=script,
+        fonts=(face.asset,) if style and face and face.asset else (),
     )
 
 

@@ -237,6 +237,7 @@ class Plan(_Part):
     captions: tuple[Caption, ...] = ()
     markers: tuple[Mark, ...] = ()
     script: str | None = None
+    fonts: tuple[str, ...] = ()  # media that its script is written with, besides the fonts that ship
 
     @property
     def seconds(self) -> float:

@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
+from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.errors import CoreError
@@ -25,13 +26,24 @@ class Target:
     hidden: frozenset[str] = frozenset()
     layout: CaptionLayout = USUAL
     breaks: Mapping[tuple[str, int | None], BreakHow] = field(default_factory=dict)
+    face: Font | None = None  # of the captions, where that is a workspace's own
 
 
-def target_of(sheet: Sheet, edition: Edition, outlets: Mapping[str, Outlet] = OUTLETS, texts: bool = True) -> Target:
-    """The target of an edition of a sheet. Raises CoreError when its outlet is not among ``outlets``."""
+def target_of(
+    sheet: Sheet,
+    edition: Edition,
+    outlets: Mapping[str, Outlet] = OUTLETS,
+    fonts: Mapping[str, Font] = CAPTION_FONTS,
+    texts: bool = True,
+) -> Target:
+    """The target of an edition of a sheet. Raises CoreError when its outlet is not among ``outlets``, or the font of its
+    captions not among ``fonts``."""
     where = outlets.get(edition.outlet)
     if where is None:
         raise CoreError("The outlet of this edition was deleted. Choose another one for it, or remove the edition.")
     style = sheet.caption_style if edition.dressing != "plain" else None
+    if style and style.font not in fonts:
+        raise CoreError("The font of these captions was deleted. Choose another one, or another style.")
     breaks = {(each.word.origin, each.word.word): each.how for each in sheet.breaks}
-    return Target(where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout, breaks)
+    face = fonts[style.font] if style else None
+    return Target(where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout, breaks, face)

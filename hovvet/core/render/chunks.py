@@ -98,13 +98,15 @@ def _candidates(plan: Plan) -> dict[int, int]:
 
 def _key(plan: Plan, first: int, last: int, script: "Script", digests: Callable[[str], str], encoding: str) -> str:
     layers = [layer for layer in plan.picture if layer.first < last and layer.last > first]
-    told = {
+    told: dict[str, object] = {
         "code": [CODE, _fonts()],
         "encoding": encoding,
         "shape": [plan.width, plan.height, plan.rate.num, plan.rate.den, last - first, plan.ground],
         "layers": [_told(layer, first, last, digests) for layer in layers],
         "text": script.of(first, last),
     }
+    if plan.fonts:
+        told["fonts"] = [digests(font) for font in plan.fonts]
     return sha256(json.dumps(told, sort_keys=True).encode()).hexdigest()
 
 

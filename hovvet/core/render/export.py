@@ -134,6 +134,9 @@ def _check(made: Path, plan: Plan, output: Output) -> None:
 
 def check_sources(plan: Plan, originals: Mapping[str, Original]) -> None:
     """Raises CoreError when a recording that a plan shows is not there."""
+    for font in plan.fonts:
+        if font not in originals or not originals[font].path.exists():
+            raise CoreError("The font of these captions was deleted. Choose another one, then export again.", font)
     for media in plan.recordings:
         if media not in originals or not originals[media].path.exists():
             raise CoreError(

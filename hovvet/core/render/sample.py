@@ -1,11 +1,13 @@
 """A caption style as a small picture: words set in it, as the export would draw them."""
 
 from collections.abc import Sequence
+from pathlib import Path
 
 import cv2
 import numpy as np
 
 from hovvet.core.captions.ass import caption_script
+from hovvet.core.captions.fonts import Font
 from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.style import CaptionStyle
@@ -25,8 +27,8 @@ _GROUND = (
 )  # luma from top to bottom, chroma: a calm picture, neither dark nor light
 
 
-def style_sample(style: CaptionStyle, texts: Sequence[str]) -> bytes:
-    """A PNG of 480 x 240 with the last of these words being spoken."""
+def style_sample(style: CaptionStyle, texts: Sequence[str], face: Font | None = None) -> bytes:
+    """A PNG of 480 x 240 with the last of these words being spoken; ``face`` is the font where that is a workspace's own."""
     words = [
         PlanWord(id=n + 1, piece="p", text=text, start=n * _WORD, end=(n + 1) * _WORD) for n, text in enumerate(texts)
     ]
@@ -35,13 +37,13 @@ def style_sample(style: CaptionStyle, texts: Sequence[str]) -> bytes:
     captions = lay_out_captions(words, rate, frames, CaptionLayout(characters=15, lines=2, longest=10))
     grown = 1080 * _SCALE / min(_SIZE.width, _SIZE.height)
     shown = style.model_copy(update={"size": style.size * grown, "smallest": 10, "height": 0.5})
-    script = caption_script(captions, words, rate, _SIZE, shown)
+    script = caption_script(captions, words, rate, _SIZE, shown, face)
     frame = Frame(_SIZE.width, _SIZE.height)
     luma, *chroma = _GROUND
     frame.planes[0][:] = np.asarray(luma, np.uint8)[:, None]
     for plane, value in zip(frame.planes[1:], chroma, strict=True):
         plane[:] = value
-    text = Text(script, _SIZE.width, _SIZE.height)
+    text = Text(script, _SIZE.width, _SIZE.height, [Path(face.file)] if face and face.asset else [])
     at = captions[-1].last - rate.frame(_WORD / 2) if captions else 0
     text.draw(frame.planes, at * 1000 * rate.den // rate.num)
     text.close()

@@ -1,7 +1,9 @@
 """Drawing an ASS script on 4:2:0 pictures with libass, the renderer of the page as well."""
 
 import ctypes as c
+from collections.abc import Sequence
 from functools import cache
+from pathlib import Path
 from typing import Any
 
 import cv2
@@ -39,6 +41,8 @@ def _library() -> Any:
     lib.ass_render_frame.restype = c.POINTER(_Image)
     lib.ass_renderer_init.argtypes = [c.c_void_p]
     lib.ass_set_fonts_dir.argtypes = [c.c_void_p, c.c_char_p]
+    lib.ass_add_font.argtypes = [c.c_void_p, c.c_char_p, c.c_char_p, c.c_int]
+    lib.ass_add_font.restype = None
     lib.ass_set_message_cb.argtypes = [c.c_void_p, _Message, c.c_void_p]
     lib.ass_set_fonts.argtypes = [c.c_void_p, c.c_char_p, c.c_char_p, c.c_int, c.c_char_p, c.c_int]
     lib.ass_set_frame_size.argtypes = lib.ass_set_storage_size.argtypes = [c.c_void_p, c.c_int, c.c_int]
@@ -50,14 +54,17 @@ def _library() -> Any:
 
 
 class Text:
-    """A script, ready to be drawn on pictures of one size."""
+    """A script, ready to be drawn on pictures of one size, with ``fonts`` besides those that ship."""
 
-    def __init__(self, script: str, width: int, height: int) -> None:
+    def __init__(self, script: str, width: int, height: int, fonts: Sequence[Path] = ()) -> None:
         lib = _library()
         self._lib = lib
         self._library = lib.ass_library_init()
         lib.ass_set_message_cb(self._library, _silent, None)
         lib.ass_set_fonts_dir(self._library, str(FONTS).encode())
+        for path in fonts:
+            file = path.read_bytes()
+            lib.ass_add_font(self._library, path.name.encode(), file, len(file))
         self._renderer = lib.ass_renderer_init(self._library)
         lib.ass_set_frame_size(self._renderer, width, height)
         lib.ass_set_storage_size(self._renderer, width, height)

@@ -54,15 +54,19 @@ def order(originals: Mapping[str, Original], drawn: Sequence[Stretches]) -> str:
 
 
 def draw(
-    plan: Plan, compositor: Compositor, wanted: Sequence[tuple[int, int, Path]], encoding: Encoding
+    plan: Plan,
+    compositor: Compositor,
+    wanted: Sequence[tuple[int, int, Path]],
+    encoding: Encoding,
+    fonts: Sequence[Path] = (),
 ) -> Iterator[int]:
     """Draw stretches of a plan to their files, each of which appears when it is whole; yields each frame before it is
-    drawn."""
+    drawn. ``fonts`` are those of the plan."""
     script = Script(plan)
     frames = [Frame(plan.width, plan.height) for _ in range(_BUFFERS)]
     for first, last, out in wanted:
         lines = script.of(first, last)
-        text = Text(lines, plan.width, plan.height) if lines is not None else None
+        text = Text(lines, plan.width, plan.height, fonts) if lines is not None else None
         with published(out) as part:
             encoder = Encoder(part, plan.width, plan.height, plan.rate, encoding)
             for n in range(first, last):
@@ -108,6 +112,7 @@ def main(path: str) -> int:
             Compositor(plan, originals, sources),
             [(first, last, Path(out)) for first, last, out in each["chunks"]],
             Encoding(**each["encoding"]),
+            [originals[font].path for font in plan.fonts],
         )
         for plan, each in zip(plans, given["plans"], strict=True)
     ]

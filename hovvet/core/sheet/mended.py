@@ -1,14 +1,17 @@
 """Opening a sheet that names what is no longer known."""
 
-from collections.abc import Mapping
+from collections.abc import Container, Mapping
 
-from hovvet.core.captions.style import STYLES
+from hovvet.core.captions.fonts import CAPTION_FONTS
+from hovvet.core.captions.style import STYLES, CaptionStyle
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.sheet.model import FIRST_EDITION, Sheet
 
 
-def mended(sheet: Sheet, outlets: Mapping[str, Outlet] = OUTLETS) -> tuple[Sheet, str]:
-    """The sheet with an unknown outlet or caption style replaced by the usual one, and what to tell the person ("" if
+def mended(
+    sheet: Sheet, outlets: Mapping[str, Outlet] = OUTLETS, fonts: Container[str] = frozenset(CAPTION_FONTS)
+) -> tuple[Sheet, str]:
+    """The sheet with an unknown outlet, caption style or font replaced by the usual one, and what to tell the person ("" if
     nothing was replaced)."""
     usual = Sheet()
     told = []
@@ -26,4 +29,11 @@ def mended(sheet: Sheet, outlets: Mapping[str, Outlet] = OUTLETS) -> tuple[Sheet
     if sheet.captions is not None and sheet.style is None and sheet.captions not in STYLES:
         told.append(f"The caption style “{sheet.captions}” is not known here; {usual.captions} is used in its place.")
         sheet = sheet.model_copy(update={"captions": usual.captions})
+    if sheet.style is not None and sheet.style.font not in fonts:
+        usual_font = CaptionStyle.model_fields["font"].default
+        told.append(
+            f"The font of its captions was deleted, so {CAPTION_FONTS[usual_font].name} is used in its place. Choose "
+            "another one for them."
+        )
+        sheet = sheet.model_copy(update={"style": sheet.style.model_copy(update={"font": usual_font})})
     return sheet, " ".join(dict.fromkeys(told))

@@ -11,6 +11,7 @@ from pydantic import ValidationError
 from hovvet.core.captions.style import STYLES, CaptionStyle
 from hovvet.core.render.sample import style_sample
 from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.assets.fonts import fonts_of
 from hovvet.server.clips.models import CustomStyle
 from hovvet.server.problems import Problem
 
@@ -65,7 +66,11 @@ def sample(
     """A picture (PNG, 480 x 240) of words set in a style, the last of them being spoken; no more than the first eight.
     ``style`` is that of a clip or of the workspace, as JSON."""
     words = text.split()[:_MOST_WORDS] or ["…"]
-    answer = HttpResponse(style_sample(_shown(key, style), words), content_type="image/png")
+    shown = _shown(key, style)
+    face = fonts_of(workspace_of(request)).get(shown.font)
+    if face is None:
+        raise Problem(404, "The font of this style was deleted. Choose another one.")
+    answer = HttpResponse(style_sample(shown, words, face), content_type="image/png")
     answer["Cache-Control"] = f"private, max-age={_DAY}"
     return answer
 

@@ -6,12 +6,14 @@ from django.core.files.storage import default_storage
 
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import SUBTITLES, subtitles
+from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.plan.model import VERSION, Plan
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.compositor import Original
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
 from hovvet.server.accounts.models import Workspace
+from hovvet.server.assets.models import Asset
 from hovvet.server.clips.preparing import prepared_folder
 from hovvet.server.clips.sources import as_uuid
 from hovvet.server.delivery.models import Export
@@ -64,6 +66,8 @@ def originals_of(workspace: Workspace, plan: Plan) -> dict[str, Original]:
         if recording.media is not None:
             digest = f"{recording.digest or recording.pk} {recording.source_file.name}"
             found[str(recording.pk)] = Original(recording.source_file, recording.media, digest)
+    for font in Asset.objects.filter(workspace=workspace, pk__in=map(as_uuid, plan.fonts)):
+        found[str(font.pk)] = Original(font.stored, NO_MEDIA, str(font.pk))
     return found
 
 

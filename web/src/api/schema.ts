@@ -862,6 +862,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/assets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Assets
+         * @description The assets of one kind, oldest first.
+         */
+        get: operations["hovvet_server_assets_api_list_assets"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assets/fonts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In
+         * @description Bring in a font (TTF, OTF, WOFF, WOFF2), which is checked and written anew. The same one twice is one.
+         */
+        post: operations["hovvet_server_assets_api_bring_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assets/{asset_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Asset
+         * @description Delete an asset and its file. Clips that use it take what is usual in its place, and say so.
+         */
+        delete: operations["hovvet_server_assets_api_delete_asset"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colour/table": {
         parameters: {
             query?: never;
@@ -1158,9 +1218,8 @@ export interface components {
             /**
              * Font
              * @default condensed
-             * @enum {string}
              */
-            font: "condensed" | "wide" | "poster" | "round" | "plain" | "book" | "machine" | "hand";
+            font: string;
             /**
              * Size
              * @default 96
@@ -1252,7 +1311,9 @@ export interface components {
          * @description ``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
          *     theirs to begin from, by kind and name; ``name_parts`` what a pattern
          *     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
-         *     ``caption_layouts`` starting points of how words are grouped into captions, ``layout_fields`` the limits of that;
+         *     ``captions`` everybody's styles of captions, ``style_fields`` the limits of each part of a style, ``new_box`` what lies
+         *     behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
+         *     words are grouped into captions, ``layout_fields`` the limits of that;
          *     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
          *     confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
          *     one that is heard.
@@ -1317,6 +1378,10 @@ export interface components {
                 };
             };
             new_box: components["schemas"]["Box"];
+            /** Style Fonts */
+            style_fonts: {
+                [key: string]: string;
+            };
             /** Caption Layouts */
             caption_layouts: {
                 [key: string]: components["schemas"]["CaptionLayout"];
@@ -2440,7 +2505,7 @@ export interface components {
          * Kind
          * @enum {string}
          */
-        Kind: "desk" | "clip";
+        Kind: "font";
         /**
          * Knot
          * @description A value at an output frame or, in sound, an output sample.
@@ -2753,6 +2818,11 @@ export interface components {
             markers: components["schemas"]["Mark"][];
             /** Script */
             script?: string | null;
+            /**
+             * Fonts
+             * @default []
+             */
+            fonts: string[];
         };
         /**
          * PlanWord
@@ -4040,6 +4110,22 @@ export interface components {
             ];
             /** File Limit */
             file_limit?: number | null;
+        };
+        /**
+         * AssetOut
+         * @description An asset of the workspace; ``key`` is what names it in clips.
+         */
+        AssetOut: {
+            /**
+             * Key
+             * Format: uuid
+             */
+            key: string;
+            kind: components["schemas"]["Kind"];
+            /** Name */
+            name: string;
+            /** Licence */
+            licence: string;
         };
         /**
          * ExportOut
@@ -5532,6 +5618,78 @@ export interface operations {
         responses: {
             /** @description OK */
             200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_assets_api_list_assets: {
+        parameters: {
+            query: {
+                kind: "font";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssetOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_assets_api_bring_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssetOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_assets_api_delete_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asset_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -3,12 +3,13 @@ import { computed } from 'vue'
 import type { Choices } from '@/composables/useChoices'
 import type { CaptionStyle } from '@/composables/useStyles'
 import FieldsForm from './FieldsForm.vue'
+import FontPicker from './FontPicker.vue'
 
 /** All of a caption style: its letters, what lies behind them, the spoken word, how captions come and go. */
 const props = defineProps<{ style: CaptionStyle; choices: Choices }>()
 const emit = defineEmits<{ change: [style: CaptionStyle] }>()
 
-const NOT_LETTERS = ['key', 'name', 'box', 'spoken', 'entrance']
+const NOT_LETTERS = ['key', 'name', 'font', 'box', 'spoken', 'entrance']
 const letters = computed(() => Object.fromEntries(Object.entries(props.choices.style_fields.letters!).filter(([field]) => !NOT_LETTERS.includes(field))))
 const set = (part: Partial<CaptionStyle>) => emit('change', { ...props.style, ...part })
 </script>
@@ -16,6 +17,7 @@ const set = (part: Partial<CaptionStyle>) => emit('change', { ...props.style, ..
 <template>
   <div class="style">
     <h4>Letters and place</h4>
+    <FontPicker :font="style.font!" :everybodys="choices.style_fonts" @change="set({ font: $event })" />
     <FieldsForm :values="{ ...style }" :fields="letters" @change="set($event as Partial<CaptionStyle>)" />
     <h4>Behind the letters</h4>
     <el-checkbox :model-value="!!style.box" label="A colour behind them" @change="set({ box: $event ? choices.new_box : null })" />

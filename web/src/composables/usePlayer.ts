@@ -1,6 +1,7 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { Captions, NO_CAPTIONS } from '@/player/captions'
+import { assetFile } from './useFonts'
 import { Player } from '@/player/player'
 import { fps, lengthOf, stretchAt, toOutput, toSource, type Plan } from '@/player/timeline'
 import { tellError } from './tell'
@@ -41,7 +42,7 @@ export function usePlayer(stage: Stage) {
     const frame = Math.floor(seconds * fps(plan) + 1e-6)
     if (frame === drawn) return
     drawn = frame
-    void captions.load(script).then(() => captions?.draw(frame / fps(plan)))
+    void captions.load(script, (plan.fonts ?? []).map(assetFile)).then(() => captions?.draw(frame / fps(plan)))
   }
 
   function openPlayer(plan: Plan, canvas: HTMLCanvasElement) {

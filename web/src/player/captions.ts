@@ -8,6 +8,7 @@ export class Captions {
   private readonly renderer: JASSUB
   private readonly ready: Promise<unknown>
   private script: string
+  private readonly fonts = new Set<string>() // besides those that ship
 
   constructor(private readonly canvas: HTMLCanvasElement, script: string, fonts: string[]) {
     this.script = script
@@ -15,11 +16,14 @@ export class Captions {
     this.ready = this.renderer.ready
   }
 
-  /** Change the script; the next draw shows it. */
-  async load(script: string) {
-    if (script === this.script) return
+  /** Change the script, written with these fonts besides; the next draw shows it. */
+  async load(script: string, fonts: string[]) {
+    const missing = fonts.filter((each) => !this.fonts.has(each))
+    if (script === this.script && !missing.length) return
     this.script = script
+    for (const each of missing) this.fonts.add(each)
     await this.ready
+    if (missing.length) await this.renderer.renderer.addFonts(missing)
     await this.renderer.renderer.setTrack(script)
   }
 

@@ -1,0 +1,139 @@
+"""Fonts that people bring in: read in a program of its own, and written anew with nothing in them but letters.
+
+``python -m hovvet.core.captions.own_fonts IN OUT`` is that program; it prints what it found as JSON.
+"""
+
+import io
+import json
+import sys
+import tempfile
+from dataclasses import dataclass
+from hashlib import sha256
+from pathlib import Path
+
+import uharfbuzz as hb
+from fontTools.ttLib import TTFont
+
+from hovvet.core.errors import CoreError
+from hovvet.core.media.process import Limits, MediaError, run
+
+LARGEST = 10_000_000  # bytes
+_LIMITS = Limits(seconds=60, cpu=60, output=4 * LARGEST, memory=2 * 1024**3)
+_KINDS = {b"\0\1\0\0": "TTF", b"true": "TTF", b"OTTO": "OTF", b"wOFF": "WOFF", b"wOF2": "WOFF2"}
+_COLLECTION = b"ttcf"
+# Outlines, measures and shaping. Hints, bitmaps, colours, variations and signatures go: they are programs, or not drawn.
+_KEPT = frozenset("cmap head hhea hmtx maxp name OS/2 post glyf loca GSUB GPOS GDEF kern".split()) | {"CFF "}
+_NEEDED = ("cmap", "head", "hhea", "hmtx", "maxp", "name")
+_RESTRICTED = 0x0002  # of OS/2 fsType: must not be embedded without leave
+_NAMES = {1: "{}", 2: "Regular", 3: "{}", 4: "{}", 6: "{}"}
+_TOO_LARGE = f"The font is larger than {LARGEST // 1_000_000} MB. Take one with fewer scripts."
+_BROKEN = "This font is broken: it could not be read to its end. Download it again, or take another one."
+
+
+@dataclass(frozen=True)
+class OwnFont:
+    """``name`` is what its maker calls it, ``family`` its name in scripts; ``letters`` how many it has; ``licence`` what it
+    says of itself."""
+
+    name: str
+    family: str
+    letters: int
+    licence: str
+
+
+def bring_in_font(data: bytes, out: Path) -> OwnFont:
+    """Check a font (TTF, OTF, WOFF or WOFF2) and write it anew to ``out``, as it is drawn. Raises CoreError."""
+    if len(data) > LARGEST:
+        raise CoreError(_TOO_LARGE)
+    if data[:4] == _COLLECTION:
+        raise CoreError("This file holds several fonts. Bring in one of them as a file of its own.")
+    if data[:4] not in _KINDS:
+        raise CoreError("This is not a font that Hovvet can read. Take TTF, OTF, WOFF or WOFF2.")
+    with tempfile.NamedTemporaryFile() as given:
+        given.write(data)
+        given.flush()
+        command = [sys.executable, "-P", "-m", "hovvet.core.captions.own_fonts", given.name, str(out)]
+        try:
+            answer = json.loads(run(command, _LIMITS))
+        except MediaError as error:
+            out.unlink(missing_ok=True)
+            raise CoreError(_BROKEN, error.detail) from None
+    if wrong := answer.get("wrong"):
+        raise CoreError(wrong)
+    return OwnFont(**answer)
+
+
+def cleaned(data: bytes) -> tuple[bytes, OwnFont]:
+    """A font with nothing in it but letters, under a family name of its own. Raises CoreError for one that may not or cannot
+    be used; anything at all for one that is broken."""
+    font = TTFont(io.BytesIO(data), lazy=False, recalcTimestamp=False)
+    if any(table not in font for table in _NEEDED) or not ("glyf" in font or "CFF " in font):
+        raise CoreError("This font has no outlines that can be drawn. Take one with TrueType or CFF outlines.")
+    if "OS/2" not in font:
+        raise CoreError(_BROKEN)
+    if font["OS/2"].fsType & _RESTRICTED:
+        raise CoreError("The maker of this font does not allow it to be embedded. Take another one, or ask for leave.")
+    letters = len(font.getBestCmap() or {})
+    if not letters:
+        raise CoreError("This font has no letters that can be typed: it may be one of symbols. Take another one.")
+    name = (_said(font, 4, 1) or "Font")[:60]
+    licence = " ".join(_said(font, 13, 14, 0).split())[:200]
+    tables = set(font.keys())
+    for table in tables - _KEPT - {"GlyphOrder"}:
+        del font[table]
+    if "glyf" in font:
+        for glyph in font.getGlyphOrder():
+            font["glyf"][glyph].removeHinting()
+    family = f"Hovvet own {sha256(data).hexdigest()[:12]}"
+    _name(font, family)
+    font.flavor = None
+    made = io.BytesIO()
+    font.save(made)
+    _check(made.getvalue())
+    return made.getvalue(), OwnFont(name, family, letters, licence)
+
+
+def _said(font: TTFont, *numbers: int) -> str:
+    """The first of these names that the font has; "" for none."""
+    names = (font["name"].getDebugName(number) for number in numbers)
+    return next((str(name) for name in names if name), "")
+
+
+def _name(font: TTFont, family: str) -> None:
+    """Give it a name that no other font has, and the plain weight: so it is found by its family alone."""
+    table = font["name"]
+    table.names = []
+    for number, text in _NAMES.items():
+        table.setName(text.format(family if number != 6 else family.replace(" ", "")), number, 3, 1, 0x409)
+    os2 = font["OS/2"]
+    os2.usWeightClass, os2.fsSelection = 400, 0x40
+    font["head"].macStyle = 0
+
+
+def _check(data: bytes) -> None:
+    """Raises unless the shaper can use it."""
+    face = hb.Font(hb.Face(hb.Blob(data)))
+    buffer = hb.Buffer()
+    buffer.add_str("Hovvet")
+    buffer.guess_segment_properties()
+    hb.shape(face, buffer)
+
+
+def main(given: str, out: str) -> int:
+    """Read a font and write it anew; print what it is, or what is wrong with it."""
+    try:
+        data, found = cleaned(Path(given).read_bytes())
+    except CoreError as error:
+        print(json.dumps({"wrong": str(error)}))
+        return 0
+    except Exception as error:
+        print(json.dumps({"wrong": _BROKEN}))
+        print(repr(error), file=sys.stderr)
+        return 0
+    Path(out).write_bytes(data)
+    print(json.dumps(vars(found)))
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(*sys.argv[1:]))

@@ -1,0 +1,114 @@
+"""Assets of a workspace: fonts brought in, used in captions, deleted; broken ones refused."""
+
+import io
+import json
+from pathlib import Path
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from fontTools.ttLib import TTFont
+
+from hovvet.core.captions.fonts import FONTS
+from hovvet.core.captions.own_fonts import LARGEST
+from hovvet.core.captions.style import STYLES
+from hovvet.core.plan.model import Plan
+from hovvet.server.assets.models import Asset
+from hovvet.server.clips.documents import make_clip
+from hovvet.server.delivery.exporting import originals_of
+from tests.server.base import ServerCase
+
+HAND, POSTER = (FONTS / f"{name}.ttf" for name in ("hand", "poster"))
+
+
+class Fonts(ServerCase):
+    def bring(self, data: bytes, name: str = "own.ttf"):
+        return self.client.post("/api/assets/fonts", {"file": SimpleUploadedFile(name, data)})
+
+    def listed(self) -> list[str]:
+        return [each["key"] for each in self.client.get("/api/assets?kind=font").json()]
+
+    def test_one_is_brought_in_once_and_used_in_captions(self):
+        made = self.bring(HAND.read_bytes()).json()
+        self.assertIn("OFL", made["licence"])
+        self.assertEqual(self.bring(HAND.read_bytes()).json()["key"], made["key"], "the same one twice is one")
+        self.assertEqual(self.listed(), [made["key"]])
+        self.assertEqual(len([*Path(Asset.objects.get().stored).parent.iterdir()]), 1)
+        clip = make_clip(self.recording(), 3, 14)
+        path = f"/api/documents/{clip.pk}"
+        style = STYLES["bold"].model_dump(mode="json") | {"key": "changed", "font": made["key"]}
+        edit = {"version": 1, "edit": {"type": "set_captions", "captions": "changed", "style": style}}
+        plan = Plan.model_validate(self.post(f"{path}/edits", edit).json()["plan"])
+        self.assertEqual(plan.fonts, (made["key"],))
+        self.assertIn(Asset.objects.get().font.family, plan.script or "")
+        file = self.client.get(f"/api/assets/{made['key']}/file")
+        drawn = TTFont(io.BytesIO(b"".join(file.streaming_content)))
+        self.assertEqual(drawn["name"].getDebugName(1), Asset.objects.get().font.family)
+        self.assertEqual(originals_of(self.workspace, plan)[made["key"]].path, Asset.objects.get().stored)
+        own, usual = (
+            self.client.get(
+                "/api/captions/styles/changed/sample", {"text": "Mended", "style": json.dumps(each)}
+            ).content
+            for each in (style, style | {"font": "hand"})
+        )
+        self.assertEqual(own, usual, "it is the same font, by another name")
+
+        stored = Asset.objects.get().stored
+        with self.captureOnCommitCallbacks(execute=True):
+            self.assertEqual(self.client.delete(f"/api/assets/{made['key']}").status_code, 204)
+        self.assertFalse(stored.exists())
+        now = self.client.get(path).json()
+        self.assertEqual((now["plan"]["fonts"], now["sheet"]["style"]["font"]), ([], "condensed"))
+        self.assertIn("font of its captions was deleted", now["told"])
+        self.assertEqual(self.post(f"{path}/edits", edit | {"version": now["version"]}).status_code, 422)
+
+    def test_what_is_no_font_or_may_not_be_used_is_refused_and_leaves_nothing(self):
+        locked = TTFont(POSTER)
+        locked["OS/2"].fsType = 2
+        written = io.BytesIO()
+        locked.save(written)
+        bare = TTFont(POSTER)
+        del bare["glyf"], bare["loca"]
+        without = io.BytesIO()
+        bare.save(without)
+        data = HAND.read_bytes()
+        for given, told in (
+            (b"", "not a font"),
+            (b"hello, I am no font" * 99, "not a font"),
+            (data[:200], "broken"),
+            (data[: len(data) // 2], "broken"),
+            (data[:2000] + bytes(len(data) - 2000), "no letters"),
+            (b"ttcf" + data[4:], "several fonts"),
+            (b"wOF2" + data[4:], "broken"),
+            (written.getvalue(), "does not allow"),
+            (without.getvalue(), "no outlines"),
+            (data + bytes(LARGEST), "larger than"),
+        ):
+            with self.subTest(told=told, length=len(given)):
+                answer = self.bring(given)
+                self.assertEqual(answer.status_code, 422)
+                self.assertIn(told, answer.json()["detail"])
+        self.assertEqual(self.listed(), [])
+        self.assertEqual([*(self.media_root / "assets").iterdir()], [])
+
+    def test_web_fonts_are_opened_and_programs_in_fonts_are_left_out(self):
+        font = TTFont(HAND)
+        font.flavor = "woff2"
+        packed = io.BytesIO()
+        font.save(packed)
+        made = self.bring(packed.getvalue(), "own.woff2").json()
+        file = b"".join(self.client.get(f"/api/assets/{made['key']}/file").streaming_content)
+        kept = TTFont(io.BytesIO(file))
+        self.assertIsNone(kept.flavor)
+        self.assertFalse({"fpgm", "prep", "cvt ", "DSIG", "SVG ", "fvar"} & set(kept.keys()))
+        self.assertEqual(kept.getBestCmap(), TTFont(HAND).getBestCmap())
+
+    def test_they_are_the_workspaces_alone(self):
+        made = self.bring(HAND.read_bytes()).json()
+        self.client.force_login(self.member("edda", "Elsewhere")[0])
+        self.assertEqual(self.listed(), [])
+        for answer in (
+            self.client.get(f"/api/assets/{made['key']}/file"),
+            self.client.delete(f"/api/assets/{made['key']}"),
+        ):
+            self.assertEqual(answer.status_code, 404)
+        self.client.logout()
+        self.assertEqual(self.client.get("/api/assets?kind=font").status_code, 401)
