@@ -11,9 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hovvet.core.captions.ass import caption_script
-from hovvet.core.captions.fonts import CAPTION_FONTS, FONTS
+from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK, FONTS
 from hovvet.core.captions.layout import LAYOUTS, USUAL, CaptionLayout
-from hovvet.core.captions.metrics import covers, width
+from hovvet.core.captions.metrics import covers, unwritten, width
 from hovvet.core.captions.phrases import OPENING, break_phrases, lay_out_captions
 from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken, caption_style
 from hovvet.core.formats.subtitles import subtitles
@@ -126,6 +126,10 @@ class Script(unittest.TestCase):
 
     def test_letters_missing_from_the_font_are_drawn_by_the_fallback(self):
         self.assertFalse(covers("Ωμέγα", BOLD.face.file))
+        files = BOLD.face.file, FALLBACK.file
+        self.assertEqual(
+            unwritten(("Ωμέγα", "a b", "tea ☕\ufe0f 茶", "☕"), *files), "☕茶", "each once, joiners are none"
+        )
         words = plan_words(("Ωμέγα", 0, 1))
         script = caption_script(lay_out_captions(words, RATE, 60), words, RATE, outlet("tall"), BOLD)
         self.assertIn(r"{\fnHovvet Fallback}Ωμέγα", script)

@@ -3,7 +3,7 @@
 import unittest
 
 import numpy as np
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from hovvet.core.media.info import MediaInfo
@@ -132,7 +132,6 @@ class Algebra(unittest.TestCase):
 
 class Plans(unittest.TestCase):
     @given(cut_sheets(), st.sampled_from(RATES))
-    @settings(deadline=None)
     def test_the_plan_is_as_long_as_what_is_kept_to_a_frame_for_each_stretch(self, made, rate):
         transcript, sheet = made
         plan = planned(transcript, sheet, rate)
@@ -149,7 +148,6 @@ class Plans(unittest.TestCase):
         self.assertEqual(sum(layer.last - layer.first for layer in plan.picture), plan.frames)
 
     @given(cut_sheets(), st.data())
-    @settings(deadline=None)
     def test_taking_a_word_out_moves_the_rest_by_whole_frames_and_leaves_it_as_it_is(self, made, data):
         transcript, sheet = made
         kept = [word.id for word in kept_words(transcript, sheet.pieces[0])]
@@ -167,7 +165,6 @@ class Plans(unittest.TestCase):
         self.assertEqual([(each.start, each.end, each.frames) for each in after][len(after) - len(own) :], own)
 
     @given(cut_sheets())
-    @settings(deadline=None)
     def test_every_kept_word_is_heard_whole_and_once_and_no_struck_word_is(self, made):
         transcript, sheet = made
         piece = sheet.pieces[0]
@@ -183,7 +180,6 @@ class Plans(unittest.TestCase):
         self.assertEqual([word.id for word in plan.words], [word.id for word in kept_words(transcript, piece)])
 
     @given(cut_sheets(), st.sampled_from(RATES))
-    @settings(deadline=None)
     def test_picture_and_sound_of_every_stretch_agree_within_half_a_frame(self, made, rate):
         transcript, sheet = made
         plan = planned(transcript, sheet, rate)

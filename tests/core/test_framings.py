@@ -192,3 +192,36 @@ class AsDrawn(FramingCase):
         self.assertAlmostEqual(luma[window.y, window.x], GROUND, delta=1)
         self.assertEqual(luma[192, window.x + 1], LEFT)
         self.assertEqual(luma[window.y + 1, window.x + window.width // 4], LEFT)
+
+
+class TowardsTheFace(FramingCase):
+    def test_a_punch_in_goes_towards_whoever_is_seen_and_the_face_stays_where_it_is(self):
+        faces = two_faces(0.3, 0.3)
+        faces = faces.model_copy(update={"tracks": faces.tracks[:1]})
+        for framing in (Framing(), Framing(mode="fill"), Framing(mode="speaker"), Framing(mirrored=True)):
+            plans = [
+                self.plan(framing, OUTLETS["tall"], *more, faces=faces)
+                for more in ((), (Layer(id="l2", content=Punch(amount=1.5, toward="the face")),))
+            ]
+            with self.subTest(framing=framing.label()):
+                before, after = (self.face_at(plan.picture[0]) for plan in plans)
+                self.assertAlmostEqual(plans[1].picture[0].place[0].width, 1.5 * plans[0].picture[0].place[0].width)
+                inside = tuple(min(max(at, 0), most) for at, most in zip(before, (1080, 1920), strict=True))
+                if before == inside:
+                    self.assertAlmostEqual(after[0], before[0], delta=1)
+                    self.assertAlmostEqual(after[1], before[1], delta=1)
+                else:
+                    self.assertEqual(framing.mode, "fill", "the middle alone may leave a face out")
+
+    def face_at(self, layer: PictureLayer) -> tuple[float, float]:
+        """Where in the output the face at 0.3, 0.42 of the recording is."""
+        place, crop = place_at(layer.place, 0), layer.crop
+        assert crop
+        scale = place.width / crop.width * (-1 if layer.mirrored else 1)
+        across = place.x + (0.3 * 1920 - crop.x - crop.width / 2) * scale
+        return across, place.y + (0.42 * 1080 - crop.y - crop.height / 2) * abs(scale)
+
+    def test_without_a_face_it_goes_towards_its_point(self):
+        punch = Punch(amount=1.5, toward="the face", across=0.5, down=0.5)
+        (layer,) = self.plan(Framing(), OUTLETS["tall"], Layer(id="l2", content=punch)).picture
+        self.assertEqual((layer.place[0].x, layer.place[0].y), (540, 960))

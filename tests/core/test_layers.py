@@ -14,7 +14,18 @@ from hovvet.core.plan.model import Plan, place_at, source_frame, value_at
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
-from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, Move, PunchAtCuts, SplitBefore, Trim, edit_for
+from hovvet.core.sheet.asking import (
+    AddGap,
+    AddWords,
+    Around,
+    Lay,
+    Move,
+    PunchAtCuts,
+    SetApart,
+    SplitBefore,
+    Trim,
+    edit_for,
+)
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
@@ -156,7 +167,7 @@ class Compiled(unittest.TestCase):
         st.lists(st.integers(1, 40), max_size=12, unique=True),
         st.sampled_from([Rate(), Rate(num=25), Rate(num=30000, den=1001)]),
     )
-    @settings(deadline=None, max_examples=60)
+    @settings(max_examples=60)
     def test_any_layers_leave_every_frame_and_sample_covered_and_no_word_lost(self, layers, cut, rate):
         contents = {
             "speed": Speed(rate=1.7), "hold": Hold(seconds=0.7), "framing": Framing(mode="fill"), "join": Join(),
@@ -400,3 +411,32 @@ class Closer(unittest.TestCase):
         sheet = asked(cut, PunchAtCuts())
         self.assertEqual(lies_over(sheet)[0], 11)
         self.assertGreaterEqual(len(lies_over(sheet)), 5)
+
+
+class Apart(unittest.TestCase):
+    """What one edition has otherwise than the others."""
+
+    def setUp(self) -> None:
+        both = (Edition(id="e1", outlet="tall"), Edition(id="e2", outlet="wide"))
+        self.sheet = asked(CLIP.model_copy(update={"editions": both}), Lay(content=Framing(mode="fill")))
+
+    def framings(self, sheet: Sheet) -> dict[str, list[Framing]]:
+        return {
+            edition.id: [layer.content for layer in sheet.layers if layer.id not in edition.hidden]
+            for edition in sheet.editions
+        }
+
+    def test_a_copy_is_that_editions_alone(self):
+        apart = asked(self.sheet, SetApart(layer=self.sheet.layers[0].id, edition="e2"))
+        self.assertEqual(self.framings(apart), {"e1": [Framing(mode="fill")], "e2": [Framing(mode="fill")]})
+        copy = apart.layers[-1].id
+        changed = asked(apart, Lay(content=Framing(colour="#ffffff"), layer=copy))
+        self.assertEqual(self.framings(changed), {"e1": [Framing(mode="fill")], "e2": [Framing(colour="#ffffff")]})
+        again = asked(changed, Lay(content=Framing(), edition="e2"))
+        self.assertEqual(self.framings(again), {"e1": [Framing(mode="fill")], "e2": [Framing()]}, "its own is changed")
+
+    def test_it_is_told_where_there_is_nothing_to_be_apart_from(self):
+        alone = asked(CLIP, Lay(content=Framing()))
+        for sheet, layer, edition in ((alone, "l1", "e1"), (self.sheet, "l9", "e1"), (self.sheet, "l1", "e9")):
+            with self.assertRaises(EditError):
+                asked(sheet, SetApart(layer=layer, edition=edition))

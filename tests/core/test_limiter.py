@@ -28,7 +28,7 @@ class Peaks(unittest.TestCase):
         envelope = np.interp(np.arange(count), np.linspace(0, count, 9), rng.uniform(0, 2, 9))
         return (rng.uniform(-1, 1, (count, 2)) * envelope[:, None]).astype(np.float32)
 
-    @settings(deadline=None, max_examples=25)
+    @settings(max_examples=25)
     @given(st.integers(0, 10_000), st.sampled_from([500, 900, 10_000]))
     def test_it_does_what_is_written_down_in_any_blocks(self, seed, block):
         sound = self.loud(seed)

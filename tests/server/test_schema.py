@@ -59,7 +59,7 @@ class RandomRequests(ServerCase):
         until = time.monotonic() + seconds
         count = 0
 
-        @settings(max_examples=_MOST, deadline=None, database=None, suppress_health_check=list(HealthCheck))
+        @settings(max_examples=_MOST, database=None, suppress_health_check=list(HealthCheck))
         @given(operation.as_strategy(generation_mode=mode))
         def send(case) -> None:
             nonlocal count

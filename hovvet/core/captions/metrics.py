@@ -1,5 +1,7 @@
 """How wide text is in a font, shaped as the renderer shapes it."""
 
+import unicodedata
+from collections.abc import Iterable
 from functools import lru_cache
 from typing import Any
 
@@ -7,6 +9,8 @@ import uharfbuzz as hb
 from fontTools.ttLib import TTFont
 
 from hovvet.core.captions.fonts import FONTS
+
+_UNSEEN = frozenset(("Cf", "Mn", "Zs", "Cc"))  # joiners, variations, spaces
 
 
 @lru_cache(maxsize=16)
@@ -37,6 +41,14 @@ def _line_units(file: str) -> float:
 @lru_cache(maxsize=16)
 def _characters(file: str) -> frozenset[int]:
     return frozenset(TTFont(FONTS / file).getBestCmap())
+
+
+def unwritten(texts: Iterable[str], file: str, fallback: str) -> str:
+    """The letters of some texts that neither of two fonts has, each once, in the order they come in. What only joins or
+    changes other letters counts for nothing."""
+    known = _characters(file) | _characters(fallback)
+    missing = (letter for text in texts if not covers(text, file) for letter in text if ord(letter) not in known)
+    return "".join(dict.fromkeys(each for each in missing if unicodedata.category(each) not in _UNSEEN))
 
 
 @lru_cache(maxsize=50_000)

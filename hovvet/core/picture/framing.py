@@ -187,13 +187,21 @@ def _whole(offset: float) -> int:
     return int(offset) // 2 * 2
 
 
-def closer(view: View, output: Size, first: int, last: int, punch: Punch) -> View:
-    """A view seen closer from frame ``first`` up to ``last``. The point that it goes towards stays in its place, so that the
-    picture never uncovers what it covered."""
+def closer(
+    view: View, output: Size, first: int, last: int, punch: Punch, face: tuple[float, float] | None = None
+) -> View:
+    """A view seen closer from frame ``first`` up to ``last``. The point that it goes towards (a ``face``, in pixels of the
+    source) stays in its place, so that the picture never uncovers what it covered."""
     own = view.place[0]
     seen = view.window or whole(output).window
     high = own.width * view.crop.height / view.crop.width
-    if len(view.place) > 1:  # it moves: what stays is a point of the output
+    if face is not None:
+        there, scale = place_at(view.place, (first + last) // 2), own.width / view.crop.width
+        across = (face[0] - view.crop.x - view.crop.width / 2) * scale
+        x = there.x - across if view.mirrored else there.x + across
+        y = there.y + (face[1] - view.crop.y - view.crop.height / 2) * scale
+        x, y = min(max(x, seen.x), seen.x + seen.width), min(max(y, seen.y), seen.y + seen.height)
+    elif len(view.place) > 1:  # it moves: what stays is a point of the output
         x, y = seen.x + punch.across * seen.width, seen.y + punch.down * seen.height
     else:
         x, y = own.x + (punch.across - 0.5) * own.width, own.y + (punch.down - 0.5) * high

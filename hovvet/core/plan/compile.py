@@ -7,6 +7,8 @@ A line of steps: what changes time -> the timeline of what is kept, in whole fra
 from collections.abc import Iterator, Mapping
 
 from hovvet.core.captions.ass import caption_script
+from hovvet.core.captions.fonts import FALLBACK
+from hovvet.core.captions.metrics import unwritten
 from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
@@ -57,6 +59,15 @@ def planned(scene: Scene, target: Target) -> Plan:
         script=script,
         fonts=(face.asset,) if style and face and face.asset else (),
     )
+
+
+def unwritten_in(plan: Plan, target: Target) -> str:
+    """The letters of a plan's captions that no font has: they would be left out of the picture."""
+    style = target.captions
+    if style is None:
+        return ""
+    file = (target.face or style.face).file
+    return unwritten((style.written(word.written) for word in plan.words), file, FALLBACK.file)
 
 
 def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene:

@@ -85,7 +85,8 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
     for first, last, framing, punch, look in _framings(scene, block.frame, block.end):
         begin, end = first - lead if first == block.frame else first, last + tail if last == block.end else last
         for a, b, view in _views(framing, source, begin, end, scene):
-            seen = closer(view, output, *punch) if punch else view
+            face = _face(source, a, b, scene) if punch and punch[2].follows_faces else None
+            seen = closer(view, output, *punch, face) if punch else view
             yield PictureLayer(
                 first=a,
                 last=b,
@@ -147,6 +148,22 @@ def _seconds(video: Video, first: int, last: int, fps: float) -> NDArray[np.floa
         shown = np.interp(frames, [knot.frame for knot in knots], [knot.source for knot in knots])
     seconds: NDArray[np.float64] = shown / fps
     return seconds
+
+
+def _face(video: Video, first: int, last: int, scene: Scene) -> tuple[float, float] | None:
+    """Where the face of whoever talks is in the middle of some frames, in pixels of the recording; None where none is known."""
+    source = scene.sources[video.media]
+    faces = source.faces
+    if faces is None:
+        return None
+    (at,) = _seconds(video, (first + last) // 2, (first + last) // 2 + 1, scene.timeline.rate.fps)
+    track = next((each.track for each in reversed(source.talking) if each.start <= at), None)
+    if track is None:
+        return None
+    looks = faces.times[track.first : track.first + len(track.x)]
+    return float(np.interp(at, looks, track.x)) * source.media.width, float(
+        np.interp(at, looks, track.y)
+    ) * source.media.height
 
 
 _Punched = tuple[int, int, Punch]  # from frame, up to frame

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.punch import Punch
-from hovvet.core.sheet.edits import Batch, Edit, EditError, PutLayer
+from hovvet.core.sheet.edits import Batch, Edit, EditError, PutEdition, PutLayer
 from hovvet.core.sheet.model import Layer, Sheet, Span, WordRef
 from hovvet.core.sheet.moving import LONGEST_GAP, Steps, fresh_names, gap, move_words, put_in
 from hovvet.core.sheet.places import Places
@@ -69,11 +69,13 @@ class Trim(Value):
 
 class Lay(Value):
     """Lay something over the words ``first`` to ``last``, or over the whole clip (None). ``layer`` names one that is there
-    already: it is laid anew. A kind that stands alone takes the place of what it would cover."""
+    already: it is laid anew. A kind that stands alone takes the place of what it would cover, but for what the
+    ``edition`` that is looked at leaves out."""
 
     ask: Literal["lay"] = "lay"
     content: Content
     layer: Name | None = None
+    edition: Name | None = None
     first: WordRef | None = None
     last: WordRef | None = None
 
@@ -87,7 +89,17 @@ class PunchAtCuts(Value):
     last: WordRef | None = None
 
 
-Ask = Annotated[Move | AddWords | AddGap | SplitBefore | Trim | Lay | PunchAtCuts, Field(discriminator="ask")]
+class SetApart(Value):
+    """Have a layer otherwise in one edition: a copy of it, which that edition alone has in its place."""
+
+    ask: Literal["set_apart"] = "set_apart"
+    layer: Name
+    edition: Name
+
+
+Ask = Annotated[
+    Move | AddWords | AddGap | SplitBefore | Trim | Lay | PunchAtCuts | SetApart, Field(discriminator="ask")
+]
 
 
 @dataclass(frozen=True)
@@ -119,12 +131,14 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
             return _trim(ask, sheet, around)
         case Lay():
             return _lay(ask, sheet, around)
+        case SetApart():
+            return _set_apart(ask, sheet)
         case PunchAtCuts():
             places = Places(sheet, around.transcripts)
             a, b = 0, len(places.stands) - 1
             if ask.first is not None:
                 a, b = sorted((places.find(ask.first), places.find(ask.last or ask.first)))
-            return punch_at_cuts(sheet, places, a, b, ask.content or Punch())
+            return punch_at_cuts(sheet, places, a, b, ask.content or Punch(toward="the face"))
 
 
 def _trim(ask: Trim, sheet: Sheet, around: Around) -> Edit:
@@ -155,12 +169,28 @@ def _lay(ask: Lay, sheet: Sheet, around: Around) -> Edit:
     return PutLayer(layer=Layer(id=layer, span=span, content=ask.content))
 
 
+def _set_apart(ask: SetApart, sheet: Sheet) -> Edit:
+    own = next((each for each in sheet.layers if each.id == ask.layer), None)
+    if own is None or all(each.id != ask.edition for each in sheet.editions):
+        raise EditError("That is no longer on the sheet, or the edition is gone.", f"{ask!r}")
+    if len(sheet.editions) < 2:
+        raise EditError("This clip has one edition. Add another one, to have it otherwise there.")
+    copy = own.model_copy(update={"id": next(iter(fresh_names(sheet, "l")))})
+    hides = {each.id: own.id if each.id == ask.edition else copy.id for each in sheet.editions}
+    editions = [
+        PutEdition(edition=each.model_copy(update={"hidden": tuple(dict.fromkeys((*each.hidden, hides[each.id])))}))
+        for each in sheet.editions
+    ]
+    return Batch(edits=(PutLayer(layer=copy), *editions))
+
+
 def _covered(ask: Lay, span: Span, sheet: Sheet, steps: Steps) -> str | None:
     """A layer of the same kind over the very same words, of which there can be only one."""
     if not ask.content.alone:
         return None
+    hidden = sheet.edition(ask.edition).hidden if ask.edition else ()
     for layer in sheet.layers:
-        if layer.content.kind == ask.content.kind and _same(layer.span, span, steps):
+        if layer.id not in hidden and layer.content.kind == ask.content.kind and _same(layer.span, span, steps):
             return layer.id
     return None
 

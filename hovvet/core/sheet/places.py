@@ -117,7 +117,8 @@ class Places:
     def covered(self, span: Span) -> tuple[int, int] | None:
         """The first and last place that a span lies over, struck ones included; None when nothing of it is left.
 
-        Of words that were moved apart the larger part counts; a few others put between its words are taken in.
+        Of words that were moved apart the larger part counts; others put between its words are taken in while they are
+        fewer than its own.
         """
         if span.is_whole:
             return (0, len(self.stands) - 1) if self.stands else None
@@ -125,7 +126,7 @@ class Places:
         for place in sorted({place for run in span.runs for place in self._in_run(run)}):
             if groups:
                 first, last, count = groups[-1]
-                if place - last - 1 < count or place == last + 1:
+                if place - first - count < count or place == last + 1:
                     groups[-1] = (first, place, count + 1)
                     continue
             groups.append((place, place, 1))

@@ -1,6 +1,6 @@
 """The rows of a sheet: its words and pauses, kept or struck, one phrase to a row, in the order of the sheet."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from functools import lru_cache
 from itertools import groupby
 from typing import NamedTuple
@@ -180,8 +180,8 @@ def _pause(piece: Piece, start: float, end: float, timeline: Timeline) -> Token:
     )
 
 
-def bars(sheet: Sheet, scene: Scene, made: Sequence[Row]) -> list[Bar]:
-    """The layers of a sheet beside its rows, in the order in which they were laid."""
+def bars(sheet: Sheet, scene: Scene, made: Sequence[Row], hidden: Collection[str] = ()) -> list[Bar]:
+    """The layers of a sheet beside its rows, in the order in which they were laid; but for those that are left out."""
     at: dict[tuple[str, int | None], int] = {}
     n = 0
     for row in made:
@@ -189,7 +189,7 @@ def bars(sheet: Sheet, scene: Scene, made: Sequence[Row]) -> list[Bar]:
             if token.word is not None or row.recording is None:
                 at[token.origin, token.word.id if token.word else None] = n
             n += 1
-    return [_bar(layer, scene, at) for layer in sheet.layers]
+    return [_bar(layer, scene, at) for layer in sheet.layers if layer.id not in hidden]
 
 
 def _bar(layer: Layer, scene: Scene, at: dict[tuple[str, int | None], int]) -> Bar:

@@ -62,7 +62,7 @@ class DocumentOut(Schema):
     laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
     whole (``short``, by their place among the pauses).
 
-    ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
+    ``unwritten`` are letters of its captions that no font has; ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
 
     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
     follows are still being looked for.
@@ -91,6 +91,7 @@ class DocumentOut(Schema):
     outlet: Outlet
     rows: list[Row]
     bars: list[Bar]
+    unwritten: str
     struck: tuple[int, ...]
     short: list[ShortPause]
     newest: int
@@ -156,7 +157,8 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         uncut=uncut(sheet),
         outlet=now.outlets[now.edition.outlet],
         rows=made,
-        bars=bars(sheet, now.scene, made),
+        bars=bars(sheet, now.scene, made, now.edition.hidden),
+        unwritten=now.unwritten,
         struck=struck_words(sheet) if document.recording else (),
         short=short_pauses(gaps, plan),
         newest=max([document.head_id or 0, *corrected]),

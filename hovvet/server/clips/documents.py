@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 
-from hovvet.core.plan.compile import planned, staged, usual_rate
+from hovvet.core.plan.compile import planned, staged, unwritten_in, usual_rate
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.plan.scene import Scene
@@ -43,7 +43,7 @@ def documents() -> QuerySet[Document]:
 @dataclass(frozen=True)
 class Opened:
     """A document as it stands, compiled for one of its editions. ``told`` says what had to be replaced to open it, and
-    what is missing."""
+    what is missing; ``unwritten`` are letters of its captions that no font has."""
 
     document: Document
     sheet: Sheet
@@ -53,6 +53,7 @@ class Opened:
     scene: Scene
     plan: Plan
     told: str = ""
+    unwritten: str = ""
 
 
 def opened(document: Document, edition: str | None = None) -> Opened:
@@ -74,8 +75,9 @@ def compiled(
     chosen = shown.edition(edition)
     target = target_of(shown, chosen, outlets, fonts, texts=document.kind == Document.Kind.CLIP)
     scene = staged(shown, sources.sources, target)
+    plan = planned(scene, target)
     told = " ".join(each for each in (told, sources.told) if each)
-    return Opened(document, shown, chosen, outlets, sources, scene, planned(scene, target), told)
+    return Opened(document, shown, chosen, outlets, sources, scene, plan, told, unwritten_in(plan, target))
 
 
 def sheet_of(document: Document) -> Sheet:

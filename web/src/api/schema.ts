@@ -2148,7 +2148,7 @@ export interface components {
          *     laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
          *     whole (``short``, by their place among the pauses).
          *
-         *     ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
+         *     ``unwritten`` are letters of its captions that no font has; ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
          *
          *     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
          *     follows are still being looked for.
@@ -2197,6 +2197,8 @@ export interface components {
             rows: components["schemas"]["Row"][];
             /** Bars */
             bars: components["schemas"]["Bar"][];
+            /** Unwritten */
+            unwritten: string;
             /** Struck */
             struck: number[];
             /** Short */
@@ -2889,8 +2891,9 @@ export interface components {
         };
         /**
          * Punch
-         * @description The picture ``amount`` times as large, towards the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom)
-         *     of it: at once, or slowly until its last word.
+         * @description The picture ``amount`` times as large, towards the face of whoever talks, or the point ``across`` (0 left, 1 right)
+         *     and ``down`` (0 top, 1 bottom) of it, which also stands in where no face is known: at once, or slowly until its last
+         *     word.
          */
         Punch: {
             /**
@@ -2910,7 +2913,13 @@ export interface components {
              */
             move: "at once" | "slowly";
             /**
-             * Towards: from left to right
+             * Towards
+             * @default a point
+             * @enum {string}
+             */
+            toward: "the face" | "a point";
+            /**
+             * From left to right
              * @default 0.5
              */
             across: number;
@@ -3691,12 +3700,13 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["SetApart"];
         };
         /**
          * Lay
          * @description Lay something over the words ``first`` to ``last``, or over the whole clip (None). ``layer`` names one that is there
-         *     already: it is laid anew. A kind that stands alone takes the place of what it would cover.
+         *     already: it is laid anew. A kind that stands alone takes the place of what it would cover, but for what the
+         *     ``edition`` that is looked at leaves out.
          */
         Lay: {
             /**
@@ -3708,6 +3718,8 @@ export interface components {
             content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
+            /** Edition */
+            edition?: string | null;
             first?: components["schemas"]["WordRef"] | null;
             last?: components["schemas"]["WordRef"] | null;
         };
@@ -3744,6 +3756,21 @@ export interface components {
             content?: components["schemas"]["Punch"] | null;
             first?: components["schemas"]["WordRef"] | null;
             last?: components["schemas"]["WordRef"] | null;
+        };
+        /**
+         * SetApart
+         * @description Have a layer otherwise in one edition: a copy of it, which that edition alone has in its place.
+         */
+        SetApart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "set_apart";
+            /** Layer */
+            layer: string;
+            /** Edition */
+            edition: string;
         };
         /**
          * SplitBefore

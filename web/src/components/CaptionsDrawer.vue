@@ -52,6 +52,7 @@ onMounted(() => heading.value?.focus())
       <FieldsForm :values="{ ...layout }" :fields="choices.layout_fields" @change="$emit('layout', $event as CaptionLayout)" />
     </details>
     <h3>Style</h3>
+    <p v-if="doc.unwritten" class="alarm" role="status">No font here has {{ doc.unwritten }}: left out of the picture. Word those captions otherwise, or bring in a font that has it.</p>
     <StylePicker :sheet="doc.sheet" :choices="choices" :words="words" @choose="(...of) => $emit('style', ...of)" />
     <template v-if="fast.length">
       <h3>{{ fast.length }} too fast to read</h3>

@@ -26,7 +26,7 @@ function another() {
   const id = Array.from({ length: taken.size + 1 }, (_, n) => `e${n + 1}`).find((each) => !taken.has(each))!
   const used = new Set(editions.value.map((each) => each.outlet))
   const outlet = outlets.value.find((each) => !used.has(each.key))?.key ?? outlets.value[0]!.key
-  emit('edit', [{ type: 'put_edition', edition: { ...editions.value[0]!, id, outlet, hidden: [] } }])
+  emit('edit', [{ type: 'put_edition', edition: { ...editions.value[0]!, id, outlet } }])
 }
 
 const rateOf = (edition: Edition) => (edition.rate ? `${edition.rate.num}/${edition.rate.den}` : '')

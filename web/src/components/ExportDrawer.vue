@@ -59,6 +59,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         <span v-if="expectedOf(each.id)" class="quiet">{{ expectedOf(each.id)!.width }} × {{ expectedOf(each.id)!.height }}, about {{ size(expectedOf(each.id)!.bytes) }}</span>
       </el-checkbox>
     </el-checkbox-group>
+    <p v-if="doc.unwritten" class="alarm">No font here has {{ doc.unwritten }}: those letters are left out of the picture. Captions… tells more.</p>
     <p v-if="tooLong" class="alarm">
       This is {{ (doc.seconds - doc.outlet.longest).toFixed(1) }} s too long for the {{ doc.outlet.name }}. Cut some words, or export all the same.
     </p>

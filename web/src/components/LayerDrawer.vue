@@ -3,18 +3,34 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useCommands } from '@/commands/registry'
 import { clock } from '@/composables/format'
 import type { Choices } from '@/composables/useChoices'
-import type { Content, Doc } from '@/composables/useDocument'
+import type { Content, Doc, Edit } from '@/composables/useDocument'
 import { EXTRAS } from '@/lanes/kinds'
 import FieldsForm from './FieldsForm.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
 const props = defineProps<{ doc: Doc; layer: string; choices: Choices; hasWords: boolean }>()
-const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; remove: [] }>()
+const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; edit: [edits: Edit[]]; apart: []; remove: [] }>()
 
 const own = computed(() => props.doc.sheet.layers?.find((each) => each.id === props.layer))
 const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
 const fields = computed(() => props.choices.contents[own.value?.content.kind ?? '']?.properties as Record<string, unknown> | undefined)
 const presets = computed(() => props.choices.presets[own.value?.content.kind ?? ''])
+const editions = computed(() => (props.doc.sheet.editions ?? []).map((each) => ({ ...each, hidden: each.hidden ?? [] })))
+const nameOf = (id: string) => props.doc.editions.find((each) => each.id === id)?.name ?? id
+/** Whether this edition has it, and another one too. */
+const shared = computed(() => {
+  const having = editions.value.filter((each) => !each.hidden.includes(props.layer))
+  return having.length > 1 && having.some((each) => each.id === props.doc.edition)
+})
+/** The one edition that still has it: to leave it out there too is to take it off. */
+const only = computed(() => {
+  const having = editions.value.filter((each) => !each.hidden.includes(props.layer))
+  return having.length === 1 ? having[0]!.id : null
+})
+function show(edition: (typeof editions.value)[number], shown: boolean) {
+  const others = edition.hidden.filter((each) => each !== props.layer)
+  emit('edit', [{ type: 'put_edition', edition: { ...edition, hidden: shown ? others : [...others, props.layer] } }])
+}
 const heading = ref<HTMLElement | null>(null)
 const edge = ref<'in' | 'out'>('in')
 
@@ -56,6 +72,11 @@ onMounted(() => heading.value?.focus())
       </div>
       <el-button size="small" :disabled="!hasWords" @click="$emit('over')">Lay over the selected words</el-button>
     </template>
+    <div v-if="editions.length > 1" class="nudge" role="group" aria-label="Editions that have it">
+      <span class="quiet">Editions that have it</span>
+      <el-checkbox v-for="each in editions" :key="each.id" size="small" :model-value="!each.hidden.includes(layer)" :label="nameOf(each.id)" :disabled="only === each.id" @change="show(each, $event as boolean)" />
+      <el-button v-if="shared" size="small" @click="$emit('apart')">Have it otherwise in {{ nameOf(doc.edition) }}</el-button>
+    </div>
     <el-button size="small" @click="$emit('remove')">Take it off</el-button>
   </section>
 </template>

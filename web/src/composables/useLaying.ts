@@ -23,13 +23,14 @@ export function useLaying(
     const known = new Set(layers().map((each) => each.id))
     const [first, last] = offer.over === 'words' && refs.value ? refs.value : [null, null]
     await put(offer.kind, first, last, offer.content)
-    const alike = layers().filter((each) => each.content.kind === offer.kind)
+    const hidden = doc.value?.sheet.editions?.find((each) => each.id === doc.value?.edition)?.hidden ?? []
+    const alike = layers().filter((each) => each.content.kind === offer.kind && !hidden.includes(each.id))
     const made = alike.find((each) => !known.has(each.id)) ?? alike.find((each) => (offer.over === 'clip') === !each.span?.runs?.length)
     if (made) openLayer(made.id)
   }
 
   const put = (kind: string, first: WordRef | null, last: WordRef | null, content?: Partial<Content>) =>
-    ask({ ask: 'lay', content: { ...defaultsOf(kind), ...content } as Content, layer: null, first, last })
+    ask({ ask: 'lay', content: { ...defaultsOf(kind), ...content } as Content, layer: null, edition: doc.value?.edition ?? null, first, last })
 
   /** The captions of some words: hidden, or their settings opened. */
   async function wording(first: WordRef, last: WordRef, hidden: boolean) {
@@ -49,7 +50,15 @@ export function useLaying(
     return Object.fromEntries(Object.entries(all).map(([key, field]) => [key, field.const ?? field.default]))
   }
 
-  const change = (content: Content) => void ask({ ask: 'lay', content, layer: layer.value, first: null, last: null })
+  const change = (content: Content) => void ask({ ask: 'lay', content, layer: layer.value, edition: null, first: null, last: null })
+
+  /** Have the open one otherwise in the edition that is looked at: the copy it has is opened. */
+  async function setApart() {
+    const known = new Set(layers().map((each) => each.id))
+    await ask({ ask: 'set_apart', layer: layer.value, edition: doc.value!.edition })
+    const made = layers().find((each) => !known.has(each.id))
+    if (made) openLayer(made.id)
+  }
 
   /** Move an edge by frames. */
   function nudge(edge: 'in' | 'out', frames: number) {
@@ -61,7 +70,7 @@ export function useLaying(
 
   function over(id: string, words: [WordRef, WordRef] | null) {
     const there = layers().find((each) => each.id === id)
-    if (there && words) void ask({ ask: 'lay', content: there.content, layer: id, first: words[0], last: words[1] })
+    if (there && words) void ask({ ask: 'lay', content: there.content, layer: id, edition: null, first: words[0], last: words[1] })
   }
 
   return {
@@ -71,6 +80,7 @@ export function useLaying(
     lay,
     wording,
     change,
+    setApart,
     nudge,
     remove: () => edit([{ type: 'remove_layer', layer: layer.value }]),
     /** Lay the open one over the selected words. */

@@ -40,6 +40,7 @@ function begin(event: PointerEvent) {
 function done([across, down]: [number, number]) {
   const { content } = props
   if (content.kind === 'framing' && content.mode === 'speaker') emit('pin', { ...content, mode: 'fill', across, down })
+  else if (content.kind === 'punch') emit('change', { ...content, toward: 'a point', across, down })
   else emit('change', { ...content, across, down })
 }
 </script>

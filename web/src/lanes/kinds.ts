@@ -25,7 +25,7 @@ export const EXTRAS: Partial<Record<Kind, Component>> = { look: LookExtra }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
-  { kind: 'punch', label: 'Punch in', keys: ['P'], over: 'words' },
+  { kind: 'punch', label: 'Punch in', keys: ['P'], over: 'words', content: { kind: 'punch', toward: 'the face' } },
   { kind: 'look', label: 'Colour', keys: ['L'], over: 'words' },
   { kind: 'speed', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', label: 'Hold the frame', keys: ['O'], over: 'words' },

@@ -95,7 +95,7 @@ function openDrawer(name: Drawer | null) {
 
 const { held, moveTo, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
 const { trimmed, heard, hearEdge } = useTrimming(plan, player)
-const { layer, own: openedLayer, openLayer, lay, wording, change, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
+const { layer, own: openedLayer, openLayer, lay, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
 /** The thing whose settings are open: it can be moved on the stage. */
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
 
@@ -119,7 +119,7 @@ function pin(content: Content) {
   const row = doc.value?.rows.findLast((each) => each.at !== null && each.at <= player.time.value + 1e-3)
   const said = row?.tokens.flatMap((token) => (token.word && token.at !== null ? [{ origin: token.origin, word: token.word.id }] : [])) ?? []
   const [first, last] = refs.value ?? [said[0], said.at(-1)]
-  if (first && last) void ask({ ask: 'lay', content, layer: null, first, last })
+  if (first && last) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first, last })
 }
 
 const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['punch-at-cuts', 'markers']]
@@ -341,7 +341,7 @@ async function remove() {
     <HistoryDrawer v-if="doc && drawer === 'history'" class="right" :doc="doc" @back="sheet.goBack" @close="openDrawer(null)" />
     <LayerDrawer
       v-if="doc && choices && drawer === 'layer'" :key="layer" class="right" :doc="doc" :layer="layer" :choices="choices" :has-words="!!refs"
-      @change="change" @nudge="nudge" @over="layOver" @remove="removeLayer" @close="openDrawer(null)"
+      @change="change" @nudge="nudge" @over="layOver" @edit="edit" @apart="setApart" @remove="removeLayer" @close="openDrawer(null)"
     />
     <TrimDrawer
       v-if="doc && drawer === 'trim'" class="right" :doc="doc" :piece="trimmed" @ask="ask" @hear="hearEdge"
