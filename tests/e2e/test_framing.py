@@ -112,6 +112,18 @@ class AsExported(Agreement, FramingCase):
             expect(settings.get_by_role("heading", name=f"Colour: {name}")).to_be_visible()
             alike[name] = self.stage_and_still(self.plan(page), frames[0])
         self.assertGreaterEqual(min(alike.values()), AGREE, alike)
+        settings.get_by_label("Warmth").evaluate("(e) => { e.value = 0.35; e.dispatchEvent(new Event('change')) }")
+        expect(settings.get_by_role("heading", name="Colour: your own")).to_be_visible()
+        settings.get_by_label("Name of the look").fill("Lamp light")
+        settings.get_by_label("Name of the look").press("Enter")
+        own = settings.get_by_role("group", name="Your looks").get_by_role("button", name="Lamp light")
+        expect(own).to_be_visible()
+        looks.get_by_role("button", name=name).click()  # and back to the last of everybody's
+        expect(settings.get_by_role("heading", name=f"Colour: {name}")).to_be_visible()
+        own.click()
+        expect(settings.get_by_role("heading", name="Colour: your own")).to_be_visible()
+        (look,) = {layer.look for layer in self.plan(page).picture}
+        self.assertEqual(look.temperature, 0.35)
         page.keyboard.press("y")
         expect(page.get_by_text("Colours as they were filmed")).to_be_visible()
         with page.expect_download() as download:

@@ -20,3 +20,31 @@ class Tables(ServerCase):
             self.assertEqual(self.client.get("/api/colour/table", query).status_code, 422, query)
         self.client.logout()
         self.assertEqual(self.client.get("/api/colour/table").status_code, 401)
+
+
+class OwnLooks(ServerCase):
+    URL = "/api/colour/looks"
+    WARM = {"name": "Lamp light", "grade": {"temperature": 0.35, "vignette": 0.2}}
+
+    def test_one_is_kept_and_deleted(self):
+        made = self.post(self.URL, self.WARM).json()
+        (listed,) = self.client.get(self.URL).json()
+        self.assertEqual(listed, made)
+        self.assertEqual((listed["grade"]["temperature"], listed["grade"]["exposure"]), (0.35, 0))
+        self.assertEqual(self.client.delete(f"{self.URL}/{made['key']}").status_code, 204)
+        self.assertEqual(self.client.get(self.URL).json(), [])
+
+    def test_what_cannot_be_kept_is_told_and_it_is_the_workspaces_alone(self):
+        everybodys = next(iter(LOOKS))
+        for wrong, status in (
+            (self.WARM | {"name": everybodys.upper()}, 409),
+            (self.WARM | {"name": "  "}, 409),
+            (self.WARM | {"grade": {"temperature": 7}}, 422),
+            (self.WARM | {"grade": {"sparkle": 1}}, 422),
+        ):
+            self.assertEqual(self.post(self.URL, wrong).status_code, status, wrong)
+        made = self.post(self.URL, self.WARM).json()
+        self.assertEqual(self.post(self.URL, self.WARM).status_code, 409)
+        self.client.force_login(self.member("edda", "Elsewhere")[0])
+        self.assertEqual(self.client.get(self.URL).json(), [])
+        self.assertEqual(self.client.delete(f"{self.URL}/{made['key']}").status_code, 404)

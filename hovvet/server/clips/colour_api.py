@@ -1,13 +1,52 @@
 """Colour tables for the page, and to take away."""
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router
+from ninja import Field, Query, Router, Schema
 
-from hovvet.core.colour.grade import Grade
+from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.colour.lut import cube, lut_of, packed
+from hovvet.server.clips.kept import find_kept, keep, kept_of
+from hovvet.server.clips.models import Kept
 
 router = Router(tags=["colour"])
 _DAY = 86_400  # seconds
+_EVERYBODYS = frozenset(name.lower() for name in LOOKS)
+
+
+class NamedLook(Schema):
+    """A look that is to be kept."""
+
+    name: str = Field(min_length=1, max_length=60)
+    grade: Grade
+
+
+class LookOut(NamedLook):
+    """A look of the workspace."""
+
+    key: str
+
+
+def _look(row: Kept) -> LookOut:
+    return LookOut(key=row.key, name=row.name, grade=Grade.model_validate(row.settings_json))
+
+
+@router.get("/looks", response=list[LookOut])
+def list_looks(request: HttpRequest) -> list[LookOut]:
+    """The looks that the workspace has made for itself, oldest first."""
+    return [_look(row) for row in kept_of(request, Kept.Kind.LOOK)]
+
+
+@router.post("/looks", response=LookOut)
+def add_look(request: HttpRequest, wanted: NamedLook) -> LookOut:
+    """Keep a look. Clips that use it have its settings in full."""
+    return _look(keep(request, Kept.Kind.LOOK, wanted.name, wanted.grade.model_dump(mode="json"), _EVERYBODYS))
+
+
+@router.delete("/looks/{key}", response={204: None})
+def delete_look(request: HttpRequest, key: str) -> HttpResponse:
+    """Delete a look of the workspace. Clips keep what they have of it."""
+    find_kept(request, Kept.Kind.LOOK, key).delete()
+    return HttpResponse(status=204)
 
 
 @router.get("/table", response={200: None})

@@ -5,7 +5,6 @@ import uuid
 from django.conf import settings
 from django.db import models
 
-from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.plan.outlets import Outlet
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.recordings.models import Recording
@@ -83,24 +82,26 @@ class CustomOutlet(models.Model):
         return f"own-{self.pk}"
 
 
-class CustomStyle(models.Model):
-    """A caption style that a workspace made for itself, to begin from. Clips keep the style they have in full."""
+class Kept(models.Model):
+    """Settings that a workspace keeps under a name, to begin from: caption styles and looks. Clips have what they took of
+    them in full."""
+
+    class Kind(models.TextChoices):
+        STYLE = "style"
+        LOOK = "look"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="caption_styles")
-    style_json = models.JSONField()
+    workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="kept")
+    kind = models.CharField(max_length=8, choices=Kind)
+    name = models.CharField(max_length=60)
+    settings_json = models.JSONField()
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["created"]
 
     def __str__(self) -> str:
-        return str(self.style.name)
-
-    @property
-    def style(self) -> CaptionStyle:
-        """What the core knows it as."""
-        return CaptionStyle.model_validate(self.style_json | {"key": self.key})
+        return self.name
 
     @property
     def key(self) -> str:

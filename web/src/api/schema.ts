@@ -922,6 +922,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colour/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Looks
+         * @description The looks that the workspace has made for itself, oldest first.
+         */
+        get: operations["hovvet_server_clips_colour_api_list_looks"];
+        put?: never;
+        /**
+         * Add Look
+         * @description Keep a look. Clips that use it have its settings in full.
+         */
+        post: operations["hovvet_server_clips_colour_api_add_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colour/looks/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Look
+         * @description Delete a look of the workspace. Clips keep what they have of it.
+         */
+        delete: operations["hovvet_server_clips_colour_api_delete_look"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colour/table": {
         parameters: {
             query?: never;
@@ -4155,6 +4199,26 @@ export interface components {
             licence: string;
         };
         /**
+         * LookOut
+         * @description A look of the workspace.
+         */
+        LookOut: {
+            /** Name */
+            name: string;
+            grade: components["schemas"]["Grade"];
+            /** Key */
+            key: string;
+        };
+        /**
+         * NamedLook
+         * @description A look that is to be kept.
+         */
+        NamedLook: {
+            /** Name */
+            name: string;
+            grade: components["schemas"]["Grade"];
+        };
+        /**
          * ExportOut
          * @description ``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the
          *     edition, its words included, has not changed since.
@@ -5710,6 +5774,70 @@ export interface operations {
             header?: never;
             path: {
                 asset_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_colour_api_list_looks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_colour_api_add_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NamedLook"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LookOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_colour_api_delete_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
             };
             cookie?: never;
         };

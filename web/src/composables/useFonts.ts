@@ -1,21 +1,14 @@
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed } from 'vue'
 import { api, got } from '@/api/client'
+import { useListed } from './useListed'
 
 /** Where the file of an asset is. */
 export const assetFile = (key: string) => `/api/assets/${key}/file`
 
 /** The fonts that the workspace has brought in. */
 export function useFonts() {
-  const client = useQueryClient()
-  const query = useQuery({ queryKey: ['fonts'], queryFn: () => got(api.GET('/api/assets', { params: { query: { kind: 'font' } } })) })
-  const after = async <T>(work: Promise<T>) => {
-    const done = await work
-    await client.invalidateQueries({ queryKey: ['fonts'] })
-    return done
-  }
+  const { items, after } = useListed('fonts', () => got(api.GET('/api/assets', { params: { query: { kind: 'font' } } })))
   return {
-    fonts: computed(() => query.data.value ?? []),
+    fonts: items,
     bringIn(file: File) {
       const body = new FormData()
       body.append('file', file)

@@ -1,19 +1,45 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { ElMessage } from 'element-plus'
+import { computed, ref } from 'vue'
 import type { Content } from '@/composables/useDocument'
+import { useLooks, type NamedLook } from '@/composables/useLooks'
 
-/** The colours of a look, to be used in other programs. */
-const props = defineProps<{ content: Extract<Content, { kind: 'look' }> }>()
-const query = computed(() => {
-  const settings = Object.entries(props.content).filter(([name]) => name !== 'kind')
-  return new URLSearchParams(settings.map(([name, value]) => [name, String(value)])).toString()
-})
+type Look = Extract<Content, { kind: 'look' }>
+
+/** The looks of the workspace: to begin from, to keep this one with; and the colours of this one, for other programs. */
+const props = defineProps<{ content: Look }>()
+defineEmits<{ change: [content: Content] }>()
+
+const { looks, add, remove } = useLooks()
+const name = ref('')
+const grade = computed(() => Object.fromEntries(Object.entries(props.content).filter(([field]) => field !== 'kind')) as NamedLook['grade'])
+const own = computed(() => looks.value.find((each) => Object.entries(each.grade).every(([field, value]) => grade.value[field as keyof NamedLook['grade']] === value)))
+const query = computed(() => new URLSearchParams(Object.entries(grade.value).map(([field, value]) => [field, String(value)])).toString())
+
+async function keep() {
+  const made = await add({ name: name.value.trim(), grade: grade.value }).catch((problem: Error) => void ElMessage.error(problem.message))
+  if (!made) return
+  name.value = ''
+  ElMessage.success(`“${made.name}” is there for all clips now.`)
+}
 </script>
 
 <template>
+  <div v-if="looks.length" class="looks" role="group" aria-label="Your looks">
+    <span class="quiet">Your looks</span>
+    <el-button v-for="each in looks" :key="each.key" size="small" :type="own?.key === each.key ? 'primary' : undefined" @click="$emit('change', { kind: 'look', ...each.grade } as Content)">{{ each.name }}</el-button>
+  </div>
+  <el-button v-if="own" size="small" text @click="remove(own.key)">Delete “{{ own.name }}” from your looks</el-button>
+  <form v-else class="looks" @submit.prevent="keep">
+    <el-input v-model="name" size="small" maxlength="60" placeholder="Name of the look" aria-label="Name of the look" />
+    <el-button size="small" native-type="submit" :disabled="!name.trim()">Keep as a look</el-button>
+  </form>
   <a :href="`/api/colour/look.cube?${query}`" download="look.cube">Take these colours away as a .cube file</a>
 </template>
 
 <style scoped>
+.looks { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; font-size: 13px; }
+.looks .el-button { margin: 0; }
+.looks .el-input { width: 150px; }
 a { font-size: 14px; }
 </style>
