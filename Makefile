@@ -14,9 +14,10 @@ demo: setup
 serve: setup
 	$(PYTHON) manage.py serve
 
-# The tests of the core and the server beside those in the browser, which wait more than they work; then those that measure.
-test: setup check
-	@$(MAKE) --no-print-directory -j3 --output-sync=target test-stories test-pages test-core test-server
+# The checks, and the tests of the core and the server, beside those in the browser, which wait more than they work; then
+# those that measure.
+test: setup
+	@$(MAKE) --no-print-directory -j4 --output-sync=target check test-stories test-pages test-core test-server
 	$(PYTHON) -W ignore manage.py test $(ALONE) --noinput
 
 test-core test-server: test-%:
@@ -46,7 +47,8 @@ check: setup
 	$(PYTHON) tools/licences.py --check
 
 # Prints a line a step; the rest goes to data/setup.log.
-setup: system .venv/ready web/node_modules/ready web/dist/packages.json
+setup: system
+	@$(MAKE) --no-print-directory -j2 --output-sync=line .venv/ready web/dist/packages.json
 	@tools/quietly "Bringing the database up to date" $(PYTHON) manage.py migrate -v 0
 
 system:
