@@ -12,6 +12,8 @@ from typing import get_args
 import numpy as np
 from pydantic import ValidationError
 
+from hovvet.core.captions.fonts import CAPTION_FONTS, Font
+from hovvet.core.captions.own_fonts import bring_in_font
 from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
@@ -22,6 +24,7 @@ from hovvet.core.formats.words_in import Said
 from hovvet.core.media.checked import published
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.ffmpeg import Progress
+from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.media.intake import Intake, take_in
 from hovvet.core.media.wav import open_wav, read_wav
 from hovvet.core.media.working import loudness, working_copy
@@ -107,6 +110,14 @@ def _parser() -> argparse.ArgumentParser:
         "--media", type=_named, action="append", default=[], metavar="ID=FILE", help="of each recording"
     )
     command.add_argument("--words", type=_named, action="append", default=[], metavar="ID=FILE", help="its transcript")
+    command.add_argument(
+        "--font",
+        type=_named,
+        action="append",
+        default=[],
+        metavar="ID=FILE",
+        help="of captions, where it is one of your own",
+    )
     command.add_argument("--edition", metavar="ID", help="the first, unless it is told")
     command.add_argument("-o", dest="out", type=Path, required=True, metavar="out.mp4", help=f"or .{', .'.join(KINDS)}")
     command.add_argument("--quality", choices=list(QUALITIES), default="good")
@@ -198,7 +209,13 @@ def _render(options: argparse.Namespace) -> None:
             faces = _faces(each) if any(layer.content.follows_faces for layer in sheet.layers) else None
             sources[name] = Source(transcript, info, Levels(levels(_sound(each), SPEECH_RATE)), faces)
             originals[name] = Original(each.path, info, file_digest(each.path))
-        target = target_of(sheet, edition)
+        fonts = _fonts(dict(options.font), Path(stack.enter_context(tempfile.TemporaryDirectory())))
+        originals |= {name: Original(Path(font.file), NO_MEDIA, font.family) for name, font in fonts.items()}
+        if sheet.style and sheet.style.font not in CAPTION_FONTS | fonts:
+            raise CoreError(
+                f"The captions are set in a font of your own. Say where it is: --font {sheet.style.font}=FILE."
+            )
+        target = target_of(sheet, edition, fonts=CAPTION_FONTS | fonts)
         plan = compile(sheet, sources, target)
         if options.plan:
             _write(options.plan, plan.model_dump_json(indent=1) + "\n")
@@ -209,6 +226,16 @@ def _render(options: argparse.Namespace) -> None:
             folders = Folders(ChunkCache(options.cache / "chunks"), options.cache / "prepared")
         encoding = encoding_of(output, target.outlet, plan.seconds)
         export(plan, originals, options.out, _progress("exporting"), output, encoding, folders)
+
+
+def _fonts(given: dict[str, Path], folder: Path) -> dict[str, Font]:
+    """Fonts of one's own, checked and written to a folder, by the names that the sheet has for them."""
+    fonts = {}
+    for n, (name, path) in enumerate(given.items()):
+        made = folder / f"{n}.ttf"
+        found = bring_in_font(path.read_bytes(), made)
+        fonts[name] = Font(found.name, found.family, str(made), asset=name)
+    return fonts
 
 
 def _faces(taken: Intake) -> Faces | None:

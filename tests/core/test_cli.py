@@ -6,6 +6,7 @@ import json
 from unittest import mock
 
 from hovvet.cli import main
+from hovvet.core.captions.fonts import FONTS
 from hovvet.core.plan.model import Plan
 from hovvet.core.words.transcript import Transcript
 from tests.media import DEMO, ScratchCase, counted, demo_transcript, ffmpeg, streams
@@ -107,14 +108,17 @@ class CommandLine(ScratchCase):
             ],
             "layers": [{"id": "l1", "content": {"kind": "marker", "note": "look"}}],
             "editions": [{"id": "e1", "outlet": "square"}, {"id": "e2", "outlet": "wide"}], "version": 2,
+            "style": {"key": "own-1", "name": "Workshop", "font": "f1"},
         }  # fmt: skip
         file, out, plan = (self.scratch / name for name in ("sheet.json", "o.mp4", "plan.json"))
         file.write_text(json.dumps(sheet))
         given = [file, "--media", f"r1={media}", "--words", f"r1={words}", "--media", f"r2={other}", "--plan", plan]
-        given += ["--cache", self.scratch / "cache", "--edition", "e2"]
+        without = (*given, "-o", out)
+        given += ["--cache", self.scratch / "cache", "--edition", "e2", "--font", f"f1={FONTS / 'hand.ttf'}"]
         self.assertEqual(self.run_it("render", *given, "-o", out), (0, ""))
         made = Plan.model_validate_json(plan.read_text())
         self.assertEqual((made.width, made.frames, made.markers[0].note), (1920, round(6 * made.rate.fps), "look"))
+        self.assertEqual(made.fonts, ("f1",))
         self.assertEqual([w.id for w in made.words], [w.id for w in transcript.between(1.0, 5.0)])
         self.assertEqual(int(streams(out)["video"]["nb_read_frames"]), made.frames)
         first = out.read_bytes()
@@ -126,6 +130,8 @@ class CommandLine(ScratchCase):
             ((*given, "--edition", "e9", "-o", out), "no edition “e9”"),
             ((*given, "-o", self.scratch / "o.exe"), "no kind of file"),
             ((words, "-o", out), "not a sheet"),
+            (without, "--font f1=FILE"),
+            ((*without, "--font", f"f1={file}"), "not a font"),
         ):
             code, told = self.run_it("render", *more)
             self.assertEqual((code, about in told), (1, True), told)

@@ -2,8 +2,10 @@
 
 from django.test import Client
 
+from hovvet.core.captions.style import STYLES
+from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import desk_of, make_clip
-from hovvet.server.clips.models import CustomOutlet
+from hovvet.server.clips.models import CustomOutlet, Kept
 from hovvet.server.delivery.models import Export
 from hovvet.server.jobs.running import start_job
 from hovvet.server.recordings.models import Show
@@ -54,6 +56,12 @@ class OtherWorkspaces(ServerCase):
         ask = {"ask": "move", "first": word, "last": word, "before": None}
         size = {"name": "Kiosk", "width": 640, "height": 480, "longest": 30}
         outlet = CustomOutlet.objects.create(workspace=self.workspace, outlet_json=size | {"safe": [0, 0, 0, 0]})
+        bold = STYLES["bold"].model_dump(mode="json")
+        style, look = (
+            Kept.objects.create(workspace=self.workspace, kind=kind, name="Workshop", settings_json=settings)
+            for kind, settings in ((Kept.Kind.STYLE, bold), (Kept.Kind.LOOK, {}))
+        )
+        font = Asset.objects.create(workspace=self.workspace, kind=Asset.Kind.FONT, name="Hand")
         asked = [
             ("get", f"/api/recordings/{recording.pk}", None),
             ("get", f"/api/recordings/{recording.pk}/transcript", None),
@@ -76,6 +84,11 @@ class OtherWorkspaces(ServerCase):
             ("post", f"/api/documents/{clip.pk}/dressing", {"parts": ["captions"], "onto": [str(clip.pk)]}),
             ("put", f"/api/outlets/{outlet.key}", size),
             ("delete", f"/api/outlets/{outlet.key}", None),
+            ("put", f"/api/captions/styles/{style.key}", bold),
+            ("delete", f"/api/captions/styles/{style.key}", None),
+            ("delete", f"/api/colour/looks/{look.key}", None),
+            ("get", f"/api/assets/{font.pk}/file", None),
+            ("delete", f"/api/assets/{font.pk}", None),
             ("post", f"/api/documents/{clip.pk}/sweep", {"version": 1}),
             ("patch", f"/api/documents/{clip.pk}", {"version": 1, "title": "mine"}),
             ("get", f"/api/documents/{clip.pk}/history", None),
