@@ -61,7 +61,9 @@ class OtherWorkspaces(ServerCase):
             Kept.objects.create(workspace=self.workspace, kind=kind, name="Workshop", settings_json=settings)
             for kind, settings in ((Kept.Kind.STYLE, bold), (Kept.Kind.LOOK, {}))
         )
-        font = Asset.objects.create(workspace=self.workspace, kind=Asset.Kind.FONT, name="Hand")
+        font = Asset.objects.create(
+            workspace=self.workspace, kind=Asset.Kind.FONT, name="Hand", info_json={"family": "Own"}
+        )
         asked = [
             ("get", f"/api/recordings/{recording.pk}", None),
             ("get", f"/api/recordings/{recording.pk}/transcript", None),
