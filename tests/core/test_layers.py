@@ -34,7 +34,7 @@ from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.dressing import dressing_edit, parts_of
-from hovvet.core.sheet.edits import BringBack, CutWords, EditError, RemovePiece, SplitPiece, apply
+from hovvet.core.sheet.edits import BringBack, CutWords, EditError, RemoveLayer, RemovePiece, SplitPiece, apply
 from hovvet.core.sheet.model import Edition, Layer, Sheet, WordRef
 from hovvet.core.sheet.moving import LONGEST_GAP, SHORTEST_GAP
 from hovvet.core.sheet.places import Places
@@ -434,6 +434,12 @@ class Apart(unittest.TestCase):
         self.assertEqual(self.framings(changed), {"e1": [Framing(mode="fill")], "e2": [Framing(colour="#ffffff")]})
         again = asked(changed, Lay(content=Framing(), edition="e2"))
         self.assertEqual(self.framings(again), {"e1": [Framing(mode="fill")], "e2": [Framing()]}, "its own is changed")
+
+    def test_what_is_laid_later_is_not_left_out_for_another_ones_sake(self):
+        apart = asked(self.sheet, SetApart(layer=self.sheet.layers[0].id, edition="e2"))
+        without = apply(apart, RemoveLayer(layer=apart.layers[-1].id))
+        later = asked(without, Lay(content=Ends()))
+        self.assertFalse(any(later.layers[-1].id in edition.hidden for edition in later.editions))
 
     def test_it_is_told_where_there_is_nothing_to_be_apart_from(self):
         alone = asked(CLIP, Lay(content=Framing()))

@@ -13,12 +13,12 @@ SHORTEST_GAP, USUAL_GAP, LONGEST_GAP = 0.1, 2.0, 60.0  # seconds
 
 
 def fresh_names(sheet: Sheet, letter: str, taken: Sequence[str] = ()) -> "islice[str]":
-    """Names that nothing on a sheet has, nor anything that a layer remembers: ``letter`` and a number."""
+    """Names that nothing on a sheet has, nor anything that a layer or an edition remembers: ``letter`` and a number."""
     used = set(taken)
     used.update(name for piece in sheet.pieces for name in (piece.id, piece.origin))
     used.update(run.origin for layer in sheet.layers for run in layer.span.runs)
     used.update(layer.id for layer in sheet.layers)
-    used.update(edition.id for edition in sheet.editions)
+    used.update(name for edition in sheet.editions for name in (edition.id, *edition.hidden))
     return islice((name for n in count(1) if (name := f"{letter}{n}") not in used), len(used) + 10_000)
 
 

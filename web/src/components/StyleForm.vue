@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, watch } from 'vue'
 import type { Choices } from '@/composables/useChoices'
 import type { CaptionStyle } from '@/composables/useStyles'
 import FieldsForm from './FieldsForm.vue'
@@ -11,14 +11,25 @@ const emit = defineEmits<{ change: [style: CaptionStyle] }>()
 
 const NOT_LETTERS = ['key', 'name', 'font', 'box', 'spoken', 'entrance']
 const letters = computed(() => Object.fromEntries(Object.entries(props.choices.style_fields.letters!).filter(([field]) => !NOT_LETTERS.includes(field))))
-const set = (part: Partial<CaptionStyle>) => emit('change', { ...props.style, ...part })
+
+/** What was changed and has not come back yet: a second change must not take back the first. */
+let changed: Partial<CaptionStyle> = {}
+watch(() => JSON.stringify(props.style), () => (changed = {}))
+
+function set(part: Partial<CaptionStyle>) {
+  changed = { ...changed, ...part }
+  emit('change', { ...props.style, ...changed })
+}
+
+const setLetters = (values: Record<string, unknown>) =>
+  set(Object.fromEntries(Object.entries(values).filter(([field]) => field in letters.value)) as Partial<CaptionStyle>)
 </script>
 
 <template>
   <div class="style">
     <h4>Letters and place</h4>
     <FontPicker :font="style.font!" :everybodys="choices.style_fonts" @change="set({ font: $event })" />
-    <FieldsForm :values="{ ...style }" :fields="letters" @change="set($event as Partial<CaptionStyle>)" />
+    <FieldsForm :values="{ ...style }" :fields="letters" @change="setLetters" />
     <h4>Behind the letters</h4>
     <el-checkbox :model-value="!!style.box" label="A colour behind them" @change="set({ box: $event ? choices.new_box : null })" />
     <FieldsForm v-if="style.box" :values="{ ...style.box }" :fields="choices.style_fields.box!" @change="set({ box: $event as CaptionStyle['box'] })" />
