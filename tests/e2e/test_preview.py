@@ -20,7 +20,8 @@ from tests.e2e.base import BrowserCase, draw_talk
 from tests.media import decoded, ffmpeg
 
 AGREE = 0.97  # structural similarity
-AT_REST = 8  # screenshots in a row that are the same: then everything is drawn
+AT_REST = 3  # screenshots in a row that are the same: then what was drawn is on the screen
+_DRAWN = "() => [...document.querySelectorAll('.stage canvas')].every((each) => each.dataset.frame !== undefined)"
 
 # Note down what is handed to the audio clock, and when it is to sound.
 _LISTEN = """() => {
@@ -70,6 +71,7 @@ class Agreement:
 
     def agreement(self, film, frame: int) -> float:
         """Structural similarity of the stage when it has come to rest: picture and captions are drawn in their own time."""
+        self.page.wait_for_function(_DRAWN)
         stage = self.page.locator(".stage")
         shots: list[bytes] = []
         for _ in range(200):

@@ -14,7 +14,7 @@ from tests.core.test_outside import lives, wait_until
 from tests.e2e.base import BrowserCase
 from tests.media import DEMO, ffmpeg
 
-SECONDS = 12
+SECONDS = 8
 
 
 def children(process: int) -> list[int]:

@@ -5,7 +5,6 @@ from functools import lru_cache
 import cv2
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import map_coordinates
 
 from hovvet.core.colour.grade import LUMA, Grade, graded
 
@@ -26,6 +25,8 @@ def lut_of(grade: Grade) -> Lut:
 
 def applied(lut: Lut, colours: NDArray[np.float64]) -> NDArray[np.float64]:
     """Colours, shape (n, 3), by a table: straight lines between its points, in all three directions."""
+    from scipy.ndimage import map_coordinates  # here: it is a third of the time in which a process that draws starts
+
     at = np.clip(colours, 0, 1).T * (POINTS - 1)
     return np.stack([map_coordinates(lut[..., k], at, order=1, mode="nearest") for k in range(3)], axis=-1)
 

@@ -12,9 +12,11 @@ import FieldsForm from './FieldsForm.vue'
 import StylePicker from './StylePicker.vue'
 
 /** How the captions of the clip look, set in its own words, how its words are grouped into them, and each one by hand. */
-const props = defineProps<{ doc: Doc; choices: Choices; time: number }>()
+const props = defineProps<{
+  doc: Doc; choices: Choices; time: number; chooseStyle: (key: string | null, style: CaptionStyle | null) => Promise<unknown>
+}>()
 const emit = defineEmits<{
-  close: []; style: [key: string | null, style: CaptionStyle | null]; layout: [layout: CaptionLayout]; go: [seconds: number]
+  close: []; layout: [layout: CaptionLayout]; go: [seconds: number]
   edit: [edits: Edit[]]; word: [first: WordRef, last: WordRef, hidden: boolean]
 }>()
 
@@ -53,7 +55,7 @@ onMounted(() => heading.value?.focus())
     </details>
     <h3>Style</h3>
     <p v-if="doc.unwritten" class="alarm" role="status">No font here has {{ doc.unwritten }}: left out of the picture. Word those captions otherwise, or bring in a font that has it.</p>
-    <StylePicker :sheet="doc.sheet" :choices="choices" :words="words" @choose="(...of) => $emit('style', ...of)" />
+    <StylePicker :sheet="doc.sheet" :choices="choices" :words="words" :choose="chooseStyle" />
     <template v-if="fast.length">
       <h3>{{ fast.length }} too fast to read</h3>
       <ul>

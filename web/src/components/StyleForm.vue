@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
+import { computed } from 'vue'
 import type { Choices } from '@/composables/useChoices'
 import type { CaptionStyle } from '@/composables/useStyles'
 import FieldsForm from './FieldsForm.vue'
@@ -11,16 +11,7 @@ const emit = defineEmits<{ change: [style: CaptionStyle] }>()
 
 const NOT_LETTERS = ['key', 'name', 'font', 'box', 'spoken', 'entrance']
 const letters = computed(() => Object.fromEntries(Object.entries(props.choices.style_fields.letters!).filter(([field]) => !NOT_LETTERS.includes(field))))
-
-/** What was changed and has not come back yet: a second change must not take back the first. */
-let changed: Partial<CaptionStyle> = {}
-watch(() => JSON.stringify(props.style), () => (changed = {}))
-
-function set(part: Partial<CaptionStyle>) {
-  changed = { ...changed, ...part }
-  emit('change', { ...props.style, ...changed })
-}
-
+const set = (part: Partial<CaptionStyle>) => emit('change', { ...props.style, ...part })
 const setLetters = (values: Record<string, unknown>) =>
   set(Object.fromEntries(Object.entries(values).filter(([field]) => field in letters.value)) as Partial<CaptionStyle>)
 </script>

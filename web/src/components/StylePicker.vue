@@ -7,14 +7,17 @@ import { useStyles, type CaptionStyle } from '@/composables/useStyles'
 import StyleForm from './StyleForm.vue'
 
 /** The style of a clip's captions: chosen, changed for this clip, and kept for others. `words` are what samples show. */
-const props = defineProps<{ sheet: Doc['sheet']; choices: Choices; words: string }>()
-const emit = defineEmits<{ choose: [key: string | null, style: CaptionStyle | null] }>()
+const props = defineProps<{
+  sheet: Doc['sheet']; choices: Choices; words: string
+  choose: (key: string | null, style: CaptionStyle | null) => Promise<unknown>
+}>()
 
 const CHANGED = 'changed' // the key of one that is this clip's alone
 const { styles, add, change, remove } = useStyles()
 const kept = computed(() => styles.value.find((each) => each.key === props.sheet.captions))
-const now = computed(() => props.sheet.style ?? props.choices.captions[props.sheet.captions ?? ''])
-const differs = computed(() => !!props.sheet.style && JSON.stringify(props.sheet.style) !== JSON.stringify(kept.value))
+const sent = ref<CaptionStyle | null>(null) // what was changed and has not come back yet
+const now = computed(() => sent.value ?? props.sheet.style ?? props.choices.captions[props.sheet.captions ?? ''])
+const differs = computed(() => !!props.sheet.style && JSON.stringify(now.value) !== JSON.stringify(kept.value))
 const name = ref('')
 
 const sample = (style: CaptionStyle, own: boolean) =>
@@ -27,14 +30,16 @@ const offered = computed(() => [
 
 function changed(style: CaptionStyle) {
   const key = kept.value ? style.key : CHANGED
-  emit('choose', key, { ...style, key, name: kept.value || props.sheet.style ? style.name : `${style.name}, changed` })
+  const made = { ...style, key, name: kept.value || sent.value || props.sheet.style ? style.name : `${style.name}, changed` }
+  sent.value = made
+  void props.choose(key, made).finally(() => { if (sent.value === made) sent.value = null })
 }
 
 async function keep(how: Promise<CaptionStyle>, told: string) {
   const made = await how.catch((problem: Error) => void ElMessage.error(problem.message))
   if (!made) return
   name.value = ''
-  emit('choose', made.key, made)
+  await props.choose(made.key, made)
   ElMessage.success(told)
 }
 </script>
@@ -56,12 +61,12 @@ async function keep(how: Promise<CaptionStyle>, told: string) {
   </template>
   <div class="styles" role="radiogroup" aria-label="Style of the captions">
     <label v-for="{ style, own } in offered" :key="style.key" :class="{ chosen: sheet.captions === style.key }">
-      <input type="radio" name="caption-style" :value="style.key" :checked="sheet.captions === style.key" @change="$emit('choose', style.key, own ? style : null)">
+      <input type="radio" name="caption-style" :value="style.key" :checked="sheet.captions === style.key" @change="choose(style.key, own ? style : null)">
       <img :src="sample(style, own)" :alt="`${style.name}: ${words}`" width="240" height="120" loading="lazy">
       <span>{{ style.name }}</span>
     </label>
     <label :class="{ chosen: !sheet.captions }">
-      <input type="radio" name="caption-style" value="" :checked="!sheet.captions" @change="$emit('choose', null, null)">
+      <input type="radio" name="caption-style" value="" :checked="!sheet.captions" @change="choose(null, null)">
       <span>No captions</span>
     </label>
   </div>

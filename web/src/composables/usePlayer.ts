@@ -36,13 +36,20 @@ export function usePlayer(stage: Stage) {
   function drawCaptions(seconds: number) {
     const plan = stage.plan.value
     const canvas = stage.words?.value
-    if (!plan || !canvas || !stage.fonts?.value.length || !(plan.script || captions)) return
+    if (!plan || !canvas || !stage.fonts?.value.length) return
+    const frame = Math.floor(seconds * fps(plan) + 1e-6)
+    if (!(plan.script || captions)) {
+      canvas.dataset.frame = String(frame)
+      return
+    }
     const script = plan.script ?? NO_CAPTIONS // the renderer stays: a canvas can be given to one alone
     captions ??= new Captions(canvas, script, stage.fonts.value)
-    const frame = Math.floor(seconds * fps(plan) + 1e-6)
     if (frame === drawn) return
     drawn = frame
-    void captions.load(script, (plan.fonts ?? []).map(assetFile)).then(() => captions?.draw(frame / fps(plan)))
+    delete canvas.dataset.frame // until it is there
+    void captions.load(script, (plan.fonts ?? []).map(assetFile)).then(() => captions?.draw(frame / fps(plan))).then(() => {
+      if (frame === drawn) canvas.dataset.frame = String(frame)
+    })
   }
 
   function openPlayer(plan: Plan, canvas: HTMLCanvasElement) {

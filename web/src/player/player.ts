@@ -120,6 +120,7 @@ export class Player {
     this.at = target
     this.look.moved(target)
     const mine = ++this.showing
+    delete this.stage.canvas.dataset.frame // until it is there
     const plan = this.plan
     const frame = Math.min(Math.floor(target * fps(plan) + 1e-6), Math.max(plan.frames - 1, 0))
     const layers = visibleAt(plan, frame)
@@ -137,11 +138,12 @@ export class Player {
   private paint(frame: number, sampleOf: (layer: Parameters<Parameters<Compositor['draw']>[2]>[0]) => VideoSample | undefined) {
     if (this.stage.framed) {
       this.compositor.draw(this.plan, frame, sampleOf, this.playing)
-      return
+    } else {
+      const top = visibleAt(this.plan, frame).at(-1)
+      const sample = top && sampleOf(top)
+      if (sample) this.compositor.plain(sample)
     }
-    const top = visibleAt(this.plan, frame).at(-1)
-    const sample = top && sampleOf(top)
-    if (sample) this.compositor.plain(sample)
+    this.stage.canvas.dataset.frame = String(frame)
   }
 
   private stop() {

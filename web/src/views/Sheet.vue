@@ -348,8 +348,8 @@ async function remove() {
       @remove="edit([{ type: 'remove_piece', piece: trimmed }]).then(() => openDrawer(null))" @close="openDrawer(null)"
     />
     <CaptionsDrawer
-      v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" @edit="edit" @word="wording"
-      @style="(captions, style) => edit([{ type: 'set_captions', captions, style }])" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
+      v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="(captions, style) => edit([{ type: 'set_captions', captions, style }])" @edit="edit"
+      @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
     <AddDrawer
