@@ -353,7 +353,8 @@ class Chunked(Drawn):
         sources.close()
         self.assertLess(len(decoded), 1.1 * plan.frames, "of a frame that both show one is decoded")
 
-        beside = [Shape(each, Encoding()) for each in others]
+        slower = compile(sheet, self.sources, Target(WIDE, caption_style("bold"), rate=Rate(num=25, den=1)))
+        beside = [Shape(each, Encoding()) for each in (*others, slower)]  # one of another rate is left to itself
         out = self.scratch / "together.mp4"
         export(plan, self.originals, out, folders=self.folders, beside=beside)
         self.assertEqual(out.read_bytes(), self.export_bytes(plan, "alone.mp4"))
@@ -361,6 +362,8 @@ class Chunked(Drawn):
             made = self.export_bytes(others[0], "other.mp4", self.folders)
         orders.assert_not_called()
         self.assertEqual(made, self.export_bytes(others[0], "other-alone.mp4"))
+        made = self.export_bytes(slower, "slower.mp4", self.folders)
+        self.assertEqual(made, self.export_bytes(slower, "slower-alone.mp4"))
 
     def test_the_cache_keeps_within_its_limit_the_oldest_first(self):
         cache = ChunkCache(self.scratch / "small", limit=2500)

@@ -66,10 +66,10 @@ def export(
     """Write the plan as a file of the kind that ``output`` says: MP4 (H.264 High 4:2:0 in BT.709, AAC at 48 kHz, ready to
     stream), WebM (VP9, Opus), sound alone, a still, or a short loop.
 
-    Chunks that the cache has are not drawn again; the file is the same byte for byte. Those of other plans of its rate
-    are drawn ``beside`` it, into the cache, each frame of a recording decoded once for all: export them next. ``out`` appears only when it is
-    complete. Raises CoreError for an empty plan, MediaError when a recording cannot be read or the file not written,
-    and whatever ``progress`` raises.
+    Chunks that the cache has are not drawn again; the file is the same byte for byte. Those of other plans, where they
+    have its rate, are drawn ``beside`` it, into the cache, each frame of a recording decoded once for all: export them
+    next. ``out`` appears only when it is complete. Raises CoreError for an empty plan, MediaError when a recording cannot
+    be read or the file not written, and whatever ``progress`` raises.
     """
     if plan.frames == 0:
         raise CoreError("Nothing is left to export: every word of this clip is cut. Bring some back first.")
@@ -89,7 +89,7 @@ def export(
             sound = _sound(plan, originals, folders, output.kind, scratch)
             progress(_SOUND_PART)
             digests = {media: each.digest or media for media, each in originals.items()}
-            drawn = (Shape(plan, encoding), *beside)
+            drawn = [Shape(plan, encoding), *(each for each in beside if each.plan.rate == plan.rate)]
             cuts = [chunks(each.plan, digests.__getitem__, each.encoding.told) for each in drawn]
             _draw_missing(drawn, cuts, originals, folders.cache, scratch, progress)
             files = [(folders.cache.path(chunk.key), chunk.first) for chunk in cuts[0]]
