@@ -152,11 +152,11 @@ class Preview(Agreement, BrowserCase):
         self.assertLessEqual(abs(level), 0.3, "dB")
 
 
-def similarity(film, frame: int, shot) -> float:
+def similarity(film, frame: int, stage) -> float:
     """SSIM of one exported frame, scaled to the picture's size, against it."""
-    with Image.open(shot) as picture:
+    with Image.open(stage) as picture:
         size = f"{picture.width}:{picture.height}"
-    still = shot.with_name("frame.png")
+    still = stage.with_name("frame.png")
     ffmpeg(
         "-ss",
         f"{(frame - 0.5) / 30:.5f}" if frame else "0",
@@ -169,6 +169,19 @@ def similarity(film, frame: int, shot) -> float:
         still,
     )
     compare = "[0]format=yuv444p[a];[1]format=yuv444p[b];[a][b]ssim"
-    command = ["ffmpeg", "-v", "info", "-i", str(shot), "-i", str(still), "-filter_complex", compare, "-f", "null", "-"]
+    command = [
+        "ffmpeg",
+        "-v",
+        "info",
+        "-i",
+        str(stage),
+        "-i",
+        str(still),
+        "-filter_complex",
+        compare,
+        "-f",
+        "null",
+        "-",
+    ]
     run = subprocess.run(command, capture_output=True, text=True, check=True)
     return float(re.search(r"All:([\d.]+)", run.stderr)[1])
