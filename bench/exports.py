@@ -26,9 +26,9 @@ from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
 from hovvet.core.render.cache import ChunkCache
-from hovvet.core.render.compositor import Original
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
+from hovvet.core.render.sources import Original
 from hovvet.core.sheet.asking import Around, Lay, edit_for
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.join import Join

@@ -34,9 +34,9 @@ from hovvet.core.plan.outlets import Outlet, outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target, target_of
 from hovvet.core.render.cache import ChunkCache
-from hovvet.core.render.compositor import Original
 from hovvet.core.render.export import Folders, export, file_digest
 from hovvet.core.render.output import KINDS, QUALITIES, Output, encoding_of
+from hovvet.core.render.sources import Original
 from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.upgrade import read_sheet

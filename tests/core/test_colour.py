@@ -18,7 +18,8 @@ from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
 from hovvet.core.render.chunks import chunks
 from hovvet.core.render.colour import to_yuv
-from hovvet.core.render.compositor import Compositor, Original
+from hovvet.core.render.compositor import Compositor
+from hovvet.core.render.sources import Original
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
 from hovvet.core.time import Rate

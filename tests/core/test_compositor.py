@@ -24,10 +24,11 @@ from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import LONGEST, boundaries, chunks
-from hovvet.core.render.compositor import Compositor, Original, Sources
+from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export, write_sound
 from hovvet.core.render.output import KINDS, Output, encoding_of, expected_bytes, sized
+from hovvet.core.render.sources import Original, Sources
 from hovvet.core.render.work import draw, order, side_by_side
 from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, edit_for
 from hovvet.core.sheet.contents.ends import Ends

@@ -15,9 +15,9 @@ from hovvet.core.plan.model import Plan, source_frame
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
-from hovvet.core.render.compositor import Original
 from hovvet.core.render.export import export
 from hovvet.core.render.output import Output
+from hovvet.core.render.sources import Original
 from hovvet.core.sheet.edits import CutWords, apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sound.mix import mix

@@ -13,7 +13,8 @@ from hovvet.core.plan.model import PictureLayer, Plan, place_at
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
-from hovvet.core.render.compositor import Compositor, Original
+from hovvet.core.render.compositor import Compositor
+from hovvet.core.render.sources import Original
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.model import Layer, Piece, Sheet

@@ -11,8 +11,9 @@ from playwright.sync_api import expect
 from hovvet.core.media.probe import probe
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.render.compositor import Compositor, Original
+from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.encoding import Encoding
+from hovvet.core.render.sources import Original
 from hovvet.core.render.work import draw
 from hovvet.core.sound.limiter import limit
 from tests.core.test_outside import wait_until
@@ -60,7 +61,7 @@ class Agreement:
         media = next((self.data / "media" / "recordings").glob("*/original"))
         compositor = Compositor(plan, {plan.recordings[0]: Original(media, probe(media), media.name)})
         still = self.data / "still.mkv"
-        fonts = [self.data / "media" / "assets" / font for font in plan.fonts]
+        fonts = [self.data / "media" / "assets" / font / "file" for font in plan.fonts]
         for _ in draw(plan, compositor, [(frame, frame + 1, still)], Encoding(codec="ffv1"), fonts):
             pass
         compositor.close()

@@ -2,7 +2,6 @@
 
 import io
 import json
-from pathlib import Path
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from fontTools.ttLib import TTFont
@@ -31,7 +30,7 @@ class Fonts(ServerCase):
         self.assertIn("OFL", made["licence"])
         self.assertEqual(self.bring(HAND.read_bytes()).json()["key"], made["key"], "the same one twice is one")
         self.assertEqual(self.listed(), [made["key"]])
-        self.assertEqual(len([*Path(Asset.objects.get().stored).parent.iterdir()]), 1)
+        self.assertEqual(len([*(self.media_root / "assets").iterdir()]), 1)
         clip = make_clip(self.recording(), 3, 14)
         path = f"/api/documents/{clip.pk}"
         style = STYLES["bold"].model_dump(mode="json") | {"key": "changed", "font": made["key"]}
@@ -42,7 +41,7 @@ class Fonts(ServerCase):
         file = self.client.get(f"/api/assets/{made['key']}/file")
         drawn = TTFont(io.BytesIO(b"".join(file.streaming_content)))
         self.assertEqual(drawn["name"].getDebugName(1), Asset.objects.get().font.family)
-        self.assertEqual(originals_of(self.workspace, plan)[made["key"]].path, Asset.objects.get().stored)
+        self.assertEqual(originals_of(self.workspace, plan)[made["key"]].path, Asset.objects.get().file)
         own, usual = (
             self.client.get(
                 "/api/captions/styles/changed/sample", {"text": "Mended", "style": json.dumps(each)}

@@ -1,22 +1,13 @@
 """Drawing the frames of a plan: layers over one another, in planes of 4:2:0."""
 
-from collections import OrderedDict
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping
 from functools import lru_cache
-from pathlib import Path
 from typing import Any
 
 import cv2
 import numpy as np
-from numpy.typing import NDArray
 
 from hovvet.core.colour.corners import darkening
-from hovvet.core.colour.grade import Grade
-from hovvet.core.colour.lut import regraded
-from hovvet.core.media.frames import Picker
-from hovvet.core.media.info import MediaInfo
-from hovvet.core.media.process import MediaError
 from hovvet.core.plan.model import (
     Blur,
     Corners,
@@ -32,23 +23,9 @@ from hovvet.core.plan.model import (
     value_at,
 )
 from hovvet.core.render.colour import yuv_of
-from hovvet.core.time import Rate
+from hovvet.core.render.sources import Original, Plane, Planes, Sources
 
-Plane = NDArray[Any]  # of uint8
-Planes = tuple[Plane, Plane, Plane]
-_PICKERS = 2  # decoders for one file: both sides of a crossfade may show it
-_STILLS = 6  # decoded frames that are kept: what stands still beside what moves is not sought anew for each frame
-_SHOWN = 6  # pictures at their size that are kept: plans drawn side by side show the same
 _CHROMA_SIGMA = 0.5  # of the luma's, for planes of half the size
-
-
-@dataclass(frozen=True)
-class Original:
-    """The file a recording was brought in as. ``digest`` tells its bytes from others."""
-
-    path: Path
-    media: MediaInfo
-    digest: str = ""
 
 
 class Frame:
@@ -71,7 +48,7 @@ class Compositor:
     Plans of one rate that are drawn side by side share ``sources``: what both show is decoded once.
     """
 
-    def __init__(self, plan: Plan, originals: Mapping[str, Original], sources: "Sources | None" = None) -> None:
+    def __init__(self, plan: Plan, originals: Mapping[str, Original], sources: Sources | None = None) -> None:
         self._plan = plan
         self._sources = sources or Sources(plan.rate, originals)
         self._base, self._over = Frame(plan.width, plan.height), Frame(plan.width, plan.height)
@@ -326,110 +303,3 @@ def _warp(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int) 
     matrix = np.array([[cos, -sin, x - cos * cx + sin * cy], [sin, cos, y - sin * cx - cos * cy]])
     size = (plane.shape[1], plane.shape[0])
     cv2.warpAffine(source, matrix, size, dst=plane, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_TRANSPARENT)
-
-
-class Sources:
-    """The files of plans, decoded. What was shown last is kept: it is not made anew for the next plan."""
-
-    def __init__(self, rate: Rate, originals: Mapping[str, Original]) -> None:
-        self._rate, self._originals = rate, originals
-        self._pickers: dict[str, list[Picker]] = {}
-        self._decoded: OrderedDict[tuple[str, int], Any] = OrderedDict()
-        self._shown: OrderedDict[object, Planes] = OrderedDict()
-
-    def close(self) -> None:
-        """Let go of all files."""
-        for pickers in self._pickers.values():
-            for picker in pickers:
-                picker.close()
-
-    def scaled(self, media: str, place: int, crop: Crop, width: int, height: int, look: Grade | None = None) -> Planes:
-        """A part of a frame at a size, in the colours of a look."""
-        return self._kept(
-            (media, place, crop, width, height, look), lambda: self._scaled(media, place, crop, width, height), look
-        )
-
-    def cropped(self, media: str, place: int, crop: Crop, look: Grade | None = None) -> Planes:
-        """A part of a frame as it is, in the colours of a look."""
-        return self._kept((media, place, crop, look), lambda: self._cropped(media, place, crop), look)
-
-    def _kept(self, key: object, make: Callable[[], Planes], look: Grade | None) -> Planes:
-        if key in self._shown:
-            self._shown.move_to_end(key)
-            return self._shown[key]
-        made = make()
-        made = self._shown[key] = regraded(made, look) if look else made
-        if len(self._shown) > _SHOWN:
-            self._shown.popitem(last=False)
-        return made
-
-    def _scaled(self, media: str, place: int, crop: Crop, width: int, height: int) -> Planes:
-        shown = self._originals[media].media
-        if crop == Crop(x=0, y=0, width=shown.width, height=shown.height):
-            turned = shown.rotation in (90, 270)
-            size = (height, width) if turned else (width, height)
-            return _turned(_reformatted(self._frame(media, place), *size), shown.rotation)
-        planes = self._cropped(media, place, crop)
-        grows = width > crop.width
-        return tuple(  # type: ignore[return-value]
-            cv2.resize(
-                plane,
-                (width, height) if k == 0 else (width // 2, height // 2),
-                interpolation=cv2.INTER_CUBIC if grows else cv2.INTER_AREA,
-            )
-            for k, plane in enumerate(planes)
-        )
-
-    def _cropped(self, media: str, place: int, crop: Crop) -> Planes:
-        shown = self._originals[media].media
-        width, height = shown.width - shown.width % 2, shown.height - shown.height % 2
-        turned = shown.rotation in (90, 270)
-        frame = _reformatted(self._frame(media, place), *((height, width) if turned else (width, height)))
-        planes = _turned(frame, shown.rotation)
-        return tuple(  # type: ignore[return-value]
-            plane[
-                crop.y // part : (crop.y + crop.height) // part,
-                crop.x // part : (crop.x + crop.width) // part,
-            ]
-            for plane, part in zip(planes, (1, 2, 2), strict=True)
-        )
-
-    def _frame(self, media: str, place: int) -> Any:
-        """A decoded frame, by the decoder that comes to it soonest."""
-        if media not in self._originals:
-            raise MediaError(
-                "A recording that this clip shows is gone. Take its words out, or bring it in again.", media
-            )
-        if (media, place) in self._decoded:
-            self._decoded.move_to_end((media, place))
-            return self._decoded[media, place]
-        pickers = self._pickers.setdefault(media, [])
-        ready = next((each for each in pickers if each.reaches(place)), None)
-        if ready is None:
-            ready = Picker(self._originals[media].path, self._rate) if len(pickers) < _PICKERS else pickers.pop(0)
-            pickers.append(ready)
-        frame = self._decoded[media, place] = ready.at(place)
-        if len(self._decoded) > _STILLS:
-            self._decoded.popitem(last=False)
-        return frame
-
-
-def _reformatted(frame: Any, width: int, height: int) -> Planes:
-    """A frame as 8-bit 4:2:0 of a size."""
-    if frame.format.name != "yuv420p" or (frame.width, frame.height) != (width, height):
-        frame = frame.reformat(width, height, format="yuv420p", interpolation="BICUBIC")
-    return tuple(_plane(plane) for plane in frame.planes)  # type: ignore[return-value]
-
-
-def _plane(plane: Any) -> Plane:
-    """A plane without its padding; the frame's own memory."""
-    lines = np.frombuffer(plane, np.uint8)[: plane.line_size * plane.height]
-    return lines.reshape(plane.height, plane.line_size)[:, : plane.width]
-
-
-def _turned(planes: Planes, rotation: int) -> Planes:
-    """The planes as shown: turned clockwise by so many degrees."""
-    quarters = rotation // 90 % 4
-    if not quarters:
-        return planes
-    return tuple(np.ascontiguousarray(np.rot90(plane, -quarters)) for plane in planes)  # type: ignore[return-value]

@@ -19,8 +19,9 @@ from hovvet.core.media.checked import published
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.model import Plan
 from hovvet.core.render.chunks import Script, text_time
-from hovvet.core.render.compositor import Compositor, Frame, Original, Sources
+from hovvet.core.render.compositor import Compositor, Frame
 from hovvet.core.render.encoding import Encoder, Encoding
+from hovvet.core.render.sources import Original, Sources
 from hovvet.core.render.text import Text
 
 _TOLD_EVERY = 10  # frames

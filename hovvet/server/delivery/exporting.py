@@ -9,9 +9,9 @@ from hovvet.core.formats.subtitles import SUBTITLES, subtitles
 from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.plan.model import VERSION, Plan
 from hovvet.core.render.cache import ChunkCache
-from hovvet.core.render.compositor import Original
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
+from hovvet.core.render.sources import Original
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.preparing import prepared_folder
@@ -67,7 +67,7 @@ def originals_of(workspace: Workspace, plan: Plan) -> dict[str, Original]:
             digest = f"{recording.digest or recording.pk} {recording.source_file.name}"
             found[str(recording.pk)] = Original(recording.source_file, recording.media, digest)
     for font in Asset.objects.filter(workspace=workspace, pk__in=map(as_uuid, plan.fonts)):
-        found[str(font.pk)] = Original(font.stored, NO_MEDIA, str(font.pk))
+        found[str(font.pk)] = Original(font.file, NO_MEDIA, str(font.pk))
     return found
 
 
