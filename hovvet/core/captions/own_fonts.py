@@ -15,17 +15,17 @@ import uharfbuzz as hb
 from fontTools.ttLib import TTFont
 
 from hovvet.core.errors import CoreError
-from hovvet.core.media.process import Limits, MediaError, run
+from hovvet.core.media.checked import published
+from hovvet.core.media.process import Limits, answer_of
 
 LARGEST = 10_000_000  # bytes
 _LIMITS = Limits(seconds=60, cpu=60, output=4 * LARGEST, memory=2 * 1024**3)
-_KINDS = {b"\0\1\0\0": "TTF", b"true": "TTF", b"OTTO": "OTF", b"wOFF": "WOFF", b"wOF2": "WOFF2"}
+_KINDS = (b"\0\1\0\0", b"true", b"OTTO", b"wOFF", b"wOF2")  # how TTF, OTF, WOFF and WOFF2 begin
 _COLLECTION = b"ttcf"
 # Outlines, measures and shaping. Hints, bitmaps, colours, variations and signatures go: they are programs, or not drawn.
 _KEPT = frozenset("cmap head hhea hmtx maxp name OS/2 post glyf loca GSUB GPOS GDEF kern".split()) | {"CFF "}
 _NEEDED = ("cmap", "head", "hhea", "hmtx", "maxp", "name")
 _RESTRICTED = 0x0002  # of OS/2 fsType: must not be embedded without leave
-_NAMES = {1: "{}", 2: "Regular", 3: "{}", 4: "{}", 6: "{}"}
 _TOO_LARGE = f"The font is larger than {LARGEST // 1_000_000} MB. Take one with fewer scripts."
 _BROKEN = "This font is broken: it could not be read to its end. Download it again, or take another one."
 
@@ -49,18 +49,10 @@ def bring_in_font(data: bytes, out: Path) -> OwnFont:
         raise CoreError("This file holds several fonts. Bring in one of them as a file of its own.")
     if data[:4] not in _KINDS:
         raise CoreError("This is not a font that Hovvet can read. Take TTF, OTF, WOFF or WOFF2.")
-    with tempfile.NamedTemporaryFile() as given:
+    with published(out) as part, tempfile.NamedTemporaryFile() as given:
         given.write(data)
         given.flush()
-        command = [sys.executable, "-P", "-m", "hovvet.core.captions.own_fonts", given.name, str(out)]
-        try:
-            answer = json.loads(run(command, _LIMITS))
-        except MediaError as error:
-            out.unlink(missing_ok=True)
-            raise CoreError(_BROKEN, error.detail) from None
-    if wrong := answer.get("wrong"):
-        raise CoreError(wrong)
-    return OwnFont(**answer)
+        return OwnFont(**answer_of("hovvet.core.captions.own_fonts", [given.name, str(part)], _LIMITS, _BROKEN))
 
 
 def cleaned(data: bytes) -> tuple[bytes, OwnFont]:
@@ -103,8 +95,8 @@ def _name(font: TTFont, family: str) -> None:
     """Give it a name that no other font has, and the plain weight: so it is found by its family alone."""
     table = font["name"]
     table.names = []
-    for number, text in _NAMES.items():
-        table.setName(text.format(family if number != 6 else family.replace(" ", "")), number, 3, 1, 0x409)
+    for number, text in {1: family, 2: "Regular", 3: family, 4: family, 6: family.replace(" ", "")}.items():
+        table.setName(text, number, 3, 1, 0x409)
     os2 = font["OS/2"]
     os2.usWeightClass, os2.fsSelection = 400, 0x40
     font["head"].macStyle = 0

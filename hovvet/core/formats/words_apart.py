@@ -1,14 +1,13 @@
 """Reading words files in a program of its own, under limits: they come from outside, and their parsers are not ours."""
 
-import json
-import sys
 import tempfile
 from pathlib import Path, PurePath
 
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.words_in import KINDS, LARGEST, Said
-from hovvet.core.media.process import Limits, MediaError, run
+from hovvet.core.media.process import Limits, answer_of
 
+_BROKEN = "The words of this file could not be read. Export it again."
 _LIMITS = Limits(seconds=20, cpu=20, output=0, memory=1024**3)
 
 
@@ -16,12 +15,7 @@ def read_apart(path: Path) -> list[Said]:
     """What a words file says, in order (see ``words_in.read_words``). Raises CoreError."""
     if path.stat().st_size > LARGEST:
         raise CoreError(f"The file is larger than {LARGEST // 1_000_000} MB, too large for a transcript.")
-    try:
-        answer = json.loads(run([sys.executable, "-P", "-m", "hovvet.core.formats.words_in", str(path)], _LIMITS))
-    except MediaError as error:
-        raise CoreError("The words of this file could not be read. Export it again.", error.detail) from None
-    if wrong := answer.get("wrong"):
-        raise CoreError(wrong)
+    answer = answer_of("hovvet.core.formats.words_in", [str(path)], _LIMITS, _BROKEN)
     return [Said(**each) for each in answer["said"]]
 
 

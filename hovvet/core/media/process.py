@@ -1,14 +1,16 @@
 """Programs run on files we do not trust: within limits, and never outliving us."""
 
+import json
 import os
 import signal
 import subprocess
+import sys
 import tempfile
 import threading
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
-from typing import IO
+from typing import IO, Any
 
 from hovvet.core.errors import CoreError
 
@@ -122,6 +124,20 @@ def run(command: Sequence[str], limit: Limits) -> bytes:
         out = program.process.stdout.read()
         program.finish()
         return out
+
+
+def answer_of(module: str, arguments: Sequence[str], limit: Limits, broken: str) -> Any:
+    """What one of our own modules prints as JSON, run as a program of its own: a parser of what comes from outside.
+
+    Raises CoreError with what its answer says is ``wrong``; with ``broken`` where it came to no answer.
+    """
+    try:
+        answer = json.loads(run([sys.executable, "-P", "-m", module, *arguments], limit))
+    except MediaError as error:
+        raise CoreError(broken, error.detail) from None
+    if wrong := answer.get("wrong"):
+        raise CoreError(wrong)
+    return answer
 
 
 def failure(log: str) -> MediaError:

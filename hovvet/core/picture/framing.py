@@ -144,9 +144,9 @@ def followed(
     path: Followed, axis: Axis, source: Size, pane: Pane, first: int, down: float = 0.5
 ) -> Iterator[tuple[int, int, View]]:
     """(first frame, one past last, view) of a pane that follows a face from output frame ``first`` on: crops that stand,
-    and the whole picture moved while it moves. ``down``: where along its other side the source is seen."""
+    and the whole picture moved while it moves. ``down``: where it is seen from top to bottom while it goes to the sides."""
     (sw, sh), (width, height) = source, pane.size
-    crop = pane.crop(source, (0.5, down) if axis == "x" else (down, 0.5))
+    crop = pane.crop(source, (0.5, down))
     x, y = pane.window.x + width / 2, pane.window.y + height / 2
     spare = sw - crop.width if axis == "x" else sh - crop.height
     length, side = (sw, crop.width) if axis == "x" else (sh, crop.height)

@@ -46,15 +46,18 @@ def bring_in(request: HttpRequest, file: File[UploadedFile]) -> Asset:
         workspace=workspace,
         kind=Asset.Kind.FONT,
     )
-    asset.stored.parent.mkdir(parents=True, exist_ok=True)
-    found = bring_in_font(file.read(LARGEST + 1), asset.stored)
-    if known := own.filter(info_json__family=found.family).first():
-        remove(asset.stored)
-        return known
-    asset.name, asset.licence = found.name, found.licence
-    asset.info_json = {"family": found.family, "letters": found.letters}
-    asset.save()
-    return asset
+    asset.folder.mkdir(parents=True)
+    try:
+        found = bring_in_font(file.read(LARGEST + 1), asset.file)
+        if known := own.filter(info_json__family=found.family).first():
+            return known
+        asset.name, asset.licence = found.name, found.licence
+        asset.info_json = {"family": found.family, "letters": found.letters}
+        asset.save()
+        return asset
+    finally:
+        if asset._state.adding:  # refused, or there already
+            remove(asset.folder)
 
 
 @router.delete("/{asset_id}", response={204: None})
@@ -68,4 +71,4 @@ def delete_asset(request: HttpRequest, asset_id: uuid.UUID) -> HttpResponse:
 def read_asset(request: HttpRequest, asset_id: uuid.UUID) -> HttpResponseBase:
     """The file itself."""
     row = find(request, Asset.objects.all(), pk=asset_id)
-    return ranged_file(request, row.stored, _TYPES[Asset.Kind(row.kind)])
+    return ranged_file(request, row.file, _TYPES[Asset.Kind(row.kind)])

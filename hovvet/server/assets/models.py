@@ -32,11 +32,18 @@ class Asset(Filed):
         return self.name
 
     @property
-    def stored(self) -> Path:
-        """Its file."""
+    def folder(self) -> Path:
+        """Where its file is."""
         return Path(default_storage.path(f"assets/{self.pk}"))
+
+    stored = folder
+
+    @property
+    def file(self) -> Path:
+        """What was brought in, checked."""
+        return self.folder / "file"
 
     @property
     def font(self) -> Font:
         """A font, as captions know it."""
-        return Font(self.name, self.info_json["family"], str(self.stored), asset=str(self.pk))
+        return Font(self.name, self.info_json["family"], str(self.file), asset=str(self.pk))

@@ -15,6 +15,7 @@ from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from hovvet.core.media.checked import PART
+from hovvet.server.assets.models import Asset
 from hovvet.server.clips.preparing import unused
 from hovvet.server.delivery.models import Export
 from hovvet.server.files import Filed, remove
@@ -23,7 +24,9 @@ from hovvet.server.recordings.models import Recording, Upload
 from hovvet.server.recordings.tus import forget_expired
 
 _STRAY_AFTER = 24 * 3600.0  # seconds: longer than any attempt takes, so that none at work is touched
-_HOLDERS: tuple[tuple[str, type[Filed]], ...] = (("recordings", Recording), ("exports", Export), ("uploads", Upload))
+_HOLDERS: tuple[tuple[str, type[Filed]], ...] = (
+    ("recordings", Recording), ("assets", Asset), ("exports", Export), ("uploads", Upload),
+)  # fmt: skip
 
 
 @dataclass

@@ -2,14 +2,13 @@
 import { ref } from 'vue'
 import type { Content } from '@/composables/useDocument'
 import PlacedHandle from './PlacedHandle.vue'
-import type { Seen } from './seen'
+import { within, type Limits, type Seen } from './seen'
 
 /** On the stage: drag the picture to choose what of it stays. `seen` is what of it is seen now. */
-const props = defineProps<{ content: Extract<Content, { kind: 'framing' | 'punch' }>; seen: Seen | undefined }>()
+const props = defineProps<{ content: Extract<Content, { kind: 'framing' | 'punch' }>; seen: Seen | undefined; fields: Record<string, Limits> }>()
 const emit = defineEmits<{ change: [content: Content]; pin: [content: Content] }>()
 
 const moved = ref<[number, number] | null>(null)
-const within = (value: number) => Math.round(Math.min(Math.max(value, 0), 1) * 1000) / 1000
 /** What moves by the picture's own measure moves with the pointer; a point that is gone towards, by the stage's. */
 const follows = () => props.content.kind === 'framing' && props.seen
 
@@ -23,8 +22,8 @@ function begin(event: PointerEvent) {
   stage.setPointerCapture(event.pointerId)
   const move = (now: PointerEvent) => {
     moved.value = [
-      within(before[0] - ((now.clientX - from[0]) / box.width) * wide),
-      within(before[1] - ((now.clientY - from[1]) / box.height) * high),
+      within(before[0] - ((now.clientX - from[0]) / box.width) * wide, props.fields.across),
+      within(before[1] - ((now.clientY - from[1]) / box.height) * high, props.fields.down),
     ]
   }
   const end = () => {
@@ -46,7 +45,7 @@ function done([across, down]: [number, number]) {
 </script>
 
 <template>
-  <PlacedHandle v-if="content.kind === 'framing' && content.mode === 'by hand' && seen" :content="content" :box="seen.box" @change="$emit('change', $event)" />
+  <PlacedHandle v-if="content.kind === 'framing' && content.mode === 'by hand' && seen" :content="content" :box="seen.box" :fields="fields" @change="$emit('change', $event)" />
   <div v-else-if="content.kind === 'punch' || content.mode === 'fill' || content.mode === 'speaker'" class="handle" title="Drag the picture to what should stay" data-test="framing-handle" @pointerdown.prevent="begin">
     <span v-if="moved">{{ Math.round(moved[0] * 100) }} % across, {{ Math.round(moved[1] * 100) }} % down</span>
   </div>

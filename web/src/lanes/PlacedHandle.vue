@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Content } from '@/composables/useDocument'
-import { snapped, type Box } from './seen'
+import { snapped, within, type Box, type Limits } from './seen'
 
 type Framing = Extract<Content, { kind: 'framing' }>
 
 /** On the stage: drag the picture to where it is to stand, or its corner to make it larger. Alt lets go of the lines. */
-const props = defineProps<{ content: Framing; box: Box }>()
+const props = defineProps<{ content: Framing; box: Box; fields: Record<string, Limits> }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const moved = ref<Partial<Framing> | null>(null)
 const lines = ref<{ x: number | null; y: number | null }>({ x: null, y: null })
-const within = (value: number, low: number, high: number) => Math.round(Math.min(Math.max(value, low), high) * 1000) / 1000
 const shown = computed(() => {
   const { x = 0.5, y = 0.5, scale = 1 } = { ...props.content, ...moved.value }
   const times = scale / (props.content.scale ?? 1)
@@ -38,15 +37,16 @@ function drag(event: PointerEvent, to: (across: number, down: number, free: bool
 function place(event: PointerEvent) {
   const { x = 0.5, y = 0.5 } = props.content
   drag(event, (across, down, free) => {
-    const [a, b] = free ? [{ at: x + across, line: null }, { at: y + down, line: null }] : [snapped(x + across), snapped(y + down)]
+    if (free) return { x: within(x + across, props.fields.x), y: within(y + down, props.fields.y) }
+    const [a, b] = [snapped(x + across, props.fields.x), snapped(y + down, props.fields.y)]
     lines.value = { x: a.line, y: b.line }
-    return { x: within(a.at, -0.5, 1.5), y: within(b.at, -0.5, 1.5) }
+    return { x: a.at, y: b.at }
   })
 }
 
 function resize(event: PointerEvent) {
   const { scale = 1 } = props.content
-  drag(event, (across) => ({ scale: within(scale * (1 + (2 * across) / props.box.width), 0.2, 6) }))
+  drag(event, (across) => ({ scale: within(scale * (1 + (2 * across) / props.box.width), props.fields.scale) }))
 }
 </script>
 

@@ -28,9 +28,11 @@ describe('what is seen of a recording', () => {
     expect(box.y + box.height / 2).toBeCloseTo(0.25)
   })
 
-  it('is drawn to the middle and to thirds that are near', () => {
-    expect(snapped(0.495)).toEqual({ at: 0.5, line: 0.5 })
-    expect(snapped(0.66).line).toBeCloseTo(2 / 3)
-    expect(snapped(0.45)).toEqual({ at: 0.45, line: null })
+  it('is drawn to lines that are near, within limits', () => {
+    const limits = { minimum: 0, maximum: 1, snaps: [0.5, 2 / 3], snaps_within: 0.015 }
+    expect(snapped(0.495, limits)).toEqual({ at: 0.5, line: 0.5 })
+    expect(snapped(0.66, limits).line).toBeCloseTo(2 / 3)
+    expect(snapped(0.45, limits)).toEqual({ at: 0.45, line: null })
+    expect(snapped(1.2, limits)).toEqual({ at: 1, line: null })
   })
 })

@@ -29,11 +29,15 @@ export function seenAt(plan: Plan, frame: number, sizeOf: (media: string) => { w
   }
 }
 
-const LINES = [1 / 3, 1 / 2, 2 / 3]
-const NEAR = 0.015 // of the stage
+/** The limits of a field, as the core describes them. */
+export interface Limits { minimum?: number; maximum?: number; snaps?: number[]; snaps_within?: number }
 
-/** A place on the stage, drawn to the middle or a third that it is near to; and the line it is drawn to. */
-export function snapped(at: number): { at: number; line: number | null } {
-  const line = LINES.find((each) => Math.abs(each - at) < NEAR) ?? null
-  return { at: line ?? at, line }
+/** A value within its limits. */
+export const within = (value: number, { minimum = -Infinity, maximum = Infinity }: Limits = {}) =>
+  Math.round(Math.min(Math.max(value, minimum), maximum) * 1000) / 1000
+
+/** A value within its limits, drawn to a line that it is near to; and that line. */
+export function snapped(value: number, limits: Limits = {}): { at: number; line: number | null } {
+  const line = limits.snaps?.find((each) => Math.abs(each - value) < (limits.snaps_within ?? 0)) ?? null
+  return { at: within(line ?? value, limits), line }
 }

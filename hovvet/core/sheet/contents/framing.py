@@ -3,6 +3,7 @@
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
+from pydantic.config import JsonDict
 
 from hovvet.core.sheet.contents.base import Content, Lane
 from hovvet.core.sheet.value import SLIDES, Colour, when
@@ -10,6 +11,8 @@ from hovvet.core.sheet.value import SLIDES, Colour, when
 _POINT = when({"mode": "fill"}, {"mode": "speaker", "watch": "who is there"})
 _TWO, _PLACED = when({"mode": "two"}), when({"mode": "by hand"})
 _CORNER = when({"mode": "two", "arrange": "small in a corner"})
+# For the schema: where a picture that is dragged is drawn to the middle or a third, in shares of the output.
+_SNAPS: JsonDict = {"snaps": [1 / 3, 1 / 2, 2 / 3], "snaps_within": 0.015}
 _BACKED = when({"mode": "fit"}, {"mode": "by hand"})
 
 
@@ -33,8 +36,12 @@ class Framing(Content):
         Field(title="Which corner", json_schema_extra=_CORNER),
     ] = "top right"
     small: Annotated[float, Field(ge=0.15, le=0.5, title="Its width", json_schema_extra=SLIDES | _CORNER)] = 0.32
-    x: Annotated[float, Field(ge=-0.5, le=1.5, title="Middle, from left to right", json_schema_extra=_PLACED)] = 0.5
-    y: Annotated[float, Field(ge=-0.5, le=1.5, title="Middle, from top to bottom", json_schema_extra=_PLACED)] = 0.5
+    x: Annotated[
+        float, Field(ge=-0.5, le=1.5, title="Middle, from left to right", json_schema_extra=_PLACED | _SNAPS)
+    ] = 0.5
+    y: Annotated[
+        float, Field(ge=-0.5, le=1.5, title="Middle, from top to bottom", json_schema_extra=_PLACED | _SNAPS)
+    ] = 0.5
     scale: Annotated[float, Field(ge=0.2, le=6, title="Size", json_schema_extra=_PLACED)] = 1.0
     turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees", json_schema_extra=_PLACED)] = 0.0
     colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=_BACKED)] = None
