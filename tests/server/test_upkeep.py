@@ -128,6 +128,8 @@ class Tidying(ServerCase):
         self.aged(fresh, hours=0)
         nobody = self.media_root / "exports" / str(uuid.uuid4()) / "clip.mp4"
         self.aged(nobody)
+        font = self.media_root / "assets" / str(uuid.uuid4()) / "file"
+        self.aged(font)
         other = self.media_root / "recordings" / "notes.txt"
         self.aged(other)
         Upload.objects.create(
@@ -143,11 +145,11 @@ class Tidying(ServerCase):
         Session.objects.create(session_key="old", session_data="", expire_date=timezone.now() - timedelta(days=1))
         with self.captureOnCommitCallbacks(execute=True):
             done = tidy()
-        self.assertEqual([path.exists() for path in (stray, nobody, other)], [False] * 3)
+        self.assertEqual([path.exists() for path in (stray, nobody, font, other)], [False] * 4)
         self.assertTrue(fresh.exists() and row.original.exists(), "what is at work is not touched")
         self.assertEqual((done.uploads, done.jobs, done.sessions), (1, 1, 1))
-        self.assertEqual(done.files, 3)
-        self.assertIn("3 files and folders (0.0 MB)", str(done))
+        self.assertEqual(done.files, 4)
+        self.assertIn("4 files and folders (0.0 MB)", str(done))
         self.assertEqual(Job.objects.count(), 2)
 
     def test_an_expired_upload_takes_its_bytes_along(self):
