@@ -35,9 +35,9 @@ const doing = computed(() => {
 </template>
 
 <style scoped>
-.job { display: flex; gap: 10px; align-items: center; font-size: 13px; min-width: 0; }
+.job { display: flex; flex-wrap: wrap; gap: 4px 10px; align-items: center; font-size: 13px; min-width: 0; }
 .stage { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-.el-progress { flex: 1; min-width: 60px; }
+.el-progress { flex: 1 1 110px; min-width: 110px; } /* where there is no room beside what is being done, below it */
 .job .el-button { margin-left: auto; }
 .left { white-space: nowrap; }
 </style>
