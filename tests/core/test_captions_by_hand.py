@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from hovvet.core.captions.layout import LAYOUTS
 from hovvet.core.captions.phrases import lay_out_captions
-from hovvet.core.captions.setting import Setting
+from hovvet.core.captions.setting import Setting, Written
 from hovvet.core.captions.style import caption_style
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
@@ -150,11 +150,10 @@ class OnTheSheet(unittest.TestCase):
         ]
         self.assertTrue(own and all(r"\fs" in line and r"\c&H34AB12&" in line for line in own))
         self.assertNotIn(r"\c&H34AB12&", "".join(line for line in plan.script.splitlines() if line not in own))
-        usual, large = (
-            Setting(caption_style("bold"), outlet("tall"), p.captions, p.words) for p in (Clip().plan(), plan)
-        )
-        (one, *_), (two, *_) = (setting.lines(p.captions[0])[0].words for setting, p in ((usual, plan), (large, plan)))
-        self.assertAlmostEqual(two.width / large.size, 1.5 * one.width / usual.size, delta=0.01)
+        setting = Setting(caption_style("bold"), outlet("tall"), size=100)
+        first = (plan.words[plan.captions[0].lines[0][0]] for plan in (Clip().plan(), plan))
+        (one,), (two,) = (setting.lines([[Written(word.written, word.size)]])[0].words for word in first)
+        self.assertAlmostEqual(two.width, 1.5 * one.width, delta=0.01)
 
     def test_a_caption_comes_earlier_and_stays_longer_as_far_as_it_can(self):
         usual = Clip().plan().captions

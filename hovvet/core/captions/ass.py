@@ -7,12 +7,13 @@ behind and under words is drawn as shapes.
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from typing import NamedTuple
 
 import pysubs2
 
 from hovvet.core.captions.fonts import FALLBACK, Font
 from hovvet.core.captions.metrics import covers
-from hovvet.core.captions.setting import Line, Placed, Setting
+from hovvet.core.captions.setting import Line, Placed, Setting, Written
 from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.plan.outlets import Outlet
@@ -39,16 +40,69 @@ def caption_script(
     face: Font | None = None,
 ) -> str:
     """The whole script; ``face`` is the font where that is a workspace's own."""
-    setting = Setting(style, outlet, captions, words, face)
+    said = [_said(n, caption, words, rate, style) for n, caption in enumerate(captions)]
+    size = Setting(style, outlet, face).fitting(line for each in said for line in each.lines)
+    writer = _writer(style, outlet, face, size, rate)
     # The lines of a long clip are thousands: each written as it is, for the library would take most of an edit's time.
     lines = (
-        line
-        for n, caption in enumerate(captions)
-        for line in _Caption(
-            caption, words, rate, style, setting, comes=n == 0 or not style.entrance.first_only
-        ).events()
+        f"Dialogue: {event.layer},{writer.time(caption.first + event.first)},{writer.time(caption.first + event.last)},"
+        f"{event.style},,0,0,0,,{event.text}\n"
+        for caption, each in zip(captions, said, strict=True)
+        for event in writer.events(each)
     )
-    return _header(outlet, style, setting) + "".join(lines)
+    return _header(outlet, style, writer.setting) + "".join(lines)
+
+
+class _Said(NamedTuple):
+    """A caption wherever in the clip it is: its lines, its length in frames, whether the clip begins with it, and whether
+    it has the style's entrance."""
+
+    lines: tuple[tuple[Written, ...], ...]
+    frames: int
+    opens: bool
+    comes: bool
+
+
+def _said(n: int, caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle) -> _Said:
+    """A word is the spoken one from the frame in which it begins until the next one does."""
+    at = first = caption.first
+    lines: list[tuple[Written, ...]] = []
+    for line in caption.lines:
+        own: list[Written] = []
+        for k in line:
+            word = words[k]
+            if own or lines:
+                at = min(max(rate.frame(word.start), at), caption.last)
+            lasts = max(round((word.end - word.start) * 1000), 1)
+            own.append(Written(style.written(word.written), word.size, word.colour, at - first, lasts))
+        lines.append(tuple(own))
+    comes = n == 0 or not style.entrance.first_only
+    return _Said(tuple(lines), caption.last - first, first == 0, comes)
+
+
+class _Event(NamedTuple):
+    """A line of the script: shown from frame ``first`` of its caption up to ``last``."""
+
+    layer: int
+    first: int
+    last: int
+    style: str
+    text: str
+
+
+@lru_cache(maxsize=16)
+def _writer(style: CaptionStyle, outlet: Outlet, face: Font | None, size: float, rate: Rate) -> "_Writer":
+    return _Writer(style, Setting(style, outlet, face, size), rate)
+
+
+class _Writer:
+    """Captions to events, looked up for all but the captions that an edit changes: writing them is what takes longest of
+    a plan."""
+
+    def __init__(self, style: CaptionStyle, setting: Setting, rate: Rate) -> None:
+        self.setting = setting
+        self.events = lru_cache(maxsize=4_000)(lambda said: tuple(_Caption(said, rate, style, setting).events()))
+        self.time = lru_cache(maxsize=20_000)(lambda frame: _time(frame, rate))
 
 
 def _header(outlet: Outlet, style: CaptionStyle, setting: Setting) -> str:
@@ -80,69 +134,57 @@ def _header(outlet: Outlet, style: CaptionStyle, setting: Setting) -> str:
 
 @dataclass(frozen=True)
 class _Caption:
-    """One caption on its way to events. ``comes``: it has the style's entrance."""
+    """One caption on its way to events."""
 
-    caption: Caption
-    words: Sequence[PlanWord]
+    said: _Said
     rate: Rate
     style: CaptionStyle
     setting: Setting
-    comes: bool
 
     @cached_property
     def _how(self) -> str:
         """The way it comes. The first frame of a clip, which many see as a still, has its caption already: it may move
         there, but not be missing."""
-        how = self.style.entrance.how if self.comes else "none"
-        return "none" if self.caption.first == 0 and how in ("fade", "typed") else how
+        how = self.style.entrance.how if self.said.comes else "none"
+        return "none" if self.said.opens and how in ("fade", "typed") else how
 
-    def events(self) -> Iterator[str]:
-        lines = self.setting.lines(self.caption)
-        marks = self._marks()
+    def events(self) -> Iterator[_Event]:
+        """What is drawn for it: boxes, what marks the spoken word, letters."""
+        lines = self.setting.lines(self.said.lines)
         turn = self._turn(lines)
         yield from self._boxes(lines, turn)
-        words = [word for line in lines for word in line.words]
-        for k, word in enumerate(words):
+        placed = [word for line in lines for word in line.words]
+        marks = [*(each.word.begins for each in placed), self.said.frames]  # from which frame each is the spoken one
+        for k, word in enumerate(placed):
             if marks[k + 1] > marks[k]:
                 yield from self._spoken(word, marks[k], marks[k + 1], turn)
-            yield from self._letters(word, k, len(words), marks, turn)
+            yield from self._letters(word, k, len(placed), marks, turn)
 
-    def _marks(self) -> list[int]:
-        """The frames from which each word is the spoken one, and the last frame: from the frame in which it begins until
-        the next one begins."""
-        marks = [self.caption.first]
-        for n in [n for line in self.caption.lines for n in line][1:]:
-            marks.append(min(max(self.rate.frame(self.words[n].start), marks[-1]), self.caption.last))
-        return [*marks, self.caption.last]
-
-    def _letters(self, word: Placed, k: int, count: int, marks: Sequence[int], turn: str) -> Iterator[str]:
+    def _letters(self, word: Placed, k: int, count: int, marks: Sequence[int], turn: str) -> Iterator[_Event]:
         spoken = self.style.spoken
-        first = marks[k] if spoken.how == "so far" else self.caption.first
-        if first >= self.caption.last:
+        first = marks[k] if spoken.how == "so far" else 0
+        if first >= self.said.frames:
             return
-        tags = (
-            self._coming(word.x, word.y, scales=True) if first == self.caption.first else f"\\pos{_at(word.x, word.y)}"
-        )
+        tags = f"\\pos{_at(word.x, word.y)}" if first else self._coming(word.x, word.y, scales=True)
         tags += self._own(word)
-        text = _letters(word.text, self.setting.face.file)
-        if self._how == "typed" and first == self.caption.first:
-            text = self._typed(word, k, count)
+        text = _letters(word.word.text, self.setting.face.file)
+        if self._how == "typed" and first == 0:
+            text = self._typed(word.word.text, k, count)
         if spoken.how in ("colour", "size") and marks[k + 1] > marks[k]:
-            tags += self._marked(marks[k], marks[k + 1], self.words[word.word].colour or self.style.colour)
-        yield self._event(_LETTERS, first, self.caption.last, "Caption", tags + turn, text)
+            tags += self._marked(marks[k], marks[k + 1], word.word.colour or self.style.colour)
+        yield self._event(_LETTERS, first, self.said.frames, "Caption", tags + turn, text)
 
     def _own(self, word: Placed) -> str:
         """How a word is written other than the style has it."""
-        own = self.words[word.word]
-        size = f"\\fs{self.setting.size * own.size:.1f}" if own.size != 1 else ""
-        return size + (_tag(own.colour) if own.colour else "")
+        size = f"\\fs{self.setting.size * word.word.size:.1f}" if word.word.size != 1 else ""
+        return size + (_tag(word.word.colour) if word.word.colour else "")
 
     def _marked(self, first: int, last: int, colour: str) -> str:
         """The changes of the spoken word's letters from a frame on, and back to its ``colour``."""
         begins, ends = self._after(first), self._after(last)
         spoken, quiet = _tag(self.style.spoken.colour), _tag(colour)
-        tags = spoken if first == self.caption.first else f"\\t({begins},{begins},{spoken})"
-        back = f"\\t({ends},{ends},{quiet})" if last < self.caption.last else ""
+        tags = f"\\t({begins},{begins},{spoken})" if first else spoken
+        back = f"\\t({ends},{ends},{quiet})" if last < self.said.frames else ""
         if self.style.spoken.how == "size":
             large = round(self.style.spoken.scale * 100)
             tags += f"\\t({begins},{begins + _GROWING},\\fscx{large}\\fscy{large})"
@@ -150,7 +192,7 @@ class _Caption:
                 back += f"\\t({ends},{ends + _SHRINKING},\\fscx100\\fscy100)"
         return tags + back
 
-    def _spoken(self, word: Placed, first: int, last: int, turn: str) -> Iterator[str]:
+    def _spoken(self, word: Placed, first: int, last: int, turn: str) -> Iterator[_Event]:
         """What is drawn for the spoken word besides its letters."""
         how, colour = self.style.spoken.how, _tag(self.style.spoken.colour)
         size = word.height
@@ -165,14 +207,12 @@ class _Caption:
         elif how == "fill":
             left, right = round(word.x - word.width / 2) - 2, round(word.x + word.width / 2) + 2
             top, bottom = round(word.y - size), round(word.y + size)
-            lasts = max(round((self.words[word.word].end - self.words[word.word].start) * 1000), 1)
-            clip = f"\\clip({left},{top},{left},{bottom})\\t(0,{lasts},\\clip({left},{top},{right},{bottom}))"
+            clip = f"\\clip({left},{top},{left},{bottom})\\t(0,{word.word.said},\\clip({left},{top},{right},{bottom}))"
             tags = f"\\pos{_at(word.x, word.y)}{self._own(word)}{colour}{clip}{turn}"
-            yield self._event(
-                _OVER, first, self.caption.last, "Caption", tags, _letters(word.text, self.setting.face.file)
-            )
+            text = _letters(word.word.text, self.setting.face.file)
+            yield self._event(_OVER, first, self.said.frames, "Caption", tags, text)
 
-    def _boxes(self, lines: Sequence[Line], turn: str) -> Iterator[str]:
+    def _boxes(self, lines: Sequence[Line], turn: str) -> Iterator[_Event]:
         """What lies behind the letters."""
         box, padding = self.style.box, self.setting.padding
         if box is None:
@@ -183,7 +223,7 @@ class _Caption:
             sides = list(zip(*own, strict=True))
             own = [(min(sides[0]), min(sides[1]), max(sides[2]), max(sides[3]))]
         for left, top, right, bottom in own:
-            yield self._shape(_BEHIND, self.caption.first, self.caption.last, left - padding, top - padding,
+            yield self._shape(_BEHIND, 0, self.said.frames, left - padding, top - padding,
                               right - left + 2 * padding, bottom - top + 2 * padding, box.radius * self.setting.size, tags)  # fmt: skip
 
     def _shape(
@@ -197,8 +237,8 @@ class _Caption:
         height: float,
         radius: float,
         tags: str,
-    ) -> str:
-        tags += self._coming(x, y) if first == self.caption.first else f"\\pos{_at(x, y)}"
+    ) -> _Event:
+        tags += f"\\pos{_at(x, y)}" if first else self._coming(x, y)
         return self._event(layer, first, last, "Shape", tags, f"{{\\p1}}{_rounded(width, height, radius)}{{\\p0}}")
 
     def _coming(self, x: float, y: float, scales: bool = False) -> str:
@@ -207,7 +247,7 @@ class _Caption:
         lasts = round(min(entrance.seconds, self._seconds * _SHORT_SHARE) * 1000)
         how = self._how
         leaving = lasts if entrance.leaves else 0
-        coming = lasts if how in ("fade", "rise", "slide") and self.caption.first else 0
+        coming = lasts if how in ("fade", "rise", "slide") and not self.said.opens else 0
         fade = f"\\fad({coming},{leaving})" if coming or leaving else ""
         if how == "rise":
             return f"\\move({x:.1f},{y + 0.3 * size:.1f},{x:.1f},{y:.1f},0,{lasts}){fade}"
@@ -219,12 +259,12 @@ class _Caption:
             pop = f"\\fscx60\\fscy60\\t(0,{most},\\fscx108\\fscy108)\\t({most},{lasts},\\fscx100\\fscy100)"
         return f"\\pos{_at(x, y)}{pop}{fade}"
 
-    def _typed(self, word: Placed, k: int, count: int) -> str:
+    def _typed(self, word: str, k: int, count: int) -> str:
         """A word whose letters come one after the other."""
         lasts = min(self.style.entrance.seconds, self._seconds * _SHORT_SHARE) * 1000
-        text = _plain(word.text)
+        text = _plain(word)
         begins = [round(lasts * (k + n / max(len(text), 1)) / count) for n in range(len(text))]
-        faced = "" if covers(word.text, self.setting.face.file) else f"{{\\fn{FALLBACK.family}}}"
+        faced = "" if covers(word, self.setting.face.file) else f"{{\\fn{FALLBACK.family}}}"
         return faced + "".join(
             f"{{\\alpha&HFF&\\t({at},{at},\\alpha&H00&)}}{letter}" for at, letter in zip(begins, text, strict=True)
         )
@@ -237,22 +277,15 @@ class _Caption:
         return f"\\org{_at(x, y)}\\frz{-self.style.turn:g}"
 
     @cached_property
-    def _whole(self) -> str:
-        """When it begins and ends."""
-        return f"{_time(self.caption.first, self.rate)},{_time(self.caption.last, self.rate)}"
-
-    @cached_property
     def _seconds(self) -> float:
-        return self.rate.seconds(self.caption.last - self.caption.first)
+        return self.rate.seconds(self.said.frames)
 
     def _after(self, frame: int) -> int:
-        """When a frame is, in milliseconds after the caption's first one."""
-        return max(round(self.rate.seconds(frame - self.caption.first) * 1000) - _EARLY, 0)
+        """When a frame of the caption is, in milliseconds after its first one."""
+        return max(round(self.rate.seconds(frame) * 1000) - _EARLY, 0)
 
-    def _event(self, layer: int, first: int, last: int, style: str, tags: str, text: str) -> str:
-        is_whole = first == self.caption.first and last == self.caption.last
-        times = self._whole if is_whole else f"{_time(first, self.rate)},{_time(last, self.rate)}"
-        return f"Dialogue: {layer},{times},{style},,0,0,0,,{{{tags}}}{text}\n"
+    def _event(self, layer: int, first: int, last: int, style: str, tags: str, text: str) -> _Event:
+        return _Event(layer, first, last, style, f"{{{tags}}}{text}")
 
 
 def _at(x: float, y: float) -> str:

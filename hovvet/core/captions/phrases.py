@@ -5,11 +5,11 @@ caption could end, so that an early break cannot spoil a later one.
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from functools import lru_cache
 from itertools import accumulate, combinations, pairwise
 from math import inf
 from types import MappingProxyType
-from typing import Protocol
+from typing import NamedTuple, Protocol
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.plan.model import Caption, PlanWord
@@ -75,8 +75,7 @@ def lay_out_captions(
     return tuple(captions)
 
 
-@dataclass(frozen=True)
-class _Seen:
+class _Seen(NamedTuple):
     """A word as captions write it."""
 
     text: str
@@ -108,6 +107,21 @@ class _Features:
         self.phrase = [ends_phrase(text) for text in texts]
         self.sentences = [0, *accumulate(ends_sentence(text) for text in texts)]  # ended before each word
 
+    def follows(self, end: int) -> float:
+        """When the word after a caption begins that ends before word ``end``."""
+        return self.start[end] if end < len(self.start) else inf
+
+    def always(self, end: int) -> float:
+        """What a caption that ends before word ``end`` costs wherever it begins; 0 would be a full phrase of comfortable
+        length."""
+        cost = 3.0  # each caption costs something, so that few are made
+        if end < len(self.start) and not self.phrase[end - 1]:
+            gap = self.start[end] - self.end[end - 1]
+            cost += 6.0 * max(0.0, 1 - gap / PAUSE_BREAK)
+            if self.leans[end - 1]:
+                cost += 4.0
+        return cost
+
 
 def break_phrases(
     words: Sequence[Timed], layout: CaptionLayout = USUAL, breaks: Mapping[int, BreakHow] = NO_BREAKS
@@ -116,6 +130,8 @@ def break_phrases(
     before all limits."""
     count = len(words)
     told = _Features(words)
+    start, stop, short, sentences = told.start, told.end, told.short, told.sentences
+    shortest, longest = layout.shortest, layout.longest
     joined = {n for n, how in breaks.items() if how != "caption" and n > 0}
     begins = {n for n, how in breaks.items() if how == "caption"}
     best = [inf] * (count + 1)
@@ -128,7 +144,7 @@ def break_phrases(
             lowest += 1
         if end in joined:
             continue
-        costs = _Costs(told, end, layout)
+        always, follows, stops = told.always(end), told.follows(end), stop[end - 1]
         tied = True  # whether a person wants all words from ``first`` on in one caption
         for first in range(end - 1, -1, -1):
             inner = first + 1 < end
@@ -137,13 +153,20 @@ def break_phrases(
             tied = tied and (not inner or first + 1 in joined)
             if first < lowest and not tied:
                 break
-            parted = inner and first + 1 not in joined and told.start[first + 1] - told.end[first] >= PAUSE_BREAK
+            parted = inner and first + 1 not in joined and start[first + 1] - stop[first] >= PAUSE_BREAK
             if parted and not _joins(told, first, end):
                 break
-            cost = best[first] + costs.of(first)
+            # A sentence that ends inside a caption is read past.
+            cost = best[first] + always + 5.0 * (sentences[end - 1] - sentences[first])
+            if not inner and short[first]:
+                cost += 8.0
+            if follows - start[first] < shortest:
+                cost += 40.0 * (shortest - follows + start[first]) / shortest
+            if stops - start[first] > longest:
+                cost += 10.0
             if cost < best[end] - _TIE:
                 best[end], origin[end] = cost, first
-            if parted and not (first == end - 2 and told.short[end - 1]):
+            if parted and not (first == end - 2 and short[end - 1]):
                 break  # the short word before the pause joined what follows it; nothing before that does
     groups = []
     end = count
@@ -170,34 +193,6 @@ def _lines(lengths: Sequence[int], first: int, end: int, characters: int) -> int
     return lines
 
 
-class _Costs:
-    """How bad captions would be that end with one word; 0 is a full phrase of comfortable length."""
-
-    def __init__(self, told: _Features, end: int, layout: CaptionLayout) -> None:
-        self._told, self._last = told, end - 1
-        self._shortest, self._longest = layout.shortest, layout.longest
-        self._follows = told.start[end] if end < len(told.start) else inf
-        self._always = 3.0  # each caption costs something, so that few are made
-        if end < len(told.start) and not told.phrase[end - 1]:
-            gap = told.start[end] - told.end[end - 1]
-            self._always += 6.0 * max(0.0, 1 - gap / PAUSE_BREAK)
-            if told.leans[end - 1]:
-                self._always += 4.0
-
-    def of(self, first: int) -> float:
-        """The cost of the caption that begins with a word."""
-        told, last, cost = self._told, self._last, self._always
-        start = told.start[first]
-        if first == last and told.short[last]:
-            cost += 8.0
-        if self._follows - start < self._shortest:
-            cost += 40.0 * (self._shortest - self._follows + start) / self._shortest
-        if told.end[last] - start > self._longest:
-            cost += 10.0
-        # A sentence that ends inside a caption is read past.
-        return cost + 5.0 * (told.sentences[last] - told.sentences[first])
-
-
 def break_lines(
     words: Sequence[Timed],
     first: int,
@@ -209,25 +204,26 @@ def break_lines(
     own = [n for n in range(first + 1, end) if breaks.get(n) == "line"] if breaks else []
     if own:
         return tuple(tuple(range(a, b)) for a, b in pairwise((first, *own, end)))
-    lengths = [len(words[n].text) for n in range(first, end)]
     most = max(layout.lines, _MOST_LINES) if any(n in breaks for n in range(first + 1, end)) else layout.lines
-    count = min(_lines(lengths, 0, end - first, layout.characters), most)
-    best, chosen = inf, tuple[int, ...]((first, end))
-    for inner in combinations(range(first + 1, end), count - 1):
-        edges = (first, *inner, end)
-        cost = _uneven(words, edges, layout.characters)
-        if cost < best:
-            best, chosen = cost, edges
-    return tuple(tuple(range(a, b)) for a, b in pairwise(chosen))
+    edges = _even_lines(tuple(word.text for word in words[first:end]), layout.characters, most)
+    return tuple(tuple(range(first + a, first + b)) for a, b in pairwise(edges))
 
 
-def _uneven(words: Sequence[Timed], edges: Sequence[int], characters: int) -> float:
+@lru_cache(maxsize=20_000)
+def _even_lines(texts: tuple[str, ...], characters: int, most: int) -> tuple[int, ...]:
+    """Where lines of like length begin, and the end of the last; looked up for all but the captions an edit changes."""
+    count = min(_lines([len(text) for text in texts], 0, len(texts), characters), most)
+    choices = ((0, *inner, len(texts)) for inner in combinations(range(1, len(texts)), count - 1))
+    return min(choices, key=lambda edges: _uneven(texts, edges, characters))
+
+
+def _uneven(texts: Sequence[str], edges: Sequence[int], characters: int) -> float:
     """How bad these lines would be."""
-    lengths = [sum(len(words[n].text) for n in range(a, b)) + b - a - 1 for a, b in pairwise(edges)]
+    lengths = [sum(len(text) for text in texts[a:b]) + b - a - 1 for a, b in pairwise(edges)]
     cost = max(lengths) - min(lengths) + 100.0 * sum(max(length - characters, 0) for length in lengths)
     for at in edges[1:-1]:
-        if words[at - 1].text.lower() in _LEANING:
+        if texts[at - 1].lower() in _LEANING:
             cost += 4
-        if ends_phrase(words[at - 1].text):
+        if ends_phrase(texts[at - 1]):
             cost -= 6
     return cost

@@ -1,22 +1,31 @@
 """Where each word of a caption stands in the picture, by the measures of its font."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from typing import NamedTuple
 
 from hovvet.core.captions.fonts import FALLBACK, Font
 from hovvet.core.captions.metrics import covers, width
 from hovvet.core.captions.style import CaptionStyle
-from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.plan.outlets import Outlet
+
+
+class Written(NamedTuple):
+    """A word as captions write it: ``size`` in parts of the others', ``colour`` None for that of the style. It is the
+    spoken one from frame ``begins`` of its caption on, and said for so many milliseconds."""
+
+    text: str
+    size: float = 1.0
+    colour: str | None = None
+    begins: int = 0
+    said: int = 0
 
 
 @dataclass(frozen=True)
 class Placed:
-    """A word: its position in the plan, its text as written, and its middle and size in pixels of the output."""
+    """A word with its middle and size in pixels of the output."""
 
-    word: int
-    text: str
+    word: Written
     x: float
     y: float
     width: float
@@ -35,79 +44,65 @@ class Line:
 
 
 class Setting:
-    """How a style is set in an outlet: one size of letters for the whole clip."""
+    """How a style is set in an outlet; ``face`` is the font where that is a workspace's own. All of a clip has one
+    ``size`` of letters, in pixels, which is found by ``fitting``."""
 
-    def __init__(
-        self,
-        style: CaptionStyle,
-        outlet: Outlet,
-        captions: Sequence[Caption],
-        words: Sequence[PlanWord],
-        face: Font | None = None,
-    ) -> None:
-        self._style, self._outlet, self.face = style, outlet, face or style.face
-        self._texts = [style.written(word.written) for word in words]
-        self._widths = [self._width(text) * word.size for text, word in zip(self._texts, words, strict=True)]
+    def __init__(self, style: CaptionStyle, outlet: Outlet, face: Font | None = None, size: float = 0.0) -> None:
+        self._style, self._outlet, self.face, self.size = style, outlet, face or style.face, size
         self.scale = min(outlet.width, outlet.height) / 1080
         left, _, right, _ = outlet.safe
         self._edge = style.outline_width * self.scale
         self._room = outlet.width - left - right - 2 * self._edge
-        self.size = self._fitting([line for caption in captions for line in caption.lines])
+        self._space = self._width(" ") + style.word_spacing
 
     @property
     def padding(self) -> float:
         """Pixels between letters and the edge of their box."""
         return self._style.box.padding * self.size if self._style.box else 0.0
 
-    def lines(self, caption: Caption) -> list[Line]:
+    def fitting(self, lines: Iterable[Sequence[Written]]) -> float:
+        """The size at which the widest of some lines fits, within the style's limits."""
+        style = self._style
+        size = style.size * self.scale
+        beside = 2 * style.box.padding if style.box else 0.0
+        widest = longest = 0.0
+        for line in lines:
+            widths = [self._width(word.text) * word.size for word in line]
+            widest = max(widest, sum(widths) + self._space * (len(line) - 1))
+            longest = max(longest, *widths)
+        if style.spoken.how == "size":
+            widest += (style.spoken.scale - 1) * longest
+        if (widest + beside) * size > self._room:
+            size = self._room / (widest + beside)
+        return max(size, style.smallest * self.scale)
+
+    def lines(self, lines: Sequence[Sequence[Written]]) -> list[Line]:
         """The lines of a caption, each word in its place."""
         left, top, right, bottom = self._outlet.safe
         high = self.size * self._style.line_height
-        whole = high * (len(caption.lines) - 1) + self.size + 2 * self.padding
+        whole = high * (len(lines) - 1) + self.size + 2 * self.padding
         free = self._outlet.height - top - bottom - whole
         y = top + max(free, 0) * self._style.height + self.padding + self.size / 2
         made = []
-        for n, line in enumerate(caption.lines):
-            length = self._line_width(line) * self.size
+        for n, line in enumerate(lines):
+            widths = [self._width(word.text) * word.size for word in line]
+            length = (sum(widths) + self._space * (len(line) - 1)) * self.size
             start = {
                 "left": left + self._edge + self.padding,
                 "centre": (left + self._outlet.width - right - length) / 2,
                 "right": self._outlet.width - right - self._edge - self.padding - length,
             }[self._style.align]
             at = y + n * high
-            placed = tuple(self._placed(line, start, at))
+            placed = tuple(self._placed(line, widths, start, at))
             made.append(Line(placed, start, at - self.size / 2, start + length, at + self.size / 2))
         return made
 
-    def _placed(self, line: Sequence[int], x: float, y: float) -> Iterator[Placed]:
+    def _placed(self, line: Sequence[Written], widths: Sequence[float], x: float, y: float) -> Iterator[Placed]:
         space = self._space * self.size
-        for n in line:
-            wide = self._widths[n] * self.size
-            yield Placed(n, self._texts[n], x + wide / 2, y, wide, self.size)
+        for word, one in zip(line, widths, strict=True):
+            wide = one * self.size
+            yield Placed(word, x + wide / 2, y, wide, self.size)
             x += wide + space
-
-    def _fitting(self, lines: Sequence[Sequence[int]]) -> float:
-        """The size at which the widest line fits, within the style's limits."""
-        style = self._style
-        size = style.size * self.scale
-        beside = 2 * style.box.padding if style.box else 0.0
-        widest = max((self._line_width(line) for line in lines), default=0.0)
-        if style.spoken.how == "size":
-            widest += (style.spoken.scale - 1) * max((self._longest(line) for line in lines), default=0.0)
-        if (widest + beside) * size > self._room:
-            size = self._room / (widest + beside)
-        return max(size, style.smallest * self.scale)
-
-    def _longest(self, line: Sequence[int]) -> float:
-        return max(self._widths[n] for n in line)
-
-    def _line_width(self, line: Sequence[int]) -> float:
-        """At size 1."""
-        return sum(self._widths[n] for n in line) + self._space * (len(line) - 1)
-
-    @cached_property
-    def _space(self) -> float:
-        return self._width(" ") + self._style.word_spacing
 
     def _width(self, text: str) -> float:
         """Of a text at size 1."""
