@@ -31,6 +31,8 @@ def kept_spans(transcript: Transcript, piece: Piece, levels: Levels | None = Non
     A kept word is never taken out, not even where a pause cut reaches over it. Where the
     ``levels`` of the recording are known, cuts of words begin and end at the quietest place nearby.
     """
+    if not piece.word_cuts and not piece.pause_cuts:
+        return [(piece.start, piece.end)]
     words = piece_words(transcript, piece)
     struck = _struck_places(transcript, words, piece)
     if words and len(struck) == len(words):

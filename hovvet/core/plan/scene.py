@@ -45,9 +45,15 @@ class Scene:
     picture: list[PictureLayer] = field(default_factory=list)
     sound: list[SoundLayer] = field(default_factory=list)
     markers: list[Mark] = field(default_factory=list)
+    _reaches: dict[Span, Reach | None] = field(default_factory=dict)
 
     def reach(self, span: Span) -> Reach | None:
         """Where a span is in the clip; None while it sleeps."""
+        if span not in self._reaches:
+            self._reaches[span] = self._reach(span)
+        return self._reaches[span]
+
+    def _reach(self, span: Span) -> Reach | None:
         kept = self.places.kept(span)
         if not self.timeline.frames:
             return None

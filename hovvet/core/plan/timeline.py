@@ -1,18 +1,19 @@
 """The timeline of a clip: what is kept of its pieces, in whole frames, one after the other."""
 
-from bisect import bisect_left, bisect_right
+from bisect import bisect_right
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from itertools import pairwise
 from math import floor
 
-from hovvet.core.plan.kept import kept_spans, piece_words
+from hovvet.core.plan.kept import kept_spans
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.timing import Pace, Stop, Timing
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.spans import Span
 from hovvet.core.time import EPSILON, Frames, Rate
+from hovvet.core.words.transcript import Word
 
 _QUIETER = 2.0  # dB by which the further one of two frame edges must be quieter to be taken
 _NEAR = 1e-4  # frames: this near a whole one is a whole one
@@ -46,14 +47,14 @@ class Part:
 
     def output(self, seconds: float) -> float:
         """Frames (with fractions) of the output at a moment of the recording inside it."""
-        n = 1
-        while n < len(self.knots) and seconds > self.knots[n][1]:
-            n += 1
-        if n >= len(self.knots):
-            return float(self.end)
-        (a, start), (b, end) = self.knots[n - 1 : n + 1]
-        part = (seconds - start) / (end - start) if end > start else 0.0
-        return self.frame + a + min(max(part, 0.0), 1.0) * (b - a)
+        knots = self.knots
+        for n in range(1, len(knots)):
+            b, end = knots[n]
+            if seconds <= end:
+                a, start = knots[n - 1]
+                part = (seconds - start) / (end - start) if seconds > start else 0.0
+                return self.frame + a + part * (b - a)
+        return float(self.end)
 
 
 @dataclass(frozen=True)
@@ -137,9 +138,7 @@ class _Piece:
         self._piece, self._source, self._rate = piece, source, rate
         self._paces = sorted((each for each in changes if isinstance(each, Pace)), key=lambda pace: pace.start)
         self._stops = sorted((each for each in changes if isinstance(each, Stop)), key=lambda stop: stop.at)
-        struck = frozenset(word for cut in piece.word_cuts for word in cut.words)
-        kept = [word for word in piece_words(source.transcript, piece) if word.id not in struck]
-        self._middles, self._ends = [(word.start + word.end) / 2 for word in kept], [word.end for word in kept]
+        self._struck = frozenset(word for cut in piece.word_cuts for word in cut.words)
 
     def parts(self, at: int, before: Part | None) -> Iterator[Part]:
         """Its parts from a frame on, after another piece's part."""
@@ -181,6 +180,9 @@ class _Piece:
 
     def _edges(self, start: float, end: float) -> Iterator[Span]:
         """The kept span in stretches between which the speed changes or a frame is held."""
+        if not self._stops and not self._paces:
+            yield start, end
+            return
         cuts = {stop.at for stop in self._stops} | {at for pace in self._paces for at in (pace.start, pace.end)}
         inside = sorted(at for at in cuts if start + EPSILON < at < end - EPSILON)
         edges = [start, *inside, end]
@@ -194,9 +196,8 @@ class _Piece:
         if exact - less < _NEAR:
             return less
         ends = [start + self._rate.seconds(frames) for frames in (less, less + 1)]
-        n = bisect_left(self._middles, end) - 1
-        last = self._ends[n] if n >= 0 and self._middles[n] >= start else None
-        if less == 0 or (last is not None and ends[0] < min(last, end) - EPSILON):
+        last = self._last_kept(start, end)
+        if less == 0 or (last is not None and ends[0] < min(last.end, end) - EPSILON):
             return less + 1 if less or last is not None else 0
         if ends[1] > limit + EPSILON:
             return less
@@ -205,3 +206,9 @@ class _Piece:
         if levels is not None and levels.at(ends[other]) < levels.at(ends[nearer]) - _QUIETER:
             return less + other
         return less + nearer
+
+    def _last_kept(self, start: float, end: float) -> Word | None:
+        """The last word within some seconds that is not struck."""
+        words = self._source.transcript.words
+        within = self._source.transcript.positions(max(start, self._piece.start), min(end, self._piece.end))
+        return next((words[n] for n in reversed(within) if words[n].id not in self._struck), None)

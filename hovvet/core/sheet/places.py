@@ -4,10 +4,10 @@ Nothing here is kept: a span names stretches of speech and is looked up anew in 
 with its words, shrinks when some are cut, sleeps when all are, and wakes when they come back.
 """
 
-from bisect import bisect_left
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from bisect import bisect_right
+from collections.abc import Iterator, Mapping, Sequence
 from functools import cached_property
+from typing import NamedTuple
 
 from hovvet.core.plan.kept import piece_words
 from hovvet.core.sheet.edits import EditError
@@ -15,8 +15,7 @@ from hovvet.core.sheet.model import Piece, Run, Sheet, Span, WordRef
 from hovvet.core.words.transcript import Transcript, Word
 
 
-@dataclass(frozen=True)
-class Stand:
+class Stand(NamedTuple):
     """A word on the sheet (None: a gap), kept or struck."""
 
     piece: Piece
@@ -37,6 +36,19 @@ class Stand:
     def ref(self) -> WordRef:
         """What names it."""
         return WordRef(origin=self.piece.origin, word=self.word.id if self.word else None)
+
+
+class _Standing(NamedTuple):
+    """Where the words of a piece stand: those from position ``first`` up to ``last`` of its transcript from ``place`` on."""
+
+    first: int
+    last: int
+    place: int
+    piece: Piece
+
+
+def _first(standing: _Standing) -> int:
+    return standing.first
 
 
 class Places:
@@ -63,14 +75,24 @@ class Places:
         return stands
 
     @cached_property
-    def _by_origin(self) -> dict[str, list[tuple[float, int]]]:
-        """(middle in seconds, place) of what stands there of an origin, in order of time."""
-        found: dict[str, list[tuple[float, int]]] = {}
-        for place, stand in enumerate(self.stands):
-            found.setdefault(stand.piece.origin, []).append(((stand.start + stand.end) / 2, place))
+    def _by_origin(self) -> dict[str, list[_Standing]]:
+        """What stands there of an origin, in order of time."""
+        found: dict[str, list[_Standing]] = {}
+        place = 0
+        for piece in self._sheet.pieces:
+            positions = self._positions(piece, piece.start, piece.end)
+            found.setdefault(piece.origin, []).append(_Standing(positions.start, positions.stop, place, piece))
+            place += len(positions)
         for own in found.values():
-            own.sort()
+            own.sort(key=_first)
         return found
+
+    def _positions(self, piece: Piece, start: float, end: float) -> range:
+        """Which words of the recording of a piece have their middle within ``start`` to ``end``; of a gap the one there is."""
+        if piece.recording is None:
+            return range(int(start <= (piece.start + piece.end) / 2 < end))
+        transcript = self._transcripts.get(piece.recording)
+        return transcript.positions(start, end) if transcript else range(0)
 
     @cached_property
     def _place(self) -> dict[tuple[str, int | None], int]:
@@ -135,10 +157,16 @@ class Places:
         first, last, _ = max(groups, key=lambda group: (group[2], -group[0]))
         return first, last
 
-    def _in_run(self, run: Run) -> list[int]:
-        own = self._by_origin.get(run.origin, [])
-        a, b = bisect_left(own, (run.start, -1)), bisect_left(own, (run.end, -1))
-        return [place for _, place in own[a:b]]
+    def _in_run(self, run: Run) -> Iterator[int]:
+        own = self._by_origin.get(run.origin)
+        if not own:
+            return
+        wanted = self._positions(own[0].piece, run.start, run.end)
+        for standing in own[max(bisect_right(own, wanted.start, key=_first) - 1, 0) :]:
+            if standing.first >= wanted.stop:
+                return
+            for position in range(max(wanted.start, standing.first), min(wanted.stop, standing.last)):
+                yield standing.place + position - standing.first
 
     def kept(self, span: Span) -> tuple[int, int] | None:
         """The first and last place of a span that is kept; None while it sleeps."""

@@ -3,7 +3,6 @@
 from collections.abc import Collection, Iterator, Sequence
 from functools import lru_cache
 from itertools import groupby
-from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
@@ -104,10 +103,10 @@ _Placed = tuple[Stand, Part | None]
 
 
 def _of_piece(piece: Piece, stands: Sequence[_Placed], timeline: Timeline) -> Iterator[Row]:
-    words = [stand.word for stand, _ in stands if stand.word]
+    words = tuple(stand.word for stand, _ in stands if stand.word)
     tokens = list(_tokens(piece, stands, words, timeline))
     n = 0
-    for first, end in _phrases(tuple(_Spoken(word.text, word.start, word.end) for word in words)):
+    for first, end in _phrases(words):
         until = words[end].start if end < len(words) else float("inf")
         begin = n
         while n < len(tokens) and tokens[n].start < until:
@@ -115,14 +114,8 @@ def _of_piece(piece: Piece, stands: Sequence[_Placed], timeline: Timeline) -> It
         yield _row(piece, words[first:end], tokens[begin:n])
 
 
-class _Spoken(NamedTuple):
-    text: str
-    start: float
-    end: float
-
-
 @lru_cache(maxsize=4096)
-def _phrases(words: tuple[_Spoken, ...]) -> list[tuple[int, int]]:
+def _phrases(words: tuple[Word, ...]) -> list[tuple[int, int]]:
     """Looked up for all but the pieces that an edit changes: it is half of what the rows of many pieces take."""
     return break_phrases(words)
 
@@ -182,22 +175,17 @@ def _pause(piece: Piece, start: float, end: float, timeline: Timeline) -> Token:
 
 def bars(sheet: Sheet, scene: Scene, made: Sequence[Row], hidden: Collection[str] = ()) -> list[Bar]:
     """The layers of a sheet beside its rows, in the order in which they were laid; but for those that are left out."""
-    at: dict[tuple[str, int | None], int] = {}
-    n = 0
-    for row in made:
-        for token in row.tokens:
-            if token.word is not None or row.recording is None:
-                at[token.origin, token.word.id if token.word else None] = n
-            n += 1
+    tokens = ((token, row) for row in made for token in row.tokens)
+    at = [n for n, (token, row) in enumerate(tokens) if token.word is not None or row.recording is None]
     return [_bar(layer, scene, at) for layer in sheet.layers if layer.id not in hidden]
 
 
-def _bar(layer: Layer, scene: Scene, at: dict[tuple[str, int | None], int]) -> Bar:
+def _bar(layer: Layer, scene: Scene, at: Sequence[int]) -> Bar:
+    """``at`` is which token each place of the sheet is."""
     reach = scene.reach(layer.span)
     tokens: tuple[int | None, int | None] = (None, None)
     if reach is not None and reach.begin <= reach.end:
-        first, last = (scene.places.stands[place].ref for place in (reach.begin, reach.end))
-        tokens = at.get((first.origin, first.word)), at.get((last.origin, last.word))
+        tokens = at[reach.begin], at[reach.end]
     rate = scene.timeline.rate
     return Bar(
         layer=layer.id,

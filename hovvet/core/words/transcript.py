@@ -83,7 +83,12 @@ class Transcript(BaseModel):
 
     def between(self, start: float, end: float) -> tuple[Word, ...]:
         """The words whose middle lies within ``start`` to ``end`` seconds."""
-        return self.words[bisect_left(self._middles, start) : bisect_left(self._middles, end)]
+        positions = self.positions(start, end)
+        return self.words[positions.start : positions.stop]
+
+    def positions(self, start: float, end: float) -> range:
+        """Where the words stand whose middle lies within ``start`` to ``end`` seconds."""
+        return range(bisect_left(self._middles, start), bisect_left(self._middles, end))
 
     @property
     def speaker_keys(self) -> list[str]:
