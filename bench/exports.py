@@ -4,7 +4,6 @@ A plain captioned clip and a rich one, from sources with long and short groups o
 shapes of the same clip; memory. Edits of a large sheet.
 """
 
-import gc
 import resource
 import shutil
 import subprocess
@@ -17,7 +16,7 @@ from pathlib import Path
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 
-from bench.run import SPEECH, in_turn, measured, words_of
+from bench.run import SPEECH, collect_as_the_server_does, in_turn, measured, words_of
 from hovvet.core.captions.style import caption_style
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
@@ -181,8 +180,7 @@ def bench_large_sheet(times: int) -> None:
         )
         sheet = apply(sheet, edit_for(lay, sheet, around))
     target = Target(outlet("tall"), BOLD)
-    gc.freeze()
-    gc.set_threshold(50_000, 20, 20)  # as the web server does
+    collect_as_the_server_does()
     took = []
     for n in range(times):
         began = time.perf_counter()

@@ -4,6 +4,7 @@ Prints ratios; a number depends on the machine, a ratio hardly. Nothing here
 fails on a figure: docs/figures.md says what is aimed at.
 """
 
+import gc
 import os
 import resource
 import statistics
@@ -63,6 +64,12 @@ def words_of(count: int) -> Transcript:
     return Transcript(duration=count * 0.4 + 1, words=words)
 
 
+def collect_as_the_server_does() -> None:
+    """Python's collector as hovvet/server/wsgi.py sets it."""
+    gc.freeze()
+    gc.set_threshold(50_000, 20, 20)
+
+
 def bench_transcription(scratch: Path, times: int) -> None:
     """The whole way to words with times, against the recogniser alone on the same chunks and settings, and plain."""
     wav = scratch / "talk.wav"
@@ -106,6 +113,7 @@ def bench_edit(times: int) -> None:
     media = MediaInfo(duration=transcript.duration, has_picture=True, has_sound=True, width=1920, height=1080)
     source = {"r": Source(transcript, media)}
     sheet = apply(desk_sheet("r", transcript.duration), CutWords(piece="p1", words=tuple(range(5, 20_000, 33))))
+    collect_as_the_server_does()
     took = []
     for n in range(times):
         began = time.perf_counter()

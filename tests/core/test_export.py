@@ -1,6 +1,7 @@
 """What is exported is what the plan says: frames, samples, words, joins, streams."""
 
 import unittest
+from unittest import mock
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.media.process import MediaError
 from hovvet.core.plan.compile import compile
-from hovvet.core.plan.model import Plan, source_frame
+from hovvet.core.plan.model import Plan, SoundLayer, source_frame
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
@@ -21,6 +22,7 @@ from hovvet.core.render.sources import Original
 from hovvet.core.sheet.edits import CutWords, apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sound.mix import mix
+from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript
 from tests.media import LEVELS, ScratchCase, counted, decoded, even_words, ffmpeg, number, streams
 
@@ -244,7 +246,8 @@ class Joins(unittest.TestCase):
         sheet = apply(sheet, CutWords(piece="p1", words=tuple(range(2, 40, 3))))
         media = MediaInfo(duration=transcript.duration, has_picture=False, has_sound=True)
         plan = compile(sheet, {"r": Source(transcript, media)}, Target(SMALL, texts=False))
-        sound = mix(plan, lambda _r, first, count: room[first : first + count].copy())
+        sound = np.zeros((plan.samples, 2), np.float32)
+        mix(plan, lambda _r, first, count: room[first : first + count].copy(), sound)
         self.assertGreater(len(plan.sound), 10)
         around = [sound[each.sample : each.sample + each.fade_in] for each in plan.sound[1:]]
         joined = 10 * np.log10(np.mean(np.concatenate(around) ** 2) / 0.01**2)
@@ -265,9 +268,32 @@ class Assembled(unittest.TestCase):
         def decode(_recording: str, first: int, count: int) -> np.ndarray:
             return np.repeat(ramp[first : first + count, None], 2, axis=1)
 
-        made = mix(plan, decode)
-        self.assertEqual(made.shape, (plan.samples, 2))
+        made = np.zeros((plan.samples, 2), np.float32)
+        mix(plan, decode, made)
         for layer in plan.sound:
             inner = slice(layer.sample + layer.fade_in, layer.sample + layer.samples - layer.fade_out)
             first = layer.source_sample + layer.fade_in
             np.testing.assert_array_equal(made[inner, 0], ramp[first : first + inner.stop - inner.start])
+
+    def test_layers_longer_than_what_is_decoded_at_once_are_as_if_they_were_not(self):
+        rng = np.random.default_rng(2)
+        room = rng.normal(0, 0.1, (9_000, 2)).astype(np.float32)
+        layers = (
+            SoundLayer(media="r", sample=-40, samples=5_000, source_sample=10, gain=-3, fade_in=700, fade_out=1_300),
+            SoundLayer(media="r", sample=3_000, samples=4_000, source_sample=2_000, fade_in=3_000, fade_out=10),
+        )
+        plan = Plan(rate=Rate(), width=2, height=2, frames=4, samples=6_400, sound=layers)
+        asked: list[int] = []
+
+        def decode(_media: str, first: int, count: int) -> np.ndarray:
+            asked.append(count)
+            return room[first : first + count].copy()
+
+        whole, parts = (np.zeros((plan.samples, 2), np.float32) for _ in range(2))
+        mix(plan, decode, whole)
+        with mock.patch("hovvet.core.sound.mix._AT_ONCE", 512):
+            asked.clear()
+            mix(plan, decode, parts)
+        np.testing.assert_array_equal(whole, parts)
+        self.assertLessEqual(max(asked), 512)
+        self.assertEqual(sum(asked), 9_000)

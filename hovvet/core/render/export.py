@@ -4,7 +4,6 @@ import json
 import selectors
 import sys
 import tempfile
-import wave
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass
@@ -28,7 +27,7 @@ from hovvet.core.render.sounds import SoundReader
 from hovvet.core.render.sources import Original
 from hovvet.core.render.work import Stretches, order
 from hovvet.core.sound.limiter import limit
-from hovvet.core.sound.mix import Stereo, mix
+from hovvet.core.sound.mix import mix
 
 PROCESSES = 2
 _BYTES_PER_SECOND = 4_000_000  # a clip never comes near this
@@ -162,7 +161,7 @@ def _sound(plan: Plan, originals: Mapping[str, Original], folders: Folders, kind
     return path
 
 
-_SOUND_CODE = 2  # grows whenever the same sound would be made otherwise
+_SOUND_CODE = 3  # grows whenever the same sound would be made otherwise
 _SOUNDS = {
     "mp4": ["-c:a", "aac", "-aac_coder", "fast", "-b:a", "160k", "-f", "mp4"],
     "m4a": ["-c:a", "aac", "-b:a", "160k", "-movflags", "+faststart", "-f", "mp4"],
@@ -183,26 +182,17 @@ def write_sound(
         if not made.exists():
             prepare(each, originals[each.recording].path, made)
         files[each.media] = made
-    mixed = scratch / "mixed.wav"
-    sound = mix(plan, SoundReader(plan, files))
+    mixed = scratch / "mixed.f32"
+    sound = np.memmap(mixed, np.float32, "w+", shape=(max(plan.samples, 1), 2))  # of three hours it is 4 GB
+    mix(plan, SoundReader(plan, files), sound)
     limit(sound, plan.peak_db)
-    _write_wav(mixed, sound, plan)
+    sound.flush()
     command = [
-        "ffmpeg", "-v", "error", "-nostdin", "-y", "-i", str(mixed),
-        "-ar", str(plan.sample_rate), "-bitexact", *_SOUNDS[kind], str(out),
+        "ffmpeg", "-v", "error", "-nostdin", "-y", "-f", "f32le", "-ar", str(plan.sample_rate), "-ac", "2",
+        "-i", str(mixed), "-ar", str(plan.sample_rate), "-bitexact", *_SOUNDS[kind], str(out),
     ]  # fmt: skip
     run(command, limits(plan.seconds, 2, _BYTES_PER_SECOND))
     mixed.unlink()
-
-
-def _write_wav(path: Path, sound: Stereo, plan: Plan) -> None:
-    with wave.open(str(path), "wb") as wav:
-        wav.setnchannels(2)
-        wav.setsampwidth(4)
-        wav.setframerate(plan.sample_rate)
-        for start in range(0, len(sound), plan.sample_rate * 10):
-            block = np.clip(sound[start : start + plan.sample_rate * 10], -1, 1).astype(np.float64)
-            wav.writeframes((block * (2**31 - 1)).astype("<i4").tobytes())
 
 
 _Wanted = tuple[

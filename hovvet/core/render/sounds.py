@@ -7,7 +7,7 @@ import numpy as np
 
 from hovvet.core.media.decode import sound
 from hovvet.core.plan.model import Plan
-from hovvet.core.sound.mix import Stereo
+from hovvet.core.sound.mix import Stereo, stretches
 
 _APART = 20.0  # seconds between two stretches from which on they are decoded apart
 _MOST = 600.0  # seconds decoded at once
@@ -47,13 +47,17 @@ class SoundReader:
 def sound_runs(plan: Plan) -> list[tuple[str, int, int]]:
     """(media, first sample, one past last) for each run of layers that follow one another closely."""
     runs: list[tuple[str, int, int]] = []
-    for layer in plan.sound:
-        first, end = layer.source_sample, layer.source_sample + layer.samples
+    wanted = [
+        (layer.media, layer.source_sample + a, layer.source_sample + b)
+        for layer in plan.sound
+        for a, b in stretches(layer)
+    ]
+    for media, first, end in wanted:
         if runs:
             name, a, b = runs[-1]
             near = -_OVERLAP <= first - b <= _APART * plan.sample_rate and first >= a
-            if name == layer.media and near and end - a <= _MOST * plan.sample_rate:
+            if name == media and near and end - a <= _MOST * plan.sample_rate:
                 runs[-1] = (name, a, max(b, end))
                 continue
-        runs.append((layer.media, first, end))
+        runs.append((media, first, end))
     return runs

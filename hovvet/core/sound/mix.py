@@ -1,31 +1,43 @@
 """The sound of a plan: its layers, added up."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.plan.model import Plan
+from hovvet.core.plan.model import Plan, SoundLayer
 
 Stereo = NDArray[np.float32]  # shape (samples, 2)
 Decode = Callable[[str, int, int], Stereo]  # (media, first sample, count) at the plan's rate
 
+_AT_ONCE = 2_880_000  # samples: a minute
 
-def mix(plan: Plan, decode: Decode) -> Stereo:
-    """Exactly ``plan.samples`` samples, shape (samples, 2), each layer at its gain, faded in and out at equal power."""
-    out = np.zeros((plan.samples, 2), np.float32)
+
+def mix(plan: Plan, decode: Decode, out: Stereo) -> None:
+    """Add the layers to ``out``, silence of ``plan.samples`` samples, each at its gain, faded in and out at equal power."""
     for layer in plan.sound:
-        if layer.samples <= 0:
-            continue
-        sound = decode(layer.media, layer.source_sample, layer.samples) * np.float32(10 ** (layer.gain / 20))
-        if layer.fade_in:
-            sound[: layer.fade_in] *= fade_in(layer.fade_in)[:, None]
-        if layer.fade_out:
-            sound[layer.samples - layer.fade_out :] *= fade_in(layer.fade_out)[::-1, None]
-        first, last = max(layer.sample, 0), min(layer.sample + layer.samples, plan.samples)
-        out[first:last] += sound[first - layer.sample : last - layer.sample]
-    return out
+        gain = np.float32(10 ** (layer.gain / 20))
+        for a, b in stretches(layer):
+            sound = decode(layer.media, layer.source_sample + a, b - a) * gain
+            if a < layer.fade_in:
+                rise = fade_in(layer.fade_in)[a:b]
+                sound[: len(rise)] *= rise[:, None]
+            if b > layer.samples - layer.fade_out:
+                begins = max(layer.samples - layer.fade_out, a)
+                fall = fade_in(layer.fade_out)[::-1][
+                    begins - (layer.samples - layer.fade_out) : b - layer.samples + layer.fade_out
+                ]
+                sound[begins - a :] *= fall[:, None]
+            first, last = max(layer.sample + a, 0), min(layer.sample + b, plan.samples)
+            if first < last:
+                out[first:last] += sound[first - layer.sample - a : last - layer.sample - a]
+
+
+def stretches(layer: SoundLayer) -> Iterator[tuple[int, int]]:
+    """A layer in parts of a minute at most, from sample up to sample of it."""
+    for first in range(0, layer.samples, _AT_ONCE):
+        yield first, min(first + _AT_ONCE, layer.samples)
 
 
 @lru_cache(maxsize=16)
