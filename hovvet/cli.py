@@ -4,7 +4,7 @@ import argparse
 import json
 import sys
 import tempfile
-from collections.abc import Iterator, Sequence
+from collections.abc import Container, Iterator, Sequence
 from contextlib import ExitStack, contextmanager
 from pathlib import Path
 from typing import get_args
@@ -15,6 +15,8 @@ from pydantic import ValidationError
 from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.captions.own_fonts import bring_in_font
 from hovvet.core.captions.style import CaptionStyle, caption_style
+from hovvet.core.colour.cube_file import read_cube
+from hovvet.core.colour.lut import keep
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
@@ -29,14 +31,18 @@ from hovvet.core.media.intake import Intake, take_in
 from hovvet.core.media.wav import open_wav, read_wav
 from hovvet.core.media.working import loudness, working_copy
 from hovvet.core.picture.faces import Faces, find_faces
+from hovvet.core.picture.own_picture import bring_in_picture
 from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import Outlet, outlet
+from hovvet.core.plan.shelf import Shelf
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target, target_of
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.export import Folders, export, file_digest
 from hovvet.core.render.output import KINDS, QUALITIES, Output, encoding_of
 from hovvet.core.render.sources import Original
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.upgrade import read_sheet
@@ -110,14 +116,9 @@ def _parser() -> argparse.ArgumentParser:
         "--media", type=_named, action="append", default=[], metavar="ID=FILE", help="of each recording"
     )
     command.add_argument("--words", type=_named, action="append", default=[], metavar="ID=FILE", help="its transcript")
-    command.add_argument(
-        "--font",
-        type=_named,
-        action="append",
-        default=[],
-        metavar="ID=FILE",
-        help="of captions, where it is one of your own",
-    )
+    for what, of in (("font", "of captions"), ("table", "of colours (.cube)"), ("picture", "that clips stand over")):
+        told = f"{of}, where it is one of your own"
+        command.add_argument(f"--{what}", type=_named, action="append", default=[], metavar="ID=FILE", help=told)
     command.add_argument("--edition", metavar="ID", help="the first, unless it is told")
     command.add_argument("-o", dest="out", type=Path, required=True, metavar="out.mp4", help=f"or .{', .'.join(KINDS)}")
     command.add_argument("--quality", choices=list(QUALITIES), default="good")
@@ -209,13 +210,10 @@ def _render(options: argparse.Namespace) -> None:
             faces = _faces(each) if any(layer.content.follows_faces for layer in sheet.layers) else None
             sources[name] = Source(transcript, info, Levels(levels(_sound(each), SPEECH_RATE)), faces)
             originals[name] = Original(each.path, info, file_digest(each.path))
-        fonts = _fonts(dict(options.font), Path(stack.enter_context(tempfile.TemporaryDirectory())))
-        originals |= {name: Original(Path(font.file), NO_MEDIA, font.family) for name, font in fonts.items()}
-        if sheet.style and sheet.style.font not in CAPTION_FONTS | fonts:
-            raise CoreError(
-                f"The captions are set in a font of your own. Say where it is: --font {sheet.style.font}=FILE."
-            )
-        target = target_of(sheet, edition, fonts=CAPTION_FONTS | fonts)
+        shelf, brought = _shelf(options, Path(stack.enter_context(tempfile.TemporaryDirectory())))
+        originals |= brought
+        _check_shelf(sheet, shelf)
+        target = target_of(sheet, edition, shelf)
         plan = compile(sheet, sources, target)
         if options.plan:
             _write(options.plan, plan.model_dump_json(indent=1) + "\n")
@@ -228,14 +226,40 @@ def _render(options: argparse.Namespace) -> None:
         export(plan, originals, options.out, _progress("exporting"), output, encoding, folders)
 
 
-def _fonts(given: dict[str, Path], folder: Path) -> dict[str, Font]:
-    """Fonts of one's own, checked and written to a folder, by the names that the sheet has for them."""
-    fonts = {}
-    for n, (name, path) in enumerate(given.items()):
-        made = folder / f"{n}.ttf"
-        found = bring_in_font(path.read_bytes(), made)
-        fonts[name] = Font(found.name, found.family, str(made), asset=name)
-    return fonts
+def _shelf(options: argparse.Namespace, folder: Path) -> tuple[Shelf, dict[str, Original]]:
+    """Fonts, tables and pictures of one's own, checked and written to a folder, by the names that the sheet has for them."""
+    fonts, pictures, originals = {}, {}, {}
+    for n, (name, path) in enumerate(options.font):
+        made = folder / f"font-{n}"
+        font = bring_in_font(path.read_bytes(), made)
+        fonts[name] = Font(font.name, font.family, str(made), asset=name)
+        originals[name] = Original(made, NO_MEDIA, font.family)
+    for n, (name, path) in enumerate(options.table):
+        made = folder / f"table-{n}"
+        keep(read_cube(path.read_bytes()).lut, made)
+        originals[name] = Original(made, NO_MEDIA, file_digest(made))
+    for n, (name, path) in enumerate(options.picture):
+        made = folder / f"picture-{n}"
+        picture = bring_in_picture(path.read_bytes(), made)
+        pictures[name] = picture.width, picture.height
+        originals[name] = Original(made, NO_MEDIA, file_digest(made))
+    tables = frozenset(name for name, _ in options.table)
+    return Shelf(fonts=CAPTION_FONTS | fonts, tables=tables, pictures=pictures), originals
+
+
+def _check_shelf(sheet: Sheet, shelf: Shelf) -> None:
+    """Raises CoreError when a sheet names something of one's own that was not given."""
+    named: list[tuple[str, str, Container[str]]] = []
+    if sheet.style:
+        named.append(("font", sheet.style.font, shelf.fonts))
+    for layer in sheet.layers:
+        if isinstance(layer.content, Look) and layer.content.has_table:
+            named.append(("table", layer.content.table, shelf.tables))
+        if isinstance(layer.content, Framing) and layer.content.has_picture:
+            named.append(("picture", layer.content.picture, shelf.pictures))
+    for what, name, known in named:
+        if name not in known:
+            raise CoreError(f"The sheet names a {what} of your own. Say where it is: --{what} {name}=FILE.")
 
 
 def _faces(taken: Intake) -> Faces | None:

@@ -5,6 +5,8 @@ import io
 import json
 from unittest import mock
 
+from PIL import Image
+
 from hovvet.cli import main
 from hovvet.core.captions.fonts import FONTS
 from hovvet.core.plan.model import Plan
@@ -106,7 +108,11 @@ class CommandLine(ScratchCase):
                 piece | {"id": "p1"}, {"id": "p2", "recording": None, "start": 0, "end": 0.5},
                 {"id": "p3", "recording": "r2", "start": 0.5, "end": 2.0},
             ],
-            "layers": [{"id": "l1", "content": {"kind": "marker", "note": "look"}}],
+            "layers": [
+                {"id": "l1", "content": {"kind": "marker", "note": "look"}},
+                {"id": "l2", "content": {"kind": "look", "table": "t1"}},
+                {"id": "l3", "content": {"kind": "framing", "picture": "b1", "padding": 0.1}},
+            ],
             "editions": [{"id": "e1", "outlet": "square"}, {"id": "e2", "outlet": "wide"}], "version": 2,
             "style": {"key": "own-1", "name": "Workshop", "font": "f1"},
         }  # fmt: skip
@@ -114,11 +120,16 @@ class CommandLine(ScratchCase):
         file.write_text(json.dumps(sheet))
         given = [file, "--media", f"r1={media}", "--words", f"r1={words}", "--media", f"r2={other}", "--plan", plan]
         without = (*given, "-o", out)
-        given += ["--cache", self.scratch / "cache", "--edition", "e2", "--font", f"f1={FONTS / 'hand.ttf'}"]
+        (self.scratch / "t.cube").write_text("LUT_1D_SIZE 2\n1 1 1\n0 0 0\n")
+        Image.new("RGB", (64, 36), "#804020").save(self.scratch / "b.png")
+        given += ["--cache", self.scratch / "cache", "--edition", "e2"]
+        font = ["--font", f"f1={FONTS / 'hand.ttf'}"]
+        table, picture = ["--table", f"t1={self.scratch / 't.cube'}"], ["--picture", f"b1={self.scratch / 'b.png'}"]
+        given += [*font, *table, *picture]
         self.assertEqual(self.run_it("render", *given, "-o", out), (0, ""))
         made = Plan.model_validate_json(plan.read_text())
         self.assertEqual((made.width, made.frames, made.markers[0].note), (1920, round(6 * made.rate.fps), "look"))
-        self.assertEqual(made.fonts, ("f1",))
+        self.assertEqual((made.fonts, made.assets), (("f1",), ("f1", "t1", "b1")))
         self.assertEqual([w.id for w in made.words], [w.id for w in transcript.between(1.0, 5.0)])
         self.assertEqual(int(streams(out)["video"]["nb_read_frames"]), made.frames)
         first = out.read_bytes()
@@ -131,6 +142,10 @@ class CommandLine(ScratchCase):
             ((*given, "-o", self.scratch / "o.exe"), "no kind of file"),
             ((words, "-o", out), "not a sheet"),
             (without, "--font f1=FILE"),
+            ((*without, *font, *picture), "--table t1=FILE"),
+            ((*without, *font, *table), "--picture b1=FILE"),
+            ((*without, *font, *table, "--picture", f"b1={words}"), "not a picture"),
+            ((*without, *font, *picture, "--table", f"t1={words}"), "not a .cube file"),
             ((*without, "--font", f"f1={file}"), "not a font"),
         ):
             code, told = self.run_it("render", *more)

@@ -1,6 +1,9 @@
 """Colour: settings that do what they say, tables that hold them, pictures that have them."""
 
+import tempfile
 import unittest
+from collections.abc import Callable
+from pathlib import Path
 
 import cv2
 import numpy as np
@@ -8,8 +11,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hovvet.core.colour.corners import darkening
+from hovvet.core.colour.cube_file import LARGEST, read_cube
 from hovvet.core.colour.grade import LOOKS, LUMA, Grade, graded
-from hovvet.core.colour.lut import POINTS, applied, cube, lut_of, packed, regraded
+from hovvet.core.colour.lut import POINTS, applied, cube, keep, lut_of, packed, regraded
+from hovvet.core.colour.sharpen import sharpened
+from hovvet.core.errors import CoreError
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Plan
@@ -31,7 +37,8 @@ SKIN, SKY = np.array([[0.8, 0.6, 0.5]]), np.array([[0.4, 0.6, 0.9]])
 
 @st.composite
 def grades(draw) -> Grade:
-    shares = {name: draw(st.floats(-1, 1)) for name in Grade.model_fields if name not in ("exposure", "vignette")}
+    apart = ("exposure", "vignette", "sharpen", "table", "strength")
+    shares = {name: draw(st.floats(-1, 1)) for name in Grade.model_fields if name not in apart}
     return Grade(exposure=draw(st.floats(-2, 2)), **shares)
 
 
@@ -70,7 +77,7 @@ class Settings(unittest.TestCase):
         for name, grade in LOOKS.items():
             self.assertEqual(Look(**grade.model_dump()).label(), f"Colour: {name}")
         self.assertEqual(Look(exposure=0.05).label(), "Colour: your own")
-        self.assertFalse(Grade(vignette=1).changes_colours)
+        self.assertFalse(Grade(vignette=1, sharpen=1, table="t", strength=0).changes_colours)
 
 
 class Tables(unittest.TestCase):
@@ -108,11 +115,76 @@ class Tables(unittest.TestCase):
         for plane, same in zip(regraded(tuple(planes), Grade()), planes, strict=True):
             np.testing.assert_array_equal(plane, same)
 
+    def test_edges_stand_out_and_what_is_even_stays(self):
+        step = np.full((40, 60), 60, np.uint8)
+        step[:, 30:] = 160
+        made = sharpened(step, 1.0, 2.0)
+        self.assertTrue(made[20, 29] < 50 and made[20, 30] > 170)
+        np.testing.assert_array_equal(made[:, [0, 10, 50, 59]], step[:, [0, 10, 50, 59]])
+        np.testing.assert_array_equal(sharpened(step, 0.0, 2.0), step)
+
     def test_corners(self):
         left = darkening(200, 400, 0.5, 0.6)
         self.assertEqual(left[200, 100], 1)
         self.assertAlmostEqual(float(left[0, 0]), 0.4, delta=0.01)
         self.assertEqual(left[200, 0], left[200, -1])
+
+
+class OwnTables(unittest.TestCase):
+    """Tables of colours that people bring in."""
+
+    def written(self, size: int, make: Callable[[float, float, float], tuple[float, ...]], top: str = "") -> bytes:
+        """A 3D table of a function of red, green and blue from 0 to 1."""
+        steps = [n / (size - 1) for n in range(size)]
+        rows = [" ".join(f"{each:.7f}" for each in make(r, g, b)) for b in steps for g in steps for r in steps]
+        return "\n".join([top, "# by hand", f"LUT_3D_SIZE {size}", *rows, ""]).encode()
+
+    @given(grades())
+    def test_one_of_ours_comes_back_as_it_was(self, grade):
+        made = read_cube(cube(lut_of(grade), "Ours").encode())
+        self.assertEqual((made.title, made.points, made.is_3d), ("Ours", POINTS, True))
+        np.testing.assert_allclose(made.lut, lut_of(grade), atol=1e-6)
+
+    def test_any_size_and_any_domain(self):
+        for size in (2, 7, 33, 64, 65):
+            made = read_cube(self.written(size, lambda r, g, b: (b, r * 0.5, 1 - g)))
+            np.testing.assert_allclose(applied(made.lut, SKIN), [[0.5, 0.4, 0.4]], atol=1e-6)
+        # Over a domain of 0 to 2 the first half of the table is all that is used.
+        wide = read_cube(self.written(9, lambda r, g, b: (r, g, b), "DOMAIN_MAX 2.0 2.0 2.0"))
+        np.testing.assert_allclose(applied(wide.lut, SKIN), SKIN / 2, atol=1e-6)
+        curves = [b"LUT_1D_SIZE 3", b"DOMAIN_MIN 0.5 0 0", b"0 0 1", b"0.5 0.25 0.5", b"1 1 0"]
+        made = applied(read_cube(b"\r\n".join(curves)).lut, np.array([[0.75, 0.5, 0.25], [0.1, 1.0, 0.0]]))
+        np.testing.assert_allclose(made, [[0.5, 0.25, 0.75], [0.0, 1.0, 1.0]], atol=0.02)
+
+    def test_broken_ones_are_told_and_where(self):
+        good = self.written(2, lambda r, g, b: (r, g, b))
+        for data, told in (
+            (b"", "not a .cube file"),
+            (bytes(range(256)) * 20, "not a .cube file"),
+            (b"hello\nLUT_3D_SIZE 2\n", "not a .cube file"),
+            (good.replace(b"SIZE 2", b"SIZE 66"), "Line 3 gives the table a size of “66”. It can be 2 to 65"),
+            (good.replace(b"SIZE 2", b"SIZE two"), "“two”"),
+            (good[:-20], "should have 8 colours and has 7|three numbers"),
+            (good + b"0 0 0\n", "8 colours and has 9"),
+            (good.replace(b"0.0000000 0.0000000 0.0000000", b"1e999 0 0", 1), "Line 4 has a number that is none"),
+            (good.replace(b"0.0000000 0.0000000 0.0000000", b"0 0", 1), "Line 4 should be three numbers"),
+            (b"LUT_1D_SIZE 2\n" + good, "once more"),
+            (b"DOMAIN_MIN 1 1 1\n" + good, "DOMAIN_MAX must be above"),
+            (good + b"SPARKLE 1\n", "begins with “SPARKLE”"),
+            (b"0" * (LARGEST + 1), "larger than 12 MB"),
+        ):
+            with self.subTest(told), self.assertRaisesRegex(CoreError, told):
+                read_cube(data)
+
+    def test_it_comes_after_the_settings_at_its_strength(self):
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "table"
+            keep(read_cube(self.written(5, lambda r, g, b: (1 - r, 1 - g, 1 - b))).lut, path)
+            light = Grade(exposure=0.5)
+            usual = lut_of(light)
+            for strength, wanted in ((0.0, usual), (0.5, usual + (1 - 2 * usual) / 2), (1.0, 1 - usual)):
+                made = lut_of(Grade(exposure=0.5, table="t", strength=strength), path)
+                np.testing.assert_allclose(made, wanted, atol=1e-5)
 
 
 class InThePlan(ScratchCase):
@@ -136,6 +208,17 @@ class InThePlan(ScratchCase):
         self.assertTrue(any(chunk.key in keys for chunk in again))
         self.assertTrue(any(chunk.key not in keys for chunk in again))
         self.assertIsNone(self.plan(Layer(id="l1", content=Look())).picture[0].look)
+
+    def test_what_is_apart_from_colours_is_told_apart_and_a_table_by_its_bytes(self):
+        (layer,) = self.plan(Layer(id="l1", content=Look(sharpen=0.4, vignette=0.2))).picture
+        self.assertIsNone(layer.look)
+        assert layer.edges
+        self.assertAlmostEqual(layer.edges.sigma, 180 / 600)
+        plan = self.plan(Layer(id="l1", content=Look(table="t1", sharpen=0.4)))
+        self.assertEqual((plan.assets, plan.recordings), (("t1",), ("r",)))
+        one, other, same = ([chunk.key for chunk in chunks(plan, lambda media, w=w: media + w, "e")] for w in "aba")
+        self.assertEqual(one, same)
+        self.assertFalse(set(one) & set(other))
 
     def test_the_compositor_draws_it(self):
         file = self.scratch / "blue.mp4"

@@ -1,5 +1,6 @@
 """What the compositor draws, chunk by chunk: every kind of layer, the same bytes however they came to be."""
 
+import io
 import os
 import shutil
 import subprocess
@@ -10,13 +11,15 @@ from pathlib import Path
 from unittest import mock
 
 import numpy as np
-import PIL.Image
+from PIL import Image
 
 from hovvet.core.captions.style import caption_style
 from hovvet.core.errors import CoreError
 from hovvet.core.media.frames import Picker
+from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.media.probe import probe
 from hovvet.core.media.process import MediaError
+from hovvet.core.picture.own_picture import bring_in_picture
 from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan, source_frame, value_at
 from hovvet.core.plan.outlets import Outlet
@@ -164,6 +167,61 @@ class Frames(Drawn):
             self.assertAlmostEqual(above, shown, delta=2)
             self.assertAlmostEqual(middle, shown, delta=2)
         self.assertAlmostEqual(edges[2][0], 235, delta=1)
+
+    def test_a_picture_stands_behind_what_does_not_cover_all(self):
+        given = Image.new("RGB", (300, 200), "#ff0000")
+        given.paste("#0000ff", (150, 0, 300, 200))
+        data = io.BytesIO()
+        given.save(data, "JPEG", quality=95)
+        behind = self.scratch / "behind"
+        found = bring_in_picture(data.getvalue(), behind)
+        self.assertEqual((found.width, found.height), (300, 200))
+        originals = self.originals | {"b1": Original(behind, NO_MEDIA, "b")}
+        for framing, reds in (
+            (Framing(picture="b1"), (255, 0)),
+            (Framing(picture="b1", strength=0.5, colour="#000000"), (127, 0)),
+            (Framing(picture="gone", colour="#000000"), (0, 0)),
+        ):
+            sheet = self.asked(self.clip, Lay(content=framing))
+            plan = compile(sheet, self.sources, Target(SMALL, pictures={"b1": (300, 200)}))
+            self.assertEqual(plan.assets, ("b1",) if framing.picture == "b1" else ())
+            compositor = Compositor(plan, originals)
+            y, _, v = (plane.astype(float) for plane in compositor.frame(60))
+            compositor.close()
+            seen = [
+                (y[6, x] - 16) / 219 * 255 + 1.5748 * (v[3, x // 2] - 128) * 255 / 224 for x in (12, SMALL.width - 12)
+            ]
+            for red, wanted in zip(seen, reds, strict=True):
+                self.assertAlmostEqual(red, wanted, delta=6)
+        plan = compile(
+            self.asked(self.clip, Lay(content=Framing(picture="b1"))),
+            self.sources,
+            Target(SMALL, pictures={"b1": (300, 200)}),
+        )
+        with self.assertRaisesRegex(CoreError, "A picture or a table of colours of this clip was deleted"):
+            export(plan, self.originals, self.scratch / "without.mp4")
+
+    def test_pictures_that_cannot_be_used_are_told(self):
+        wide = io.BytesIO()
+        Image.new("1", (30_000, 8_000)).save(wide, "PNG")
+        photo = Image.new("RGB", (400, 200))
+        turned = io.BytesIO()
+        exif = photo.getexif()
+        exif[0x0112] = 6  # to be turned by a quarter
+        photo.save(turned, "JPEG", exif=exif)
+        found = bring_in_picture(turned.getvalue(), self.scratch / "turned")
+        self.assertEqual((found.width, found.height), (200, 400))
+        for data, told in (
+            (b"", "not a picture"),
+            (b"<svg xmlns='http://www.w3.org/2000/svg'/>", "not a picture"),
+            (turned.getvalue()[:300], "broken"),
+            (wide.getvalue(), "30,000 by 8,000 pixels"),
+            (b"RIFF" + bytes(100), "broken"),
+            (b"\xff\xd8\xff" + bytes(60_000_001), "larger than 60 MB"),
+        ):
+            with self.subTest(told), self.assertRaisesRegex(CoreError, told):
+                bring_in_picture(data, self.scratch / "no")
+            self.assertFalse([*self.scratch.glob("*no*")])
 
     def test_a_punch_in_shows_more_of_less(self):
         marked = self.scratch / "marked.mkv"
@@ -387,7 +445,7 @@ class Kinds(Drawn):
                 output = Output(kind=kind, start=1.0, seconds=1.5)
                 export(plan, self.originals, out, output=output)
                 if kind in ("png", "gif", "webp"):
-                    with PIL.Image.open(out) as picture:
+                    with Image.open(out) as picture:
                         self.assertEqual(
                             (picture.width, getattr(picture, "n_frames", 1)), (216, 1 if kind == "png" else 18)
                         )

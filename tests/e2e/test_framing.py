@@ -3,6 +3,7 @@
 import json
 import re
 
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from hovvet.core.colour.grade import LOOKS
@@ -12,6 +13,8 @@ from tests.e2e.base import draw_talk
 from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
 from tests.media import ffmpeg
+
+SHARP = 0.95  # structural similarity of what is sharpened
 
 
 class FramingCase(ClipCase):
@@ -130,9 +133,40 @@ class AsExported(Agreement, FramingCase):
             settings.get_by_role("link", name="Take these colours away").click()
         self.assertIn("LUT_3D_SIZE 33", download.value.path().read_text())
 
+        page.keyboard.press("y")
+        brought = self.what_is_brought_in_agrees(page, frames[0])
         self.safe_area_is_shown(page)
         self.assertEqual(self.problems, [])
-        print(f"stage against file: moving {min(agreed.values()):.3f}, looks {min(alike.values()):.3f}")
+        told = ", ".join(f"{name} {value:.3f}" for name, value in brought.items())
+        print(f"stage against file: moving {min(agreed.values()):.3f}, looks {min(alike.values()):.3f}, {told}")
+
+    def what_is_brought_in_agrees(self, page: Page, frame: int) -> dict[str, float]:
+        """A table of colours from a .cube file, sharper edges, and a picture behind the recording's."""
+        settings, alike = page.get_by_role("region", name="Settings"), {}
+        (self.data / "broken.cube").write_text("LUT_3D_SIZE 99")
+        settings.locator("[data-test=table-file]").set_input_files(self.data / "broken.cube")
+        expect(page.get_by_text("It can be 2 to 65")).to_be_visible()
+        rows = [f"{0.2 + 0.6 * r} {g} {1 - b}" for b in (0, 0.5, 1) for g in (0, 0.5, 1) for r in (0, 0.5, 1)]
+        (self.data / "lamp.cube").write_text("\n".join(['TITLE "Lamp"', "LUT_3D_SIZE 3", *rows]))
+        settings.locator("[data-test=table-file]").set_input_files(self.data / "lamp.cube")
+        expect(settings.get_by_label("Strength of the table")).to_have_value("1")
+        alike["table"] = self.stage_and_still(self.plan(page), frame)
+        settings.get_by_label("Sharpen").evaluate("(e) => { e.value = 0.8; e.dispatchEvent(new Event('change')) }")
+        expect(settings.locator("output", has_text="0.8")).to_be_visible()
+        alike["sharpened"] = self.stage_and_still(self.plan(page), frame)
+        self.assertTrue(all(layer.edges and layer.look.table for layer in self.plan(page).picture))
+
+        page.locator("[data-test=bar]").first.click()
+        settings.get_by_text("Fit", exact=True).click()
+        shop = Image.effect_mandelbrot((900, 700), (-2.2, -1.2, 1.0, 1.2), 60).convert("RGB")
+        shop.save(self.data / "shop.png")
+        settings.locator("[data-test=picture-file]").set_input_files(self.data / "shop.png")
+        expect(settings.get_by_role("heading", name="Fit over a picture")).to_be_visible()
+        alike["over a picture"] = self.stage_and_still(self.plan(page), frame)
+        page.keyboard.press("Escape")
+        self.assertGreaterEqual(alike["sharpened"], SHARP)
+        self.assertGreaterEqual(min(alike["table"], alike["over a picture"]), AGREE, alike)
+        return alike
 
     def other_framings_agree(self, page: Page, frame: int) -> None:
         """Two parts, a small picture in a corner, one put somewhere by dragging; mirrored, with round corners."""

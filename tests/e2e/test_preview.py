@@ -8,6 +8,7 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import expect
 
+from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.media.probe import probe
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
@@ -59,9 +60,11 @@ class Agreement:
     def stage_and_still(self, plan: Plan, frame: int) -> float:
         """How like one another the stage and the same frame of a file of the one recording are."""
         media = next((self.data / "media" / "recordings").glob("*/original"))
-        compositor = Compositor(plan, {plan.recordings[0]: Original(media, probe(media), media.name)})
+        brought = {key: self.data / "media" / "assets" / key / "file" for key in plan.assets}
+        originals = {key: Original(path, NO_MEDIA, key) for key, path in brought.items()}
+        compositor = Compositor(plan, originals | {plan.recordings[0]: Original(media, probe(media), media.name)})
         still = self.data / "still.mkv"
-        fonts = [self.data / "media" / "assets" / font / "file" for font in plan.fonts]
+        fonts = [brought[font] for font in plan.fonts]
         for _ in draw(plan, compositor, [(frame, frame + 1, still)], Encoding(codec="ffv1"), fonts):
             pass
         compositor.close()

@@ -5,6 +5,7 @@ import json
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from fontTools.ttLib import TTFont
+from PIL import Image
 
 from hovvet.core.captions.fonts import FONTS
 from hovvet.core.captions.own_fonts import LARGEST
@@ -20,7 +21,7 @@ HAND, POSTER = (FONTS / f"{name}.ttf" for name in ("hand", "poster"))
 
 class Fonts(ServerCase):
     def bring(self, data: bytes, name: str = "own.ttf"):
-        return self.client.post("/api/assets/fonts", {"file": SimpleUploadedFile(name, data)})
+        return self.client.post("/api/assets?kind=font", {"file": SimpleUploadedFile(name, data)})
 
     def listed(self) -> list[str]:
         return [each["key"] for each in self.client.get("/api/assets?kind=font").json()]
@@ -111,3 +112,63 @@ class Fonts(ServerCase):
             self.assertEqual(answer.status_code, 404)
         self.client.logout()
         self.assertEqual(self.client.get("/api/assets?kind=font").status_code, 401)
+
+
+class TablesAndPictures(ServerCase):
+    CUBE = b'TITLE "Evening"\nLUT_1D_SIZE 2\n1 1 1\n0 0 0\n'
+
+    def bring(self, kind: str, data: bytes, name: str):
+        return self.client.post(f"/api/assets?kind={kind}", {"file": SimpleUploadedFile(name, data)})
+
+    def picture(self) -> bytes:
+        made = io.BytesIO()
+        Image.new("RGB", (60, 40), "#204060").save(made, "PNG")
+        return made.getvalue()
+
+    def lay(self, path: str, version: int, content: dict):
+        return self.post(f"{path}/asks", {"version": version, "ask": {"ask": "lay", "content": content}})
+
+    def test_they_are_used_in_a_clip_and_left_out_when_deleted(self):
+        table = self.bring("table", self.CUBE, "a.cube").json()
+        picture = self.bring("picture", self.picture(), "shop front.png").json()
+        self.assertEqual((table["name"], picture["name"]), ("Evening", "shop front"))
+        self.assertEqual(self.bring("picture", self.picture(), "again.png").json()["key"], picture["key"])
+        seen = self.recording()
+        seen.media_json |= {"has_picture": True, "width": 960, "height": 540}
+        seen.save()
+        clip = make_clip(seen, 3, 14)
+        path = f"/api/documents/{clip.pk}"
+        laid = self.lay(path, 1, {"kind": "look", "table": table["key"]}).json()
+        now = self.lay(path, laid["version"], {"kind": "framing", "picture": picture["key"]}).json()
+        plan = Plan.model_validate(now["plan"])
+        self.assertEqual(set(plan.assets), {table["key"], picture["key"]})
+        self.assertTrue(set(plan.assets) <= set(originals_of(self.workspace, plan)))
+        shown = self.client.get("/api/colour/table", {"table": table["key"]}).content
+        self.assertEqual((len(shown), shown[:3]), (33**3 * 3, bytes([255] * 3)))
+        taken = self.client.get("/api/colour/look.cube", {"table": table["key"]}).content.decode()
+        self.assertIn("1.000000 1.000000 1.000000", taken)
+        file = b"".join(self.client.get(f"/api/assets/{picture['key']}/file").streaming_content)
+        self.assertEqual(Image.open(io.BytesIO(file)).size, (60, 40))
+
+        for each in (table, picture):
+            self.assertEqual(self.client.delete(f"/api/assets/{each['key']}").status_code, 204)
+        now = self.client.get(path).json()
+        self.assertIn("table of colours that it uses was deleted", now["told"])
+        self.assertIn("picture that it stands over was deleted", now["told"])
+        self.assertEqual(Plan.model_validate(now["plan"]).assets, ())
+        refused = self.lay(path, now["version"], {"kind": "look", "table": table["key"]})
+        self.assertEqual(refused.status_code, 422)
+
+    def test_what_is_broken_leaves_nothing_and_they_are_the_workspaces_alone(self):
+        for kind, data in (("table", b"LUT_3D_SIZE 9\n"), ("table", self.picture()), ("picture", self.CUBE)):
+            self.assertEqual(self.bring(kind, data, "broken").status_code, 422)
+        self.assertEqual([*(self.media_root / "assets").iterdir()], [])
+        self.assertEqual(self.bring("sparkle", self.CUBE, "a.cube").status_code, 422)
+        table = self.bring("table", self.CUBE, "a.cube").json()["key"]
+        edda, elsewhere = self.member("edda", "Elsewhere")
+        self.client.force_login(edda)
+        for query in ({"table": table}, {"table": "nothing"}):
+            self.assertEqual(self.client.get("/api/colour/table", query).status_code, 404)
+        clip = make_clip(self.recording(workspace=elsewhere), 3, 14)
+        refused = self.lay(f"/api/documents/{clip.pk}", 1, {"kind": "look", "table": table})
+        self.assertEqual(refused.status_code, 422)

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from hovvet.core.sheet.value import SLIDES, Value
+from hovvet.core.sheet.value import APART, SLIDES, Value
 
 Colours = NDArray[np.float64]  # shape (..., 3), R'G'B' from 0 to 1
 LUMA = np.array([0.2126, 0.7152, 0.0722])  # ITU-R BT.709
@@ -16,11 +16,16 @@ _REACH = 0.95  # of shadows and highlights: from 1 on a grey could get darker th
 _WARMEST, _PINKEST = 0.32, 0.2  # parts by which the channels are set apart at most
 _Share = Field(ge=-1, le=1, json_schema_extra=SLIDES)
 CORNERS_FROM, CORNERS_MOST = 0.45, 0.7  # where a vignette begins on the way to a corner, and how dark that gets at most
+EDGES_REACH, EDGES_MOST = (
+    1 / 600,
+    1.5,
+)  # how far an edge reaches, in parts of the picture's height; how often it is added at most
 
 
 class Grade(Value):
     """``exposure`` in stops; all others from -1 to 1, 0 changing nothing. ``temperature`` above 0 is warmer, ``tint`` above
-    0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners."""
+    0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners and ``sharpen``
+    (0 to 1) makes edges stand out. ``table`` names one that the workspace brought in, which comes last, at a ``strength``."""
 
     exposure: Annotated[float, Field(ge=-2, le=2, title="Exposure, stops", json_schema_extra=SLIDES)] = 0.0
     contrast: Annotated[float, _Share, Field(title="Contrast")] = 0.0
@@ -30,16 +35,33 @@ class Grade(Value):
     vibrance: Annotated[float, _Share, Field(title="Vibrance")] = 0.0
     shadows: Annotated[float, _Share, Field(title="Shadows")] = 0.0
     highlights: Annotated[float, _Share, Field(title="Highlights")] = 0.0
+    sharpen: Annotated[float, Field(ge=0, le=1, title="Sharpen", json_schema_extra=SLIDES)] = 0.0
     vignette: Annotated[float, Field(ge=0, le=1, title="Darker corners", json_schema_extra=SLIDES)] = 0.0
+    table: Annotated[
+        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Colours by a table", json_schema_extra=APART)
+    ] = ""
+    strength: Annotated[float, Field(ge=0, le=1, title="Strength of the table", json_schema_extra=APART | SLIDES)] = 1.0
 
     @property
     def changes_colours(self) -> bool:
-        """Whether it does more than darken the corners."""
-        return any(value for name, value in self if name in Grade.model_fields and name != "vignette")
+        """Whether it does more than darken the corners and sharpen."""
+        apart = ("vignette", "sharpen", "table", "strength")
+        return self.has_table or any(value for name, value in self if name in Grade.model_fields and name not in apart)
+
+    @property
+    def colours(self) -> "Grade":
+        """What of it changes colours, alone."""
+        return self.model_copy(update={"vignette": 0.0, "sharpen": 0.0})
+
+    @property
+    def has_table(self) -> bool:
+        """Whether a table of the workspace's has a part in it."""
+        return bool(self.table) and self.strength > 0
 
 
 def graded(colours: Colours, grade: Grade) -> Colours:
-    """The colours as a grade has them, each by itself: exposure and white balance in light, the rest as the eye has it."""
+    """The colours as a grade has them, each by itself, without its table: exposure and white balance in light, the rest as
+    the eye has it."""
     light = np.maximum(colours, 0) ** _GAMMA * 2.0**grade.exposure
     warm, pink = grade.temperature * _WARMEST, grade.tint * _PINKEST
     balance = np.array([1 + warm + pink / 2, 1 - pink, 1 - warm + pink / 2])

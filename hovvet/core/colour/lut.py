@@ -1,6 +1,7 @@
 """Tables of colours: a grade as 33 x 33 x 33 colours, and the same as the numbers of video."""
 
 from functools import lru_cache
+from pathlib import Path
 
 import cv2
 import numpy as np
@@ -12,23 +13,46 @@ POINTS = 33
 _CHROMA = 128  # steps of the chroma in tables for video: two values of 8 bits a step
 _COARSE = 65  # places in each direction at which such a table is worked out
 
+Colours = NDArray[np.float64]
 Lut = NDArray[np.float64]  # shape (33, 33, 33, 3), by red, green, blue
 Planes = tuple[NDArray[np.uint8], NDArray[np.uint8], NDArray[np.uint8]]
 
 
 @lru_cache(maxsize=32)
-def lut_of(grade: Grade) -> Lut:
-    """A grade as a table."""
+def lut_of(grade: Grade, table: Path | None = None) -> Lut:
+    """A grade as a table; ``table`` is the file of the one that it names."""
     steps = np.linspace(0, 1, POINTS)
-    return graded(np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1), grade)
+    made = graded(np.stack(np.meshgrid(steps, steps, steps, indexing="ij"), axis=-1), grade)
+    if table is None or not grade.has_table:
+        return made
+    final: Lut = made + (applied(kept(table), made.reshape(-1, 3)).reshape(made.shape) - made) * grade.strength
+    return final
 
 
-def applied(lut: Lut, colours: NDArray[np.float64]) -> NDArray[np.float64]:
+def applied(lut: Lut, colours: Colours) -> Colours:
     """Colours, shape (n, 3), by a table: straight lines between its points, in all three directions."""
+    return interpolated(lut, np.clip(colours, 0, 1))
+
+
+def interpolated(table: Colours, colours: Colours) -> Colours:
+    """The same of a table of any size, its shape (size, size, size, 3)."""
     from scipy.ndimage import map_coordinates  # here: it is a third of the time in which a process that draws starts
 
-    at = np.clip(colours, 0, 1).T * (POINTS - 1)
-    return np.stack([map_coordinates(lut[..., k], at, order=1, mode="nearest") for k in range(3)], axis=-1)
+    at = colours.T * (len(table) - 1)
+    return np.stack([map_coordinates(table[..., k], at, order=1, mode="nearest") for k in range(3)], axis=-1)
+
+
+def keep(lut: Lut, path: Path) -> None:
+    """Write a table to a file of our own: no text to be read anew for each picture."""
+    with path.open("wb") as file:
+        np.save(file, lut.astype(np.float32), allow_pickle=False)
+
+
+@lru_cache(maxsize=8)
+def kept(path: Path) -> Lut:
+    """A table that was written so."""
+    lut: Lut = np.load(path, allow_pickle=False).astype(np.float64)
+    return lut
 
 
 def cube(lut: Lut, title: str) -> str:
@@ -48,14 +72,16 @@ def packed(lut: Lut) -> bytes:
 
 
 @lru_cache(maxsize=6)
-def video_tables(grade: Grade) -> tuple[NDArray[np.uint8], NDArray[np.int8], NDArray[np.int8]]:
+def video_tables(
+    grade: Grade, table: Path | None = None
+) -> tuple[NDArray[np.uint8], NDArray[np.int8], NDArray[np.int8]]:
     """What a grade makes of Y'CbCr (8 bits, BT.709, limited): Y', and by how much Cb and Cr change; each indexed by
     ``(Cb // 2 * 128 + Cr // 2) * 256 + Y'``. Differences, so that colours between the steps stay apart."""
     coarse = np.linspace(0.0, 256.0, _COARSE, dtype=np.float64)
     u, v, y = (each.ravel() for each in np.meshgrid(coarse, coarse, coarse, indexing="ij"))
     # What is no colour at all (below black, beyond the screen) is held at the nearest that is one: compare with that.
     seen = np.clip(_rgb(y, u, v), 0, 1)
-    made = applied(lut_of(grade), seen)
+    made = applied(lut_of(grade, table), seen)
     luma, was = made @ LUMA, seen @ LUMA
     moved = (
         (luma - was) * 219,
@@ -87,9 +113,9 @@ def _rgb(y: NDArray[np.float64], u: NDArray[np.float64], v: NDArray[np.float64])
     return np.stack([red, (luma - LUMA[0] * red - LUMA[2] * blue) / LUMA[1], blue], axis=-1)
 
 
-def regraded(planes: Planes, grade: Grade) -> Planes:
-    """Planes of 4:2:0 with even sides as a grade has them, new ones."""
-    luma, cb, cr = video_tables(grade)
+def regraded(planes: Planes, grade: Grade, table: Path | None = None) -> Planes:
+    """Planes of 4:2:0 with even sides in the colours of a grade, new ones."""
+    luma, cb, cr = video_tables(grade, table)
     y, u, v = planes
     chroma = (u.astype(np.int32) >> 1 << 15) | (v.astype(np.int32) >> 1 << 8)
     place = np.empty(y.shape, np.int32)

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hovvet.core.picture.following import Axis, Followed
-from hovvet.core.plan.model import Blur, Crop, PlaceKnot, Plain, Window, place_at
+from hovvet.core.plan.model import Blur, Crop, Pictured, PlaceKnot, Plain, Window, place_at
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 
@@ -31,7 +31,7 @@ class View:
 
     crop: Crop
     place: tuple[PlaceKnot, ...]
-    backdrop: Blur | Plain | None = None
+    backdrop: Blur | Plain | Pictured | None = None
     window: Window | None = None
     mirrored: bool = False
 

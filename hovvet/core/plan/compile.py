@@ -77,7 +77,8 @@ def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene
     layers = sorted(shown, key=lambda layer: not layer.span.is_whole)
     timings = [timing for layer in layers for timing in _placement(layer).timing(layer, places)]
     rate = target.rate or usual_rate(sheet, sources)
-    scene = Scene(target.outlet, sources, places, lay_out(sheet, sources, rate, timings))
+    timeline = lay_out(sheet, sources, rate, timings)
+    scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures)
     for layer in layers:
         reach = scene.reach(layer.span)
         if reach is not None:

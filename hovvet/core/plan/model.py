@@ -91,11 +91,29 @@ class Plain(_Part):
     colour: str
 
 
+class Pictured(_Part):
+    """Behind the layer: a still picture that covers the output, at a ``strength`` (0 to 1) over a colour."""
+
+    type: Literal["picture"] = "picture"
+    media: str
+    crop: Crop
+    strength: float
+    colour: str
+
+
 class Corners(_Part):
     """The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those."""
 
     begin: float
     dark: float
+
+
+class Edges(_Part):
+    """What a source shows less its own blur (``sigma`` in pixels of the source), added to it ``amount`` times, in its light
+    alone."""
+
+    amount: float
+    sigma: float
 
 
 class Window(_Part):
@@ -111,7 +129,8 @@ class Window(_Part):
 class PictureLayer(_Part):
     """Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
 
-    ``look`` is the colour of what the source shows, also in the backdrop; ``corners`` darken the output with it.
+    ``look`` is the colour of what the source shows, also in its blur; ``corners`` darken the output with it; ``edges``
+    make what it shows sharper.
 
     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all, or its
     window. Of what has a ``window`` only what is inside that is seen; its backdrop covers all. ``mirrored``: left is right.
@@ -123,10 +142,11 @@ class PictureLayer(_Part):
     crop: Crop | None = None
     place: tuple[PlaceKnot, ...] = ()
     opacity: tuple[Knot, ...] = ()
-    backdrop: Annotated[Blur | Plain, Field(discriminator="type")] | None = None
+    backdrop: Annotated[Blur | Plain | Pictured, Field(discriminator="type")] | None = None
     window: Window | None = None
     mirrored: bool = False
     look: Grade | None = None
+    edges: Edges | None = None
     corners: Corners | None = None
 
 
@@ -256,6 +276,13 @@ class Plan(_Part):
         seen = [layer.source.media for layer in self.picture if not isinstance(layer.source, Fill)]
         heard = [layer.media for layer in self.sound] + [each.recording for each in self.prepared]
         return tuple(dict.fromkeys(media for media in (*seen, *heard) if media not in made))
+
+    @property
+    def assets(self) -> tuple[str, ...]:
+        """What a workspace brought in that it is drawn with, each once: fonts, tables of colours, pictures."""
+        tables = (layer.look.table for layer in self.picture if layer.look and layer.look.has_table)
+        behind = (layer.backdrop.media for layer in self.picture if isinstance(layer.backdrop, Pictured))
+        return tuple(dict.fromkeys((*self.fonts, *tables, *behind)))
 
 
 def source_frame(knots: Sequence[TimeKnot], frame: int) -> int:

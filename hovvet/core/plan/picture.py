@@ -8,13 +8,25 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.colour.grade import CORNERS_FROM, CORNERS_MOST, Grade
+from hovvet.core.colour.grade import CORNERS_FROM, CORNERS_MOST, EDGES_MOST, EDGES_REACH, Grade
 from hovvet.core.picture.following import follow
-from hovvet.core.picture.framing import Pane, View, closer, followed, framed, panes, whole
+from hovvet.core.picture.framing import Pane, View, closer, covering, followed, framed, panes, whole
 from hovvet.core.picture.talking import Watched, nearest
 from hovvet.core.plan.blocks import Block, blocks
-from hovvet.core.plan.model import GROUND, Corners, Fill, Knot, PictureLayer, PlaceKnot, TimeKnot, Video
+from hovvet.core.plan.model import (
+    GROUND,
+    Corners,
+    Edges,
+    Fill,
+    Knot,
+    Pictured,
+    PictureLayer,
+    PlaceKnot,
+    TimeKnot,
+    Video,
+)
 from hovvet.core.plan.scene import Scene
+from hovvet.core.plan.source import Source
 from hovvet.core.plan.timeline import Part
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
@@ -97,7 +109,8 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
                 backdrop=seen.backdrop,
                 window=seen.window,
                 mirrored=seen.mirrored,
-                look=look if look and look.changes_colours else None,
+                look=look.colours if look and look.changes_colours else None,
+                edges=_edges(look, scene.sources[block.recording]),
                 corners=_corners(look),
             )
 
@@ -118,7 +131,17 @@ def _views(framing: Framing, video: Video, first: int, last: int, scene: Scene) 
         whom = near if framing.watch == "who is there" else source.talking or ()
         yield from _watching(whole(output), whom, (0.5, 0.5), video, first, last, scene)
     else:
-        yield first, last, framed(framing, size, output)
+        yield first, last, _backed(framed(framing, size, output), framing, scene)
+
+
+def _backed(view: View, framing: Framing, scene: Scene) -> View:
+    """A view over the picture that its framing has behind it, where that is (still) there."""
+    size = scene.pictures.get(framing.picture)
+    if view.backdrop is None or size is None or not framing.has_picture:
+        return view
+    crop = covering(size, (scene.outlet.width, scene.outlet.height), (0.5, 0.5))
+    colour = framing.colour or GROUND
+    return replace(view, backdrop=Pictured(media=framing.picture, crop=crop, strength=framing.strength, colour=colour))
 
 
 def _watching(
@@ -171,6 +194,13 @@ _Punched = tuple[int, int, Punch]  # from frame, up to frame
 
 def _corners(look: Grade | None) -> Corners | None:
     return Corners(begin=CORNERS_FROM, dark=round(look.vignette * CORNERS_MOST, 4)) if look and look.vignette else None
+
+
+def _edges(look: Grade | None, source: Source) -> Edges | None:
+    if look is None or not look.sharpen:
+        return None
+    amount, sigma = look.sharpen * EDGES_MOST, source.media.height * EDGES_REACH
+    return Edges(amount=round(amount, 4), sigma=round(sigma, 4))
 
 
 _Framed = tuple[int, int, Framing, _Punched | None, Grade | None]

@@ -45,6 +45,7 @@ class Scene:
     picture: list[PictureLayer] = field(default_factory=list)
     sound: list[SoundLayer] = field(default_factory=list)
     markers: list[Mark] = field(default_factory=list)
+    pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
     _reaches: dict[Span, Reach | None] = field(default_factory=dict)
 
     def reach(self, span: Span) -> Reach | None:

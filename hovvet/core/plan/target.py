@@ -3,11 +3,12 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from hovvet.core.captions.fonts import CAPTION_FONTS, Font
+from hovvet.core.captions.fonts import Font
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.errors import CoreError
-from hovvet.core.plan.outlets import OUTLETS, Outlet
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.shelf import EVERYBODYS, Shelf
 from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.sheet.value import BreakHow
 from hovvet.core.time import Rate
@@ -27,23 +28,25 @@ class Target:
     layout: CaptionLayout = USUAL
     breaks: Mapping[tuple[str, int | None], BreakHow] = field(default_factory=dict)
     face: Font | None = None  # of the captions, where that is a workspace's own
+    pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
 
 
 def target_of(
     sheet: Sheet,
     edition: Edition,
-    outlets: Mapping[str, Outlet] = OUTLETS,
-    fonts: Mapping[str, Font] = CAPTION_FONTS,
+    shelf: Shelf = EVERYBODYS,
     texts: bool = True,
 ) -> Target:
-    """The target of an edition of a sheet. Raises CoreError when its outlet is not among ``outlets``, or the font of its
-    captions not among ``fonts``."""
-    where = outlets.get(edition.outlet)
+    """The target of an edition of a sheet. Raises CoreError when its outlet or the font of its captions is not on the
+    shelf."""
+    where = shelf.outlets.get(edition.outlet)
     if where is None:
         raise CoreError("The outlet of this edition was deleted. Choose another one for it, or remove the edition.")
     style = sheet.caption_style if edition.dressing != "plain" else None
-    if style and style.font not in fonts:
+    if style and style.font not in shelf.fonts:
         raise CoreError("The font of these captions was deleted. Choose another one, or another style.")
     breaks = {(each.word.origin, each.word.word): each.how for each in sheet.breaks}
-    face = fonts[style.font] if style else None
-    return Target(where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout, breaks, face)
+    face = shelf.fonts[style.font] if style else None
+    return Target(
+        where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout, breaks, face, shelf.pictures
+    )

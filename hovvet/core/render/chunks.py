@@ -17,7 +17,7 @@ from zlib import crc32
 import pysubs2
 
 from hovvet.core.captions.fonts import FONTS
-from hovvet.core.plan.model import Fill, PictureLayer, Plan, Video, place_at, source_frame, value_at
+from hovvet.core.plan.model import Fill, Pictured, PictureLayer, Plan, Video, place_at, source_frame, value_at
 from hovvet.core.time import Rate
 
 CODE = 2  # grows whenever the same chunk would be drawn otherwise
@@ -121,6 +121,8 @@ def _told(layer: PictureLayer, first: int, last: int, digests: Callable[[str], s
         told["media"] = digests(source.media)
         told["crop"] = layer.crop.model_dump() if layer.crop else None
         told["backdrop"] = layer.backdrop.model_dump() if layer.backdrop else None
+        if isinstance(layer.backdrop, Pictured):
+            told["behind"] = digests(layer.backdrop.media)
         places = [place_at(layer.place, frame) for frame in (shown if len(layer.place) > 1 else shown[:1])]
         told["place"] = [(p.x, p.y, p.width, p.turn) for p in places]
         told["moves"] = len(layer.place) > 1
@@ -130,7 +132,10 @@ def _told(layer: PictureLayer, first: int, last: int, digests: Callable[[str], s
     if layer.mirrored:
         told["mirrored"] = True
     if layer.look:
-        told["look"] = layer.look.model_dump()
+        table = digests(layer.look.table) if layer.look.has_table else ""
+        told["look"] = layer.look.model_dump() | {"table": table}
+    if layer.edges:
+        told["edges"] = layer.edges.model_dump()
     if layer.corners:
         told["corners"] = layer.corners.model_dump()
     if layer.opacity:

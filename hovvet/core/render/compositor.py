@@ -13,6 +13,7 @@ from hovvet.core.plan.model import (
     Corners,
     Crop,
     Fill,
+    Pictured,
     PictureLayer,
     PlaceKnot,
     Plan,
@@ -169,11 +170,11 @@ class Compositor:
         if len(layer.place) > 1 or place.turn != 0:
             if behind:
                 self._backdrop(layer, media, frame, target, None)
-            source = _mirrored(self._sources.cropped(media, frame, crop, layer.look), layer)
+            source = _mirrored(self._sources.cropped(media, frame, crop, layer.look, layer.edges), layer)
             for k, (plane, own) in enumerate(zip(target, source, strict=True)):
                 _warp(plane, own, place, crop, 1 if k == 0 else 2)
             return
-        picture = self._sources.scaled(media, frame, crop, box[2], box[3], layer.look)
+        picture = self._sources.scaled(media, frame, crop, box[2], box[3], layer.look, layer.edges)
         if behind:
             self._backdrop(layer, media, frame, target, (picture, crop, box))
         _put(target, _mirrored(picture, layer), box)
@@ -187,6 +188,9 @@ class Compositor:
             return
         if not isinstance(backdrop, Blur):
             _fill(target, backdrop.colour)
+            if isinstance(backdrop, Pictured):
+                still = self._sources.still(backdrop.media, backdrop.crop, self._plan.width, self._plan.height)
+                _blend(target, still, backdrop.strength)
             return
         if front is not None and front[1].x <= backdrop.crop.x and front[1].y <= backdrop.crop.y:
             own = _inside(front[0], front[1], backdrop.crop)  # the smaller picture is there already

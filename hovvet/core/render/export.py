@@ -133,9 +133,12 @@ def _check(made: Path, plan: Plan, output: Output) -> None:
 
 def check_sources(plan: Plan, originals: Mapping[str, Original]) -> None:
     """Raises CoreError when a recording that a plan shows is not there."""
-    for font in plan.fonts:
-        if font not in originals or not originals[font].path.exists():
-            raise CoreError("The font of these captions was deleted. Choose another one, then export again.", font)
+    for asset in plan.assets:
+        if asset not in originals or not originals[asset].path.exists():
+            what = (
+                "The font of these captions" if asset in plan.fonts else "A picture or a table of colours of this clip"
+            )
+            raise CoreError(f"{what} was deleted. Choose another one, then export again.", asset)
     for media in plan.recordings:
         if media not in originals or not originals[media].path.exists():
             raise CoreError(

@@ -8,14 +8,18 @@ from typing import Any
 
 import cv2
 import numpy as np
+from av import VideoFrame
+from av.video.reformatter import ColorRange, Colorspace
 from numpy.typing import NDArray
+from PIL import Image
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.colour.lut import regraded
+from hovvet.core.colour.sharpen import sharpened
 from hovvet.core.media.frames import Picker
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import MediaError
-from hovvet.core.plan.model import Crop
+from hovvet.core.plan.model import Crop, Edges
 from hovvet.core.time import Rate
 
 Plane = NDArray[Any]  # of uint8
@@ -49,25 +53,68 @@ class Sources:
             for picker in pickers:
                 picker.close()
 
-    def scaled(self, media: str, place: int, crop: Crop, width: int, height: int, look: Grade | None = None) -> Planes:
-        """A part of a frame at a size, in the colours of a look."""
-        return self._kept(
-            (media, place, crop, width, height, look), lambda: self._scaled(media, place, crop, width, height), look
-        )
+    def scaled(
+        self,
+        media: str,
+        place: int,
+        crop: Crop,
+        width: int,
+        height: int,
+        look: Grade | None = None,
+        edges: Edges | None = None,
+    ) -> Planes:
+        """A part of a frame at a size, in the colours of a look, sharpened."""
 
-    def cropped(self, media: str, place: int, crop: Crop, look: Grade | None = None) -> Planes:
-        """A part of a frame as it is, in the colours of a look."""
-        return self._kept((media, place, crop, look), lambda: self._cropped(media, place, crop), look)
+        def make() -> Planes:
+            return self._finished(self._scaled(media, place, crop, width, height), width / crop.width, look, edges)
 
-    def _kept(self, key: object, make: Callable[[], Planes], look: Grade | None) -> Planes:
+        return self._kept((media, place, crop, width, height, look, edges), make)
+
+    def cropped(
+        self, media: str, place: int, crop: Crop, look: Grade | None = None, edges: Edges | None = None
+    ) -> Planes:
+        """A part of a frame as it is, in the colours of a look, sharpened."""
+
+        def make() -> Planes:
+            return self._finished(self._cropped(media, place, crop), 1.0, look, edges)
+
+        return self._kept((media, place, crop, look, edges), make)
+
+    def still(self, media: str, crop: Crop, width: int, height: int) -> Planes:
+        """A part of a still picture at a size."""
+
+        def make() -> Planes:
+            with Image.open(self._file(media)) as picture:
+                box = (crop.x, crop.y, crop.x + crop.width, crop.y + crop.height)
+                pixels = np.asarray(picture.convert("RGB").crop(box).resize((width, height), Image.Resampling.LANCZOS))
+            frame = VideoFrame.from_ndarray(np.ascontiguousarray(pixels), "rgb24")
+            made = frame.reformat(format="yuv420p", dst_colorspace=Colorspace.ITU709, dst_color_range=ColorRange.MPEG)
+            return tuple(_plane(plane).copy() for plane in made.planes)  # type: ignore[return-value]
+
+        return self._kept((media, crop, width, height), make)
+
+    def _finished(self, made: Planes, scale: float, look: Grade | None, edges: Edges | None) -> Planes:
+        """``scale`` is how many pixels of ``made`` one of the source is."""
+        if look is not None:
+            made = regraded(made, look, self._file(look.table) if look.has_table else None)
+        if edges is not None:
+            made = sharpened(made[0], edges.amount, edges.sigma * scale), made[1], made[2]
+        return made
+
+    def _kept(self, key: object, make: Callable[[], Planes]) -> Planes:
         if key in self._shown:
             self._shown.move_to_end(key)
             return self._shown[key]
-        made = make()
-        made = self._shown[key] = regraded(made, look) if look else made
+        made = self._shown[key] = make()
         if len(self._shown) > _SHOWN:
             self._shown.popitem(last=False)
         return made
+
+    def _file(self, asset: str) -> Path:
+        """Where something is that the workspace brought in."""
+        if asset not in self._originals:
+            raise MediaError("A picture or a table of colours of this clip is gone. Choose another one.", asset)
+        return self._originals[asset].path
 
     def _scaled(self, media: str, place: int, crop: Crop, width: int, height: int) -> Planes:
         shown = self._originals[media].media

@@ -1,26 +1,24 @@
 """Opening a sheet that names what is no longer known."""
 
-from collections.abc import Container, Mapping
-
 from hovvet.core.captions.fonts import CAPTION_FONTS
 from hovvet.core.captions.style import STYLES, CaptionStyle
-from hovvet.core.plan.outlets import OUTLETS, Outlet
-from hovvet.core.sheet.model import FIRST_EDITION, Sheet
+from hovvet.core.plan.shelf import EVERYBODYS, Shelf
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.look import Look
+from hovvet.core.sheet.model import FIRST_EDITION, Layer, Sheet
 
 
-def mended(
-    sheet: Sheet, outlets: Mapping[str, Outlet] = OUTLETS, fonts: Container[str] = frozenset(CAPTION_FONTS)
-) -> tuple[Sheet, str]:
-    """The sheet with an unknown outlet, caption style or font replaced by the usual one, and what to tell the person ("" if
-    nothing was replaced)."""
+def mended(sheet: Sheet, shelf: Shelf = EVERYBODYS) -> tuple[Sheet, str]:
+    """The sheet with an unknown outlet, caption style, font, table or picture replaced by the usual one or left out, and
+    what to tell the person ("" if nothing was replaced)."""
     usual = Sheet()
     told = []
     editions = []
     for edition in sheet.editions:
-        if edition.outlet not in outlets:
+        if edition.outlet not in shelf.outlets:
             told.append(
                 "The outlet of an edition was deleted, so that edition is shown for "
-                f"{outlets[FIRST_EDITION.outlet].name}. Choose another outlet for it, or remove it."
+                f"{shelf.outlets[FIRST_EDITION.outlet].name}. Choose another outlet for it, or remove it."
             )
             edition = edition.model_copy(update={"outlet": FIRST_EDITION.outlet})
         editions.append(edition)
@@ -29,11 +27,26 @@ def mended(
     if sheet.captions is not None and sheet.style is None and sheet.captions not in STYLES:
         told.append(f"The caption style “{sheet.captions}” is not known here; {usual.captions} is used in its place.")
         sheet = sheet.model_copy(update={"captions": usual.captions})
-    if sheet.style is not None and sheet.style.font not in fonts:
+    if sheet.style is not None and sheet.style.font not in shelf.fonts:
         usual_font = CaptionStyle.model_fields["font"].default
         told.append(
             f"The font of its captions was deleted, so {CAPTION_FONTS[usual_font].name} is used in its place. Choose "
             "another one for them."
         )
         sheet = sheet.model_copy(update={"style": sheet.style.model_copy(update={"font": usual_font})})
+    layers = [_layer(layer, shelf, told) for layer in sheet.layers]
+    if any(made is not layer for made, layer in zip(layers, sheet.layers, strict=True)):
+        sheet = sheet.model_copy(update={"layers": tuple(layers)})
     return sheet, " ".join(dict.fromkeys(told))
+
+
+def _layer(layer: Layer, shelf: Shelf, told: list[str]) -> Layer:
+    """A layer without what is no longer on the shelf; what was left out is told."""
+    content = layer.content
+    if isinstance(content, Look) and content.table and content.table not in shelf.tables:
+        told.append("A table of colours that it uses was deleted, so its colours are without that.")
+        return layer.model_copy(update={"content": content.model_copy(update={"table": ""})})
+    if isinstance(content, Framing) and content.picture and content.picture not in shelf.pictures:
+        told.append("A picture that it stands over was deleted, so it stands over what it would without that.")
+        return layer.model_copy(update={"content": content.model_copy(update={"picture": ""})})
+    return layer

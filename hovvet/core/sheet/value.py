@@ -11,6 +11,7 @@ Colour = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
 BreakHow = Literal["caption", "join", "line"]  # what begins with a word of captions, or (join) does not
 
 SLIDES: JsonDict = {"slider": True}  # for the schema of a field: it is set by sliding
+APART: JsonDict = {"apart": True}  # for the schema of a field: what sets it is not in the form of all fields
 
 
 def when(*cases: dict[str, str]) -> JsonDict:

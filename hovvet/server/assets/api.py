@@ -7,17 +7,14 @@ from ninja import File, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from hovvet.core.captions.own_fonts import LARGEST, bring_in_font
 from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.models import Asset
-from hovvet.server.files import remove
-from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
 
 router = Router(tags=["assets"])
 
-MOST_FONTS = 50
-_TYPES = {Asset.Kind.FONT: "font/sfnt"}
+_TYPES = {Asset.Kind.FONT: "font/sfnt", Asset.Kind.TABLE: "application/octet-stream", Asset.Kind.PICTURE: "image/png"}
 
 
 class AssetOut(Schema):
@@ -35,29 +32,11 @@ def list_assets(request: HttpRequest, kind: Asset.Kind) -> list[Asset]:
     return list(Asset.objects.filter(workspace=workspace_of(request), kind=kind))
 
 
-@router.post("/fonts", response=AssetOut)
-def bring_in(request: HttpRequest, file: File[UploadedFile]) -> Asset:
-    """Bring in a font (TTF, OTF, WOFF, WOFF2), which is checked and written anew. The same one twice is one."""
-    workspace = workspace_of(request)
-    own = Asset.objects.filter(workspace=workspace, kind=Asset.Kind.FONT)
-    if own.count() >= MOST_FONTS:
-        raise Problem(409, f"There are {MOST_FONTS} fonts already. Delete one that is not used.")
-    asset = Asset(
-        workspace=workspace,
-        kind=Asset.Kind.FONT,
-    )
-    asset.folder.mkdir(parents=True)
-    try:
-        found = bring_in_font(file.read(LARGEST + 1), asset.file)
-        if known := own.filter(info_json__family=found.family).first():
-            return known
-        asset.name, asset.licence = found.name, found.licence
-        asset.info_json = {"family": found.family, "letters": found.letters}
-        asset.save()
-        return asset
-    finally:
-        if asset._state.adding:  # refused, or there already
-            remove(asset.folder)
+@router.post("", response=AssetOut)
+def bring_in_asset(request: HttpRequest, kind: Asset.Kind, file: File[UploadedFile]) -> Asset:
+    """Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube) or a picture (PNG, JPEG, WebP). It is checked and
+    written anew; the same file twice is one asset."""
+    return bring_in(workspace_of(request), kind, file.name or "", file.read)
 
 
 @router.delete("/{asset_id}", response={204: None})

@@ -16,6 +16,8 @@ class Asset(Filed):
 
     class Kind(models.TextChoices):
         FONT = "font"
+        TABLE = "table"
+        PICTURE = "picture"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="assets")
@@ -47,3 +49,8 @@ class Asset(Filed):
     def font(self) -> Font:
         """A font, as captions know it."""
         return Font(self.name, self.info_json["family"], str(self.file), asset=str(self.pk))
+
+    @property
+    def size(self) -> tuple[int, int]:
+        """Width and height of a picture, in pixels."""
+        return self.info_json["width"], self.info_json["height"]

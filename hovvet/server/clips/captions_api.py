@@ -9,9 +9,9 @@ from pydantic import ValidationError
 from hovvet.core.captions.style import STYLES, CaptionStyle
 from hovvet.core.render.sample import style_sample
 from hovvet.server.accounts.access import workspace_of
-from hovvet.server.assets.fonts import fonts_of
 from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.models import Kept
+from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.problems import Problem
 
 router = Router(tags=["captions"])
@@ -66,7 +66,7 @@ def sample(
     ``style`` is that of a clip or of the workspace, as JSON."""
     words = text.split()[:_MOST_WORDS] or ["…"]
     shown = _shown(key, style)
-    face = fonts_of(workspace_of(request)).get(shown.font)
+    face = shelf_of(workspace_of(request)).fonts.get(shown.font)
     if face is None:
         raise Problem(404, "The font of this style was deleted. Choose another one.")
     answer = HttpResponse(style_sample(shown, words, face), content_type="image/png")

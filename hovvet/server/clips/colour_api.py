@@ -1,12 +1,17 @@
 """Colour tables for the page, and to take away."""
 
+import uuid
+
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router, Schema
 
 from hovvet.core.colour.grade import LOOKS, Grade
-from hovvet.core.colour.lut import cube, lut_of, packed
+from hovvet.core.colour.lut import Lut, cube, lut_of, packed
+from hovvet.server.accounts.access import find
+from hovvet.server.assets.models import Asset
 from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.models import Kept
+from hovvet.server.problems import Problem
 
 router = Router(tags=["colour"])
 _DAY = 86_400  # seconds
@@ -49,10 +54,21 @@ def delete_look(request: HttpRequest, key: str) -> HttpResponse:
     return HttpResponse(status=204)
 
 
+def _lut(request: HttpRequest, grade: Grade) -> Lut:
+    """A grade as a table, with that of the workspace which it names."""
+    if not grade.has_table:
+        return lut_of(grade)
+    try:
+        pk = uuid.UUID(grade.table)
+    except ValueError:
+        raise Problem(404, "There is no such table of colours (any more).") from None
+    return lut_of(grade, find(request, Asset.objects.filter(kind=Asset.Kind.TABLE), pk=pk).file)
+
+
 @router.get("/table", response={200: None})
 def table(request: HttpRequest, grade: Query[Grade]) -> HttpResponse:
     """What a grade makes of colours: 33 x 33 x 33 times R, G, B in 8 bits, red running fastest."""
-    answer = HttpResponse(packed(lut_of(grade)), content_type="application/octet-stream")
+    answer = HttpResponse(packed(_lut(request, grade)), content_type="application/octet-stream")
     answer["Cache-Control"] = f"private, max-age={_DAY}"
     return answer
 
@@ -60,6 +76,6 @@ def table(request: HttpRequest, grade: Query[Grade]) -> HttpResponse:
 @router.get("/look.cube", response={200: None})
 def as_cube(request: HttpRequest, grade: Query[Grade]) -> HttpResponse:
     """The same as a .cube file, for other programs. Darker corners are no matter of colour, and left out."""
-    answer = HttpResponse(cube(lut_of(grade), "Look"), content_type="text/plain; charset=utf-8")
+    answer = HttpResponse(cube(_lut(request, grade), "Look"), content_type="text/plain; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="look.cube"'
     return answer

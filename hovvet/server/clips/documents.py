@@ -20,10 +20,9 @@ from hovvet.core.sheet.starting import check_desk, clip_sheet, clip_title, desk_
 from hovvet.core.words.corrections import Correction, Rewrite, correct
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.assets.fonts import fonts_of
 from hovvet.server.clips.history import going_back, next_to, remember, sheet_at
 from hovvet.server.clips.models import Document, Revision
-from hovvet.server.clips.outlets import outlets_of
+from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import Sources, as_uuid, remember_sources, sources_of
 from hovvet.server.clips.transcripts import keep, source_of, transcript_at, transcript_of
 from hovvet.server.problems import Problem
@@ -69,21 +68,21 @@ def compiled(
 
     Raises CoreError for a sheet that cannot be compiled.
     """
-    outlets, fonts = outlets_of(document.workspace), fonts_of(document.workspace)
-    shown, told = mended(sheet, outlets, fonts)
+    shelf = shelf_of(document.workspace)
+    shown, told = mended(sheet, shelf)
     sources = sources_of(document, shown, present)
     chosen = shown.edition(edition)
-    target = target_of(shown, chosen, outlets, fonts, texts=document.kind == Document.Kind.CLIP)
+    target = target_of(shown, chosen, shelf, texts=document.kind == Document.Kind.CLIP)
     scene = staged(shown, sources.sources, target)
     plan = planned(scene, target)
     told = " ".join(each for each in (told, sources.told) if each)
-    return Opened(document, shown, chosen, outlets, sources, scene, plan, told, unwritten_in(plan, target))
+    return Opened(document, shown, chosen, shelf.outlets, sources, scene, plan, told, unwritten_in(plan, target))
 
 
 def sheet_of(document: Document) -> Sheet:
     """The sheet as it stands, what is unknown on it replaced."""
     assert document.head
-    return mended(sheet_at(document.head), outlets_of(document.workspace), fonts_of(document.workspace))[0]
+    return mended(sheet_at(document.head), shelf_of(document.workspace))[0]
 
 
 def create_document(
@@ -190,8 +189,8 @@ def apply_made(
             return None
         if fresh.kind == Document.Kind.DESK:
             check_desk(before, after)
-        if mended(after, outlets_of(fresh.workspace), fonts_of(fresh.workspace))[1]:
-            raise EditError("There is no such outlet or caption style (any more). Choose another one.")
+        if mended(after, shelf_of(fresh.workspace))[1]:
+            raise EditError("What this names is not there (any more). Choose another one.")
         return _Next(next_to(fresh.head, after, edit.model_dump(mode="json"), author_id), after)
 
     return _change(document, version, change, edition)

@@ -21,10 +21,9 @@ from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, encoding_of, expected_bytes, sized
 from hovvet.core.sheet.model import Sheet
 from hovvet.server.accounts.access import find, workspace_of
-from hovvet.server.assets.fonts import fonts_of
 from hovvet.server.clips.documents import documents, sheet_of
 from hovvet.server.clips.models import Document
-from hovvet.server.clips.outlets import outlets_of
+from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import sources_of
 from hovvet.server.delivery.exporting import EXPORT, TOGETHER
 from hovvet.server.delivery.models import Export
@@ -107,7 +106,7 @@ class _Clip:
     def __init__(self, document: Document) -> None:
         self._sheet: Sheet = sheet_of(document)
         self._sources = sources_of(document, self._sheet)
-        self._outlets, self._fonts = outlets_of(document.workspace), fonts_of(document.workspace)
+        self._shelf = shelf_of(document.workspace)
         self._made: dict[tuple[str, str], _Made | None] = {}
 
     def made(self, edition: str, output: Output) -> _Made | None:
@@ -124,7 +123,7 @@ class _Clip:
         chosen = self._sheet.edition(edition)
         if chosen.id != edition:
             return None
-        target = target_of(self._sheet, chosen, self._outlets, self._fonts)
+        target = target_of(self._sheet, chosen, self._shelf)
         target = replace(target, outlet=sized(target.outlet, output.lines))
         plan = planned(staged(self._sheet, self._sources.sources, target), target)
         encoding = encoding_of(output, target.outlet, plan.seconds)

@@ -66,8 +66,8 @@ def originals_of(workspace: Workspace, plan: Plan) -> dict[str, Original]:
         if recording.media is not None:
             digest = f"{recording.digest or recording.pk} {recording.source_file.name}"
             found[str(recording.pk)] = Original(recording.source_file, recording.media, digest)
-    for font in Asset.objects.filter(workspace=workspace, pk__in=map(as_uuid, plan.fonts)):
-        found[str(font.pk)] = Original(font.file, NO_MEDIA, str(font.pk))
+    for asset in Asset.objects.filter(workspace=workspace, pk__in=map(as_uuid, plan.assets)):
+        found[str(asset.pk)] = Original(asset.file, NO_MEDIA, str(asset.pk))
     return found
 
 

@@ -875,27 +875,12 @@ export interface paths {
          */
         get: operations["hovvet_server_assets_api_list_assets"];
         put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/assets/fonts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
         /**
-         * Bring In
-         * @description Bring in a font (TTF, OTF, WOFF, WOFF2), which is checked and written anew. The same one twice is one.
+         * Bring In Asset
+         * @description Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube) or a picture (PNG, JPEG, WebP). It is checked and
+         *     written anew; the same file twice is one asset.
          */
-        post: operations["hovvet_server_assets_api_bring_in"];
+        post: operations["hovvet_server_assets_api_bring_in_asset"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2260,6 +2245,17 @@ export interface components {
             told: string;
         };
         /**
+         * Edges
+         * @description What a source shows less its own blur (``sigma`` in pixels of the source), added to it ``amount`` times, in its light
+         *     alone.
+         */
+        Edges: {
+            /** Amount */
+            amount: number;
+            /** Sigma */
+            sigma: number;
+        };
+        /**
          * Edition
          * @description The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
          *     None keeps the frame rate of the recording; ``hidden`` names layers that this edition leaves out.
@@ -2408,6 +2404,16 @@ export interface components {
             /** Over a colour */
             colour?: string | null;
             /**
+             * Over a picture
+             * @default
+             */
+            picture: string;
+            /**
+             * Strength of the picture
+             * @default 1
+             */
+            strength: number;
+            /**
              * Space around
              * @default 0
              */
@@ -2442,7 +2448,8 @@ export interface components {
         /**
          * Grade
          * @description ``exposure`` in stops; all others from -1 to 1, 0 changing nothing. ``temperature`` above 0 is warmer, ``tint`` above
-         *     0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners.
+         *     0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners and ``sharpen``
+         *     (0 to 1) makes edges stand out. ``table`` names one that the workspace brought in, which comes last, at a ``strength``.
          */
         Grade: {
             /**
@@ -2486,10 +2493,25 @@ export interface components {
              */
             highlights: number;
             /**
+             * Sharpen
+             * @default 0
+             */
+            sharpen: number;
+            /**
              * Darker corners
              * @default 0
              */
             vignette: number;
+            /**
+             * Colours by a table
+             * @default
+             */
+            table: string;
+            /**
+             * Strength of the table
+             * @default 1
+             */
+            strength: number;
         };
         /**
          * Hold
@@ -2551,7 +2573,7 @@ export interface components {
          * Kind
          * @enum {string}
          */
-        Kind: "font";
+        Kind: "font" | "table" | "picture";
         /**
          * Knot
          * @description A value at an output frame or, in sound, an output sample.
@@ -2626,10 +2648,25 @@ export interface components {
              */
             highlights: number;
             /**
+             * Sharpen
+             * @default 0
+             */
+            sharpen: number;
+            /**
              * Darker corners
              * @default 0
              */
             vignette: number;
+            /**
+             * Colours by a table
+             * @default
+             */
+            table: string;
+            /**
+             * Strength of the table
+             * @default 1
+             */
+            strength: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2692,7 +2729,8 @@ export interface components {
          * PictureLayer
          * @description Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
          *
-         *     ``look`` is the colour of what the source shows, also in the backdrop; ``corners`` darken the output with it.
+         *     ``look`` is the colour of what the source shows, also in its blur; ``corners`` darken the output with it; ``edges``
+         *     make what it shows sharper.
          *
          *     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all, or its
          *     window. Of what has a ``window`` only what is inside that is seen; its backdrop covers all. ``mirrored``: left is right.
@@ -2716,7 +2754,7 @@ export interface components {
              */
             opacity: components["schemas"]["Knot"][];
             /** Backdrop */
-            backdrop?: (components["schemas"]["Blur"] | components["schemas"]["Plain"]) | null;
+            backdrop?: (components["schemas"]["Blur"] | components["schemas"]["Plain"] | components["schemas"]["Pictured"]) | null;
             window?: components["schemas"]["Window"] | null;
             /**
              * Mirrored
@@ -2724,7 +2762,26 @@ export interface components {
              */
             mirrored: boolean;
             look?: components["schemas"]["Grade"] | null;
+            edges?: components["schemas"]["Edges"] | null;
             corners?: components["schemas"]["Corners"] | null;
+        };
+        /**
+         * Pictured
+         * @description Behind the layer: a still picture that covers the output, at a ``strength`` (0 to 1) over a colour.
+         */
+        Pictured: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "picture";
+            /** Media */
+            media: string;
+            crop: components["schemas"]["Crop"];
+            /** Strength */
+            strength: number;
+            /** Colour */
+            colour: string;
         };
         /**
          * Piece
@@ -5719,7 +5776,7 @@ export interface operations {
     hovvet_server_assets_api_list_assets: {
         parameters: {
             query: {
-                kind: "font";
+                kind: "font" | "table" | "picture";
             };
             header?: never;
             path?: never;
@@ -5738,9 +5795,11 @@ export interface operations {
             };
         };
     };
-    hovvet_server_assets_api_bring_in: {
+    hovvet_server_assets_api_bring_in_asset: {
         parameters: {
-            query?: never;
+            query: {
+                kind: "font" | "table" | "picture";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -5863,7 +5922,10 @@ export interface operations {
                 vibrance?: number;
                 shadows?: number;
                 highlights?: number;
+                sharpen?: number;
                 vignette?: number;
+                table?: string;
+                strength?: number;
             };
             header?: never;
             path?: never;
@@ -5891,7 +5953,10 @@ export interface operations {
                 vibrance?: number;
                 shadows?: number;
                 highlights?: number;
+                sharpen?: number;
                 vignette?: number;
+                table?: string;
+                strength?: number;
             };
             header?: never;
             path?: never;

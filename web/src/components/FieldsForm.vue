@@ -14,6 +14,7 @@ interface Field {
   anyOf?: Field[]
   default?: unknown
   slider?: boolean
+  apart?: boolean // something else sets it
   when?: Record<string, unknown>[] // it matters only while other fields have these values, in one case or another
 }
 
@@ -22,7 +23,7 @@ const emit = defineEmits<{ change: [values: Record<string, unknown>] }>()
 
 const shown = computed(() =>
   Object.entries(props.fields as Record<string, Field>).flatMap(([key, field]) => {
-    if (field.const) return [] // what kind it is
+    if (field.const || field.apart) return [] // what kind it is
     if (field.when && !field.when.some(holds)) return []
     const kept = field.anyOf?.find((each) => each.type !== 'null')
     return [{ key, ...field, ...kept, title: field.title ?? key, optional: !!kept }]

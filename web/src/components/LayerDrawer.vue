@@ -57,7 +57,7 @@ onMounted(() => heading.value?.focus())
       <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...own.content, ...values } as Content)">{{ name }}</el-button>
     </div>
     <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
-    <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" @change="$emit('change', $event)" />
+    <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" :fields="fields ?? {}" @change="$emit('change', $event)" />
     <template v-if="!bar.whole">
       <div class="nudge">
         <span class="quiet">Move by frames (comma, full stop)</span>

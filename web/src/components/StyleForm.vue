@@ -2,8 +2,8 @@
 import { computed } from 'vue'
 import type { Choices } from '@/composables/useChoices'
 import type { CaptionStyle } from '@/composables/useStyles'
+import AssetPicker from './AssetPicker.vue'
 import FieldsForm from './FieldsForm.vue'
-import FontPicker from './FontPicker.vue'
 
 /** All of a caption style: its letters, what lies behind them, the spoken word, how captions come and go. */
 const props = defineProps<{ style: CaptionStyle; choices: Choices }>()
@@ -19,7 +19,10 @@ const setLetters = (values: Record<string, unknown>) =>
 <template>
   <div class="style">
     <h4>Letters and place</h4>
-    <FontPicker :font="style.font!" :everybodys="choices.style_fonts" @change="set({ font: $event })" />
+    <AssetPicker
+      kind="font" :chosen="style.font!" :others="choices.style_fonts" label="Font" called="a font" accept=".ttf,.otf,.woff,.woff2"
+      instead="take another font in its place" @change="set({ font: $event })"
+    />
     <FieldsForm :values="{ ...style }" :fields="letters" @change="setLetters" />
     <h4>Behind the letters</h4>
     <el-checkbox :model-value="!!style.box" label="A colour behind them" @change="set({ box: $event ? choices.new_box : null })" />

@@ -1,7 +1,7 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
 import type { Schemas } from '@/api/client'
 import { Captions, NO_CAPTIONS } from '@/player/captions'
-import { assetFile } from './useFonts'
+import { assetFile } from './useAssets'
 import { Player } from '@/player/player'
 import { fps, lengthOf, stretchAt, toOutput, toSource, type Plan } from '@/player/timeline'
 import { tellError } from './tell'
@@ -61,6 +61,7 @@ export function usePlayer(stage: Stage) {
         sizeOf: find,
         shelves: {
           recording: (media) => (find(media)?.playable ? `/api/recordings/${media}/files/working` : null),
+          still: assetFile,
           sound: (media) => (stage.plan.value?.prepared?.some((each) => each.media === media) ? `/api/documents/${stage.document?.value}/sounds/${media}` : null),
         },
       },

@@ -1,15 +1,19 @@
 <script setup lang="ts">
 import { ElMessage } from 'element-plus'
 import { computed, ref } from 'vue'
+import AssetPicker from '@/components/AssetPicker.vue'
+import FieldsForm from '@/components/FieldsForm.vue'
 import type { Content } from '@/composables/useDocument'
 import { useLooks, type NamedLook } from '@/composables/useLooks'
 
 type Look = Extract<Content, { kind: 'look' }>
 
 /** The looks of the workspace: to begin from, to keep this one with; and the colours of this one, for other programs. */
-const props = defineProps<{ content: Look }>()
-defineEmits<{ change: [content: Content] }>()
+const props = defineProps<{ content: Look; fields: Record<string, unknown> }>()
+const emit = defineEmits<{ change: [content: Content] }>()
 
+const strength = computed(() => ({ strength: { ...(props.fields.strength as object), apart: false } }))
+const set = (part: Partial<Look>) => emit('change', { ...props.content, ...part })
 const { looks, add, remove } = useLooks()
 const name = ref('')
 const grade = computed(() => Object.fromEntries(Object.entries(props.content).filter(([field]) => field !== 'kind')) as NamedLook['grade'])
@@ -25,6 +29,11 @@ async function keep() {
 </script>
 
 <template>
+  <AssetPicker
+    kind="table" :chosen="content.table ?? ''" :others="{ '': 'None' }" label="Colours by a table" called="a .cube file" accept=".cube"
+    instead="are without its colours" @change="set({ table: $event })"
+  />
+  <FieldsForm v-if="content.table" :values="{ strength: content.strength }" :fields="strength" @change="set($event)" />
   <div v-if="looks.length" class="looks" role="group" aria-label="Your looks">
     <span class="quiet">Your looks</span>
     <el-button v-for="each in looks" :key="each.key" size="small" :type="own?.key === each.key ? 'primary' : undefined" @click="$emit('change', { kind: 'look', ...each.grade } as Content)">{{ each.name }}</el-button>

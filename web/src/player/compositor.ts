@@ -1,5 +1,7 @@
 import type { VideoSample } from 'mediabunny'
 import type { Grades } from './grades'
+import { sharpen } from './sharpen'
+import type { Stills } from './stills'
 import { placeAt, valueAt, type PictureLayer, type Place, type Plan } from './timeline'
 
 /** The size of a source as its crops speak of it, in pixels. */
@@ -36,7 +38,7 @@ export class Compositor {
   private quality: ImageSmoothingQuality = 'high'
   coloured = true // false leaves colours as they were filmed
 
-  constructor(private readonly canvas: HTMLCanvasElement, private readonly sizeOf: SizeOf, private readonly grades: Grades) {
+  constructor(private readonly canvas: HTMLCanvasElement, private readonly sizeOf: SizeOf, private readonly grades: Grades, private readonly stills: Stills) {
     this.target = canvas.getContext('2d', { willReadFrequently: true })!
   }
 
@@ -89,11 +91,25 @@ export class Compositor {
   }
 
   /** The pixels of a sample in the colours of a layer: made once, however often they are drawn. */
-  private pixelsOf(sample: VideoSample, look: PictureLayer['look']): HTMLCanvasElement {
+  private pixelsOf(sample: VideoSample, { look, edges }: PictureLayer, shrunk: number): HTMLCanvasElement {
     const sheet = this.sheetOf(this.whole, sample.displayWidth, sample.displayHeight)
     sample.draw(sheet, 0, 0, sample.displayWidth, sample.displayHeight)
-    if (look && this.coloured) this.grades.apply(sheet, look, this.quality === 'low')
+    if (!this.coloured) return this.whole
+    if (look) this.grades.apply(sheet, look, this.quality === 'low')
+    if (edges && this.quality === 'high') this.sharpen(sheet, edges.amount, edges.sigma * shrunk) // what passes by is not seen so sharp
     return this.whole
+  }
+
+  private sharpen(sheet: CanvasRenderingContext2D, amount: number, sigma: number) {
+    const { width, height } = sheet.canvas
+    const soft = this.sheetOf(this.soft, width, height)
+    soft.filter = 'none'
+    soft.drawImage(this.whole, 0, 0)
+    soft.filter = `blur(${sigma}px)`
+    soft.drawImage(this.whole, 0, 0)
+    const image = sheet.getImageData(0, 0, width, height)
+    sharpen(image.data, soft.getImageData(0, 0, width, height).data, amount)
+    sheet.putImageData(image, 0, 0)
   }
 
   private sheetOf(canvas: HTMLCanvasElement, width: number, height: number): CanvasRenderingContext2D {
@@ -108,15 +124,16 @@ export class Compositor {
     const { crop } = layer
     if (!crop || layer.source.type === 'fill') return
     const size = this.sizeOf(layer.source.media)
-    const picture = this.pixelsOf(sample, layer.look)
     // The working copy is smaller than the source that crops speak of.
     const shrunk = size?.width ? sample.displayWidth / size.width : 1
+    const picture = this.pixelsOf(sample, layer, shrunk)
     const scale = this.canvas.width / plan.width
-    if (layer.backdrop?.type === 'plain') {
+    if (layer.backdrop?.type === 'blur') {
+      this.blur(target, layer.backdrop, picture, shrunk, !!layer.mirrored)
+    } else if (layer.backdrop) {
       target.fillStyle = layer.backdrop.colour
       target.fillRect(0, 0, this.canvas.width, this.canvas.height)
-    } else if (layer.backdrop) {
-      this.blur(target, layer.backdrop, picture, shrunk, !!layer.mirrored)
+      if (layer.backdrop.type === 'picture') this.still(target, layer.backdrop)
     }
     target.imageSmoothingEnabled = true
     target.imageSmoothingQuality = this.quality
@@ -157,6 +174,17 @@ export class Compositor {
     target.fillStyle = shade
     target.fillRect(-0.5, -0.5, 1, 1)
     target.restore()
+  }
+
+  private still(target: CanvasRenderingContext2D, { media, crop, strength }: Extract<PictureLayer['backdrop'], { type: 'picture' }>) {
+    const picture = this.stills.get(media)
+    if (!picture) return
+    const before = target.globalAlpha
+    target.globalAlpha = before * strength
+    target.imageSmoothingEnabled = true
+    target.imageSmoothingQuality = this.quality
+    target.drawImage(picture, crop.x, crop.y, crop.width, crop.height, 0, 0, this.canvas.width, this.canvas.height)
+    target.globalAlpha = before
   }
 
   private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, picture: HTMLCanvasElement, shrunk: number, mirrored: boolean) {

@@ -5,6 +5,7 @@ import { WorkingCopy } from './working'
 /** Where the media of plans are: working copies of recordings, and sounds that were prepared. */
 export interface Shelves {
   recording(media: string): string | null // the address of a working copy; null while there is none
+  still(media: string): string // the address of a still picture
   sound(media: string): string | null // the address of a sound that was prepared; null for what is none
 }
 

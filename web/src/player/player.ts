@@ -4,6 +4,7 @@ import { Grades } from './grades'
 import { Library, type Shelves } from './library'
 import { Mixer } from './mixer'
 import { Pictures, stillOf } from './pictures'
+import { Stills } from './stills'
 import { fps, lengthOf, type Plan } from './timeline'
 
 export interface Look {
@@ -28,6 +29,7 @@ export class Player {
   private readonly library: Library
   private readonly mixer: Mixer
   private readonly grades = new Grades()
+  private readonly stills: Stills
   private readonly compositor: Compositor
   private pictures: Pictures | null = null
   private run: AbortController | null = null
@@ -40,7 +42,8 @@ export class Player {
   constructor(private plan: Plan, private readonly stage: Stage, private readonly look: Look) {
     this.library = new Library(stage.shelves)
     this.mixer = new Mixer(this.library)
-    this.compositor = new Compositor(stage.canvas, stage.sizeOf, this.grades)
+    this.stills = new Stills(stage.shelves.still)
+    this.compositor = new Compositor(stage.canvas, stage.sizeOf, this.grades, this.stills)
     this.compositor.clear(plan.ground!)
   }
 
@@ -92,7 +95,7 @@ export class Player {
     this.started = false
     this.look.playing(true)
     this.pictures = new Pictures(this.plan, this.library, Math.floor(this.at * fps(this.plan) + 1e-6), run.signal)
-    await this.grades.ready(this.plan.picture ?? [])
+    await Promise.all([this.grades, this.stills].map((each) => each.ready(this.plan.picture ?? [])))
     await this.mixer.play(this.plan, this.at, this.speed, run.signal)
     if (run.signal.aborted) return
     this.started = true
@@ -124,7 +127,7 @@ export class Player {
     const plan = this.plan
     const frame = Math.min(Math.floor(target * fps(plan) + 1e-6), Math.max(plan.frames - 1, 0))
     const layers = visibleAt(plan, frame)
-    const [samples] = await Promise.all([stillOf(plan, layers, frame, this.library), this.grades.ready(layers)])
+    const [samples] = await Promise.all([stillOf(plan, layers, frame, this.library), this.grades.ready(layers), this.stills.ready(layers)])
     if (mine === this.showing && !this.playing) this.paint(frame, (layer) => samples.get(layer))
     for (const sample of samples.values()) sample.close()
   }
@@ -132,6 +135,7 @@ export class Player {
   close() {
     this.stop()
     this.library.close()
+    this.stills.close()
     this.mixer.close()
   }
 

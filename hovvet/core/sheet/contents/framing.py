@@ -6,7 +6,7 @@ from pydantic import Field
 from pydantic.config import JsonDict
 
 from hovvet.core.sheet.contents.base import Content, Lane
-from hovvet.core.sheet.value import SLIDES, Colour, when
+from hovvet.core.sheet.value import APART, SLIDES, Colour, when
 
 _POINT = when({"mode": "fill"}, {"mode": "speaker", "watch": "who is there"})
 _TWO, _PLACED = when({"mode": "two"}), when({"mode": "by hand"})
@@ -45,6 +45,12 @@ class Framing(Content):
     scale: Annotated[float, Field(ge=0.2, le=6, title="Size", json_schema_extra=_PLACED)] = 1.0
     turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees", json_schema_extra=_PLACED)] = 0.0
     colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=_BACKED)] = None
+    picture: Annotated[
+        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Over a picture", json_schema_extra=APART)
+    ] = ""
+    strength: Annotated[float, Field(ge=0, le=1, title="Strength of the picture", json_schema_extra=APART | SLIDES)] = (
+        1.0
+    )
     padding: Annotated[
         float, Field(ge=0, le=0.4, title="Space around", json_schema_extra=SLIDES | when({"mode": "fit"}))
     ] = 0.0
@@ -67,10 +73,15 @@ class Framing(Content):
         """When it keeps speakers in view."""
         return self.mode in ("speaker", "two")
 
+    @property
+    def has_picture(self) -> bool:
+        """Whether a picture that the workspace brought in is behind it."""
+        return bool(self.picture) and self.mode in ("fit", "by hand")
+
     def label(self) -> str:
         """Fit over blur or a colour, fill, speaker in view, two and how, or placed by hand."""
         if self.mode == "fit":
-            return "Fit over colour" if self.colour else "Fit over blur"
+            return f"Fit over {'a picture' if self.has_picture else 'colour' if self.colour else 'blur'}"
         if self.mode == "two":
             return f"Two, {self.arrange}"
         return {"fill": "Fill", "speaker": "Speaker in view", "by hand": "By hand"}[self.mode]

@@ -1,0 +1,82 @@
+"""Bringing in assets: each kind checked in its own way, and kept as it is drawn."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from hashlib import sha256
+from pathlib import Path
+from typing import Any
+
+from hovvet.core.captions import own_fonts
+from hovvet.core.colour import cube_file
+from hovvet.core.colour.lut import keep
+from hovvet.core.picture import own_picture
+from hovvet.server.accounts.models import Workspace
+from hovvet.server.assets.models import Asset
+from hovvet.server.files import remove
+from hovvet.server.problems import Problem
+
+
+@dataclass(frozen=True)
+class Found:
+    """What was found in a file: what its maker calls it, "" where that is not told; who may use it; and the rest."""
+
+    name: str
+    licence: str
+    info: dict[str, Any]
+
+
+def _font(data: bytes, out: Path) -> Found:
+    font = own_fonts.bring_in_font(data, out)
+    return Found(font.name, font.licence, {"family": font.family, "letters": font.letters})
+
+
+def _table(data: bytes, out: Path) -> Found:
+    table = cube_file.read_cube(data)
+    keep(table.lut, out)
+    return Found(table.title, "", {"points": table.points, "is_3d": table.is_3d})
+
+
+def _picture(data: bytes, out: Path) -> Found:
+    picture = own_picture.bring_in_picture(data, out)
+    return Found("", "", {"width": picture.width, "height": picture.height})
+
+
+@dataclass(frozen=True)
+class _Way:
+    """How a kind is brought in: what checks it, the most bytes that are read, how many a workspace may have."""
+
+    check: Callable[[bytes, Path], Found]
+    largest: int
+    most: int
+    called: str
+
+
+_WAYS = {
+    Asset.Kind.FONT: _Way(_font, own_fonts.LARGEST, 50, "fonts"),
+    Asset.Kind.TABLE: _Way(_table, cube_file.LARGEST, 100, "tables of colours"),
+    Asset.Kind.PICTURE: _Way(_picture, own_picture.LARGEST, 500, "pictures"),
+}
+
+
+def bring_in(workspace: Workspace, kind: Asset.Kind, name: str, read: Callable[[int], bytes]) -> Asset:
+    """Check a file, called ``name`` by the person, and keep it; the same one twice is one. Raises Problem, CoreError."""
+    way = _WAYS[kind]
+    own = Asset.objects.filter(workspace=workspace, kind=kind)
+    data = read(way.largest + 1)
+    digest = sha256(data).hexdigest()
+    if known := own.filter(info_json__digest=digest).first():
+        return known
+    if own.count() >= way.most:
+        raise Problem(409, f"There are {way.most} {way.called} already. Delete one that is not used.")
+    asset = Asset(workspace=workspace, kind=kind)
+    asset.folder.mkdir(parents=True)
+    try:
+        found = way.check(data, asset.file)
+        asset.name = (found.name or Path(name).stem or kind.label)[:80]
+        asset.licence = found.licence
+        asset.info_json = found.info | {"digest": digest}
+        asset.save()
+        return asset
+    finally:
+        if asset._state.adding:  # refused
+            remove(asset.folder)

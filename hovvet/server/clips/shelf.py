@@ -1,0 +1,20 @@
+"""What a workspace has to make clips with: what everybody has, and its own."""
+
+from hovvet.core.captions.fonts import CAPTION_FONTS
+from hovvet.core.plan.shelf import Shelf
+from hovvet.server.accounts.models import Workspace
+from hovvet.server.assets.models import Asset
+from hovvet.server.clips.outlets import outlets_of
+
+
+def shelf_of(workspace: Workspace) -> Shelf:
+    """All of it, by the names that sheets have for it."""
+    own: dict[str, list[Asset]] = {}
+    for asset in Asset.objects.filter(workspace=workspace):
+        own.setdefault(asset.kind, []).append(asset)
+    return Shelf(
+        outlets=outlets_of(workspace),
+        fonts=CAPTION_FONTS | {str(each.pk): each.font for each in own.get(Asset.Kind.FONT, ())},
+        tables=frozenset(str(each.pk) for each in own.get(Asset.Kind.TABLE, ())),
+        pictures={str(each.pk): each.size for each in own.get(Asset.Kind.PICTURE, ())},
+    )

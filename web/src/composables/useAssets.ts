@@ -1,0 +1,21 @@
+import { api, got, type Schemas } from '@/api/client'
+import { useListed } from './useListed'
+
+export type AssetKind = Schemas['AssetOut']['kind']
+
+/** Where the file of an asset is. */
+export const assetFile = (key: string) => `/api/assets/${key}/file`
+
+/** What the workspace has brought in of a kind. */
+export function useAssets(kind: AssetKind) {
+  const { items, after } = useListed(`assets-${kind}`, () => got(api.GET('/api/assets', { params: { query: { kind } } })))
+  return {
+    assets: items,
+    bringIn(file: File) {
+      const body = new FormData()
+      body.append('file', file)
+      return after(got(api.POST('/api/assets', { params: { query: { kind } }, body: body as never, bodySerializer: () => body })))
+    },
+    remove: (key: string) => after(got(api.DELETE('/api/assets/{asset_id}', { params: { path: { asset_id: key } } }))),
+  }
+}
