@@ -14,6 +14,7 @@ from hovvet.core.colour.corners import darkening
 from hovvet.core.colour.cube_file import LARGEST, read_cube
 from hovvet.core.colour.grade import LOOKS, LUMA, Grade, graded
 from hovvet.core.colour.lut import POINTS, applied, cube, keep, lut_of, packed, regraded
+from hovvet.core.colour.matching import matched, skin_turn, statistics
 from hovvet.core.colour.sharpen import sharpened
 from hovvet.core.errors import CoreError
 from hovvet.core.media.info import MediaInfo
@@ -185,6 +186,52 @@ class OwnTables(unittest.TestCase):
             for strength, wanted in ((0.0, usual), (0.5, usual + (1 - 2 * usual) / 2), (1.0, 1 - usual)):
                 made = lut_of(Grade(exposure=0.5, table="t", strength=strength), path)
                 np.testing.assert_allclose(made, wanted, atol=1e-5)
+
+
+class Matched(unittest.TestCase):
+    """Parts of a clip whose colours are brought near to those of another."""
+
+    ROOM = np.clip(np.random.default_rng(1).normal([0.45, 0.4, 0.35], [0.2, 0.18, 0.17], (3000, 3)), 0.02, 0.98)
+    OTHERWISE = (
+        Grade(exposure=0.7, temperature=0.4),
+        Grade(exposure=-0.8, temperature=-0.3, tint=0.2, contrast=0.3, saturation=-0.4),
+        Grade(exposure=0.3, temperature=-0.6, contrast=-0.2),
+    )
+
+    def distances(self, colours: np.ndarray) -> tuple[float, float]:
+        """Of means and of spreads to those of the room."""
+        off = statistics(colours) - statistics(self.ROOM)
+        return float(np.linalg.norm(off[:3])), float(np.linalg.norm(off[3:]))
+
+    def test_even_out_brings_means_together_and_match_spreads_too(self):
+        for other in self.OTHERWISE:
+            filmed = graded(self.ROOM, other)
+            means, spreads = self.distances(filmed)
+            evened = matched(filmed, self.ROOM)
+            self.assertLess(self.distances(graded(filmed, evened))[0], 0.03 * means)
+            self.assertEqual((evened.contrast, evened.saturation), (0, 0))
+            made = matched(filmed, self.ROOM, "match")
+            after = self.distances(graded(filmed, made))
+            self.assertLess(after[0], 0.05 * means)
+            self.assertLess(after[1], 0.3 * spreads)
+            self.assertLessEqual(skin_turn(made), 12)
+            print(f"matched: means {means:.3f} to {after[0]:.4f}, spreads {spreads:.3f} to {after[1]:.4f}")
+
+    def test_skin_is_not_turned_to_match_a_pond(self):
+        pond = graded(self.ROOM, Grade(temperature=-1.0, tint=-0.8, saturation=0.6))
+        self.assertGreater(skin_turn(matched(self.ROOM, pond)), 12, "evened out it would be")
+        held = matched(self.ROOM, pond, "match")
+        self.assertLessEqual(skin_turn(held), 12)
+        self.assertLess(held.temperature, 0)
+
+    def test_half_the_way_and_on_top_of_what_is_set(self):
+        filmed = graded(self.ROOM, self.OTHERWISE[0])
+        base = Grade(vibrance=0.3, temperature=0.2)
+        whole, half = (matched(filmed, self.ROOM, strength=strength, base=base) for strength in (1.0, 0.5))
+        self.assertEqual((whole.vibrance, half.vibrance), (0.3, 0.3))
+        self.assertAlmostEqual(half.exposure, whole.exposure / 2, places=2)
+        self.assertAlmostEqual(half.temperature, (0.2 + whole.temperature) / 2, places=2)
+        self.assertEqual(matched(filmed, self.ROOM, strength=0.0, base=base), base)
 
 
 class InThePlan(ScratchCase):

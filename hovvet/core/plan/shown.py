@@ -1,10 +1,12 @@
 """What has become of the words and pauses on the page, by a plan."""
 
 from collections.abc import Sequence
+from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
-from hovvet.core.plan.model import Plan
+from hovvet.core.colour.grade import Grade
+from hovvet.core.plan.model import Plan, Video, source_frame, value_at
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.words.layout import Pause
@@ -51,3 +53,20 @@ def _within(spans: Sequence[Span], kept: Sequence[Span]) -> list[float]:
 def uncut(sheet: Sheet) -> float:
     """How long the pieces of a sheet would be with nothing cut, in seconds."""
     return sum(piece.end - piece.start for piece in sheet.pieces)
+
+
+class Moment(NamedTuple):
+    """What is seen at a frame of the output: a recording at some seconds of it, in the colours of a look."""
+
+    recording: str
+    seconds: float
+    look: Grade | None
+
+
+def moment(plan: Plan, frame: int) -> Moment | None:
+    """The topmost recording that is seen at a frame; None where none is."""
+    for layer in reversed(plan.picture):
+        if layer.first <= frame < layer.last and isinstance(layer.source, Video) and value_at(layer.opacity, frame) > 0:
+            seconds = plan.rate.seconds(source_frame(layer.source.knots, frame))
+            return Moment(layer.source.media, seconds, layer.look)
+    return None

@@ -7,10 +7,13 @@ from ninja import Field, Query, Router, Schema
 
 from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.colour.lut import Lut, cube, lut_of, packed
+from hovvet.core.colour.matching import How
 from hovvet.server.accounts.access import find
 from hovvet.server.assets.models import Asset
+from hovvet.server.clips.documents import documents, opened
 from hovvet.server.clips.kept import find_kept, keep, kept_of
-from hovvet.server.clips.models import Kept
+from hovvet.server.clips.matching import matched_look
+from hovvet.server.clips.models import Document, Kept
 from hovvet.server.problems import Problem
 
 router = Router(tags=["colour"])
@@ -63,6 +66,24 @@ def _lut(request: HttpRequest, grade: Grade) -> Lut:
     except ValueError:
         raise Problem(404, "There is no such table of colours (any more).") from None
     return lut_of(grade, find(request, Asset.objects.filter(kind=Asset.Kind.TABLE), pk=pk).file)
+
+
+class Matching(Schema):
+    """Which layer's colour is to be set, and by what: what an ``edition`` of the clip shows at some ``seconds``."""
+
+    layer: str
+    seconds: float = Field(ge=0)
+    edition: str | None = None
+    how: How = "even out"
+    strength: float = Field(default=1.0, ge=0, le=1)
+
+
+@router.post("/documents/{document_id}/matched", response=Grade)
+def match_look(request: HttpRequest, document_id: uuid.UUID, given: Matching) -> Grade:
+    """The colour of a layer, so set that what it lies over looks like what is seen elsewhere in the clip. Nothing is
+    changed by this."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    return matched_look(opened(document, given.edition), given.layer, given.seconds, given.how, given.strength)
 
 
 @router.get("/table", response={200: None})

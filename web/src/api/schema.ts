@@ -951,6 +951,27 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colour/documents/{document_id}/matched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Match Look
+         * @description The colour of a layer, so set that what it lies over looks like what is seen elsewhere in the clip. Nothing is
+         *     changed by this.
+         */
+        post: operations["hovvet_server_clips_colour_api_match_look"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colour/table": {
         parameters: {
             query?: never;
@@ -4276,6 +4297,29 @@ export interface components {
             grade: components["schemas"]["Grade"];
         };
         /**
+         * Matching
+         * @description Which layer's colour is to be set, and by what: what an ``edition`` of the clip shows at some ``seconds``.
+         */
+        Matching: {
+            /** Layer */
+            layer: string;
+            /** Seconds */
+            seconds: number;
+            /** Edition */
+            edition?: string | null;
+            /**
+             * How
+             * @default even out
+             * @enum {string}
+             */
+            how: "even out" | "match";
+            /**
+             * Strength
+             * @default 1
+             */
+            strength: number;
+        };
+        /**
          * ExportOut
          * @description ``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the
          *     edition, its words included, has not changed since.
@@ -5908,6 +5952,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_colour_api_match_look: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Matching"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Grade"];
+                };
             };
         };
     };

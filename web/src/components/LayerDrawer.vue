@@ -8,7 +8,7 @@ import { EXTRAS } from '@/lanes/kinds'
 import FieldsForm from './FieldsForm.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
-const props = defineProps<{ doc: Doc; layer: string; choices: Choices; hasWords: boolean }>()
+const props = defineProps<{ doc: Doc; layer: string; choices: Choices; hasWords: boolean; time: number }>()
 const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; edit: [edits: Edit[]]; apart: []; remove: [] }>()
 
 const own = computed(() => props.doc.sheet.layers?.find((each) => each.id === props.layer))
@@ -57,7 +57,7 @@ onMounted(() => heading.value?.focus())
       <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...own.content, ...values } as Content)">{{ name }}</el-button>
     </div>
     <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
-    <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" :fields="fields ?? {}" @change="$emit('change', $event)" />
+    <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" />
     <template v-if="!bar.whole">
       <div class="nudge">
         <span class="quiet">Move by frames (comma, full stop)</span>

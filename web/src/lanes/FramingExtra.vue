@@ -2,12 +2,12 @@
 import { computed } from 'vue'
 import AssetPicker from '@/components/AssetPicker.vue'
 import FieldsForm from '@/components/FieldsForm.vue'
-import type { Content } from '@/composables/useDocument'
+import type { Content, Doc } from '@/composables/useDocument'
 
 type Framing = Extract<Content, { kind: 'framing' }>
 
 /** What is behind a picture that does not cover the stage: one that the workspace brought in. */
-const props = defineProps<{ content: Framing; fields: Record<string, unknown> }>()
+const props = defineProps<{ content: Framing; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const strength = computed(() => ({ strength: { ...(props.fields.strength as object), apart: false } }))

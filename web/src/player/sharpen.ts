@@ -1,4 +1,4 @@
-const LUMA = [0.2126, 0.7152, 0.0722] as const // ITU-R BT.709
+export const LUMA = [0.2126, 0.7152, 0.0722] as const // ITU-R BT.709
 
 /** What a picture has more than its blur, added to it `amount` times, in its light alone: as the export does. */
 export function sharpen(data: Uint8ClampedArray, soft: Uint8ClampedArray, amount: number) {

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { useMediaQuery } from '@vueuse/core'
 import { ElMessageBox } from 'element-plus'
-import { computed, onScopeDispose, ref, toRef, watch } from 'vue'
+import { computed, onScopeDispose, provide, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, got } from '@/api/client'
 import CommandButton from '@/commands/CommandButton.vue'
@@ -36,6 +36,7 @@ import { busy, cancelJob, jobsOf, prepareAgain } from '@/composables/useRecordin
 import { useTrimming } from '@/composables/useTrimming'
 import { HANDLES, OFFERS } from '@/lanes/kinds'
 import { seenAt } from '@/lanes/seen'
+import { STAGE } from '@/lanes/stage'
 import { fps } from '@/player/timeline'
 
 const props = defineProps<{ id: string }>()
@@ -72,6 +73,7 @@ const peaks = usePeaks(sources)
 const rows = ref<InstanceType<typeof SheetRows> | null>(null)
 const picture = ref<HTMLCanvasElement | null>(null)
 const letters = ref<HTMLCanvasElement | null>(null)
+provide(STAGE, picture)
 const fonts = computed(() => (choices.value?.fonts ?? []).map((file) => `/static/fonts/${file}`))
 const player = usePlayer({ plan, sources, document: id, picture, words: letters, fonts })
 const { chosen } = useCutting(sheet, rows, player.toggle)
@@ -340,7 +342,7 @@ async function remove() {
     <ExportDrawer v-if="doc && drawer === 'export'" class="right" :doc="doc" :time="player.time.value" @close="openDrawer(null)" />
     <HistoryDrawer v-if="doc && drawer === 'history'" class="right" :doc="doc" @back="sheet.goBack" @close="openDrawer(null)" />
     <LayerDrawer
-      v-if="doc && choices && drawer === 'layer'" :key="layer" class="right" :doc="doc" :layer="layer" :choices="choices" :has-words="!!refs"
+      v-if="doc && choices && drawer === 'layer'" :key="layer" class="right" :doc="doc" :layer="layer" :choices="choices" :has-words="!!refs" :time="player.time.value"
       @change="change" @nudge="nudge" @over="layOver" @edit="edit" @apart="setApart" @remove="removeLayer" @close="openDrawer(null)"
     />
     <TrimDrawer

@@ -1,0 +1,47 @@
+"""Colours of one part of a clip brought near to those of another."""
+
+from hovvet.core.colour.grade import Colours, Grade, graded
+from hovvet.core.colour.looking import colours_at
+from hovvet.core.colour.lut import applied, kept
+from hovvet.core.colour.matching import How, matched
+from hovvet.core.plan.shown import Moment, moment
+from hovvet.core.sheet.contents.look import Look
+from hovvet.server.assets.models import Asset
+from hovvet.server.clips.documents import Opened
+from hovvet.server.problems import Problem
+
+_LOOKS = 5  # frames of the part that are looked at
+
+
+def matched_look(now: Opened, layer_id: str, seconds: float, how: How, strength: float) -> Grade:
+    """The colour of a layer, so set that what it lies over is like what is seen at some seconds of the output. Raises
+    Problem, CoreError."""
+    layer = next((each for each in now.sheet.layers if each.id == layer_id), None)
+    reach = now.scene.reach(layer.span) if layer else None
+    if layer is None or not isinstance(layer.content, Look) or reach is None:
+        raise Problem(409, "This colour is no longer there, or its words are all cut.")
+    step = (reach.last - reach.first) / _LOOKS
+    own = _seen(now, [reach.first + int(step * (n + 0.5)) for n in range(_LOOKS)])
+    reference = _seen(now, [min(now.plan.rate.frame_at(seconds), now.plan.frames - 1)])
+    if not own or not reference:
+        raise Problem(409, "There is no picture of a recording there. Go to one that shows the colours you want.")
+    wanted = _colours(now, reference)
+    if look := reference[0].look:
+        wanted = graded(wanted, look)
+        if look.has_table:
+            file = Asset.objects.get(workspace=now.document.workspace, pk=look.table).file
+            wanted = wanted + (applied(kept(file), wanted) - wanted) * look.strength
+    return matched(_colours(now, own), wanted, how, strength, layer.content.grade)
+
+
+def _seen(now: Opened, frames: list[int]) -> list[Moment]:
+    return [seen for frame in frames if (seen := moment(now.plan, frame)) is not None]
+
+
+def _colours(now: Opened, moments: list[Moment]) -> Colours:
+    """What a recording shows as it was filmed; of several that which is seen first."""
+    first = moments[0].recording
+    working = now.sources.recordings[first].working
+    if not working.exists():
+        raise Problem(409, "The preview of this recording is still being made. Try again when it is there.")
+    return colours_at(working, [each.seconds for each in moments if each.recording == first])
