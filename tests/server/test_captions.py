@@ -8,6 +8,7 @@ from PIL import Image
 from hovvet.core.captions.layout import LAYOUTS
 from hovvet.core.captions.style import STYLES
 from hovvet.server.clips.documents import make_clip
+from hovvet.server.recordings.models import Recording, Show
 from tests.server.base import ServerCase
 
 
@@ -109,3 +110,28 @@ class Layouts(ServerCase):
         for wrong in ({"lines": 9}, {"shortest": 3, "longest": 1}, {"characters": 0}, {"colour": "red"}):
             edit = {"version": 1, "edit": {"type": "set_layout", "layout": wrong}}
             self.assertEqual(self.post(f"/api/documents/{clip.pk}/edits", edit).status_code, 422, wrong)
+
+
+class ForAShow(ServerCase):
+    def test_new_clips_of_a_show_begin_with_its_captions(self):
+        recording = self.recording()
+        clip = make_clip(recording, 3, 9)
+        path = f"/api/captions/documents/{clip.pk}/for-show"
+        refused = self.post(path)
+        self.assertEqual((refused.status_code, "in no show" in refused.json()["detail"]), (409, True))
+        recording.show = Show.objects.create(workspace=self.workspace, name="Bench Notes")
+        recording.save()
+        style = STYLES["poster"].model_copy(update={"key": "own-1", "name": "Workshop"}).model_dump(mode="json")
+        edits = [
+            {"type": "set_captions", "captions": "own-1", "style": style},
+            {"type": "set_layout", "layout": LAYOUTS["One word"].model_dump(mode="json")},
+        ]
+        edit = {"version": 1, "edit": {"type": "batch", "edits": edits}}
+        self.assertEqual(self.post(f"/api/documents/{clip.pk}/edits", edit).status_code, 200)
+        self.assertEqual(self.post(path).json(), {"name": "Bench Notes"})
+        new = make_clip(Recording.objects.select_related("show").get(pk=recording.pk), 10, 15)
+        made = self.client.get(f"/api/documents/{new.pk}").json()
+        self.assertEqual((made["sheet"]["style"], made["layout_name"]), (style, "One word"))
+        self.assertEqual(made["sheet"]["editions"][0]["outlet"], "tall")
+        self.client.force_login(self.member("edda", "Elsewhere")[0])
+        self.assertEqual(self.post(path).status_code, 404)

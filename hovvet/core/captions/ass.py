@@ -74,7 +74,8 @@ def _said(n: int, caption: Caption, words: Sequence[PlanWord], rate: Rate, style
             if own or lines:
                 at = min(max(rate.frame(word.start), at), caption.last)
             lasts = max(round((word.end - word.start) * 1000), 1)
-            own.append(Written(style.written(word.written), word.size, word.colour, at - first, lasts))
+            colour = word.colour or style.colour_of(word.voice, word.key)
+            own.append(Written(style.written(word.written), word.size, colour, at - first, lasts))
         lines.append(tuple(own))
     comes = n == 0 or not style.entrance.first_only
     return _Said(tuple(lines), caption.last - first, first == 0, comes)

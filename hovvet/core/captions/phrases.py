@@ -50,7 +50,7 @@ def lay_out_captions(
     """
     seen = [n for n, word in enumerate(words) if word.written]
     said = [_Seen(words[n].written, words[n].start, words[n].end) for n in seen]
-    own = {k: breaks[n] for k, n in enumerate(seen) if n in breaks} if breaks else NO_BREAKS
+    own = _breaks([words[n] for n in seen], {k: breaks[n] for k, n in enumerate(seen) if n in breaks} if breaks else {})
     groups = break_phrases(said, layout, own)
     starts: list[int] = [min(rate.frame_from(said[first].start), max(frames - 1, 0)) for first, _ in groups]
     if starts and said[0].start <= OPENING:
@@ -73,6 +73,15 @@ def lay_out_captions(
             placed = tuple(tuple(seen[k] for k in line) for line in lines)
             captions.append(Caption(lines=placed, first=begin, last=end, fast=fast))
     return tuple(captions)
+
+
+def _breaks(words: Sequence[PlanWord], own: dict[int, BreakHow]) -> Mapping[int, BreakHow]:
+    """A person's own breaks, and those where somebody else goes on, or what nobody says stands."""
+    for k in range(1, len(words)):
+        before, word = words[k - 1], words[k]
+        if before.aside or word.aside or (before.voice != word.voice and k not in own):
+            own[k] = "caption"
+    return own
 
 
 class _Seen(NamedTuple):

@@ -64,6 +64,9 @@ class CaptionStyle(Value):
     word_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Between words")] = 0.02
     line_height: Annotated[float, Field(ge=0.7, le=2, title="Height of a line")] = 1.0
     colour: Annotated[Colour, Field(title="Colour")] = "#FFFFFF"
+    keyword: Annotated[Colour | None, Field(title="Colour of marked words", examples=["#8FE0C0"])] = "#8FE0C0"
+    second: Annotated[Colour | None, Field(title="Colour of a second speaker", examples=["#9CC9FF"])] = None
+    third: Annotated[Colour | None, Field(title="Colour of a third speaker", examples=["#F3B6D0"])] = None
     outline: Annotated[Colour, Field(title="Outline")] = "#20242B"
     outline_width: Annotated[float, Field(ge=0, le=30, title="Width of the outline")] = 7.0
     shadow: Annotated[float, Field(ge=0, le=30, title="Shadow")] = 2.0
@@ -80,6 +83,12 @@ class CaptionStyle(Value):
     def face(self) -> Font:
         """The font it is set in, where that is one of everybody's."""
         return CAPTION_FONTS[self.font]
+
+    def colour_of(self, voice: int, key: bool) -> str | None:
+        """The colour of a word other than the usual one: of one that is marked, or of who says it, counted from 0."""
+        if key and self.keyword is not None:
+            return self.keyword
+        return {1: self.second, 2: self.third}.get(voice)
 
     def written(self, text: str) -> str:
         """A text in the case of the style."""

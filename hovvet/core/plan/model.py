@@ -197,7 +197,9 @@ class PlanWord(_Part):
     """A word that is heard: ``start`` and ``end`` in seconds of the output.
 
     ``shown`` is what captions say instead of its ``text`` ("": nothing), ``colour`` and ``size`` (times the style's) how.
-    The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames.
+    The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames. ``voice``: who
+    says it, counted as they are first heard. ``key``: it carries its phrase. ``aside``: nobody says it, the layer of this
+    id does.
     """
 
     id: int
@@ -211,6 +213,9 @@ class PlanWord(_Part):
     size: float = 1.0
     earlier: int = 0
     longer: int = 0
+    voice: int = 0
+    key: bool = False
+    aside: str | None = None
 
     @property
     def written(self) -> str:

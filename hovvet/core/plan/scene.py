@@ -3,6 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import NamedTuple
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.plan.model import Mark, PictureLayer, SoundLayer
@@ -28,6 +29,16 @@ class Reach:
     last: int
 
 
+class AsideAt(NamedTuple):
+    """A caption of its own: the layer it is from, the place of the sheet after which it comes, and seconds of the output."""
+
+    layer: str
+    place: int
+    text: str
+    start: float
+    end: float
+
+
 @dataclass
 class Scene:
     """``framings``, ``punches`` and ``looks`` hold for frames, ``joins`` for the parts that begin with them; of several the latest counts."""
@@ -42,6 +53,7 @@ class Scene:
     joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
     ends: Ends | None = None
     wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for
+    asides: list[AsideAt] = field(default_factory=list)
     picture: list[PictureLayer] = field(default_factory=list)
     sound: list[SoundLayer] = field(default_factory=list)
     markers: list[Mark] = field(default_factory=list)
@@ -76,6 +88,13 @@ class Scene:
         if (self._bounds[part.frame][0] if first else self._bounds[part.frame][1]) == place:
             return part.frame if first else part.end
         return int(part.output(stand.start if first else stand.end) + 0.5)
+
+    def begins(self, place: int) -> float:
+        """Seconds of the output at which a word or gap is first heard."""
+        stand, part = self.places.stands[place], self.parts[place]
+        within = part is not None and part.knots and part.knots[0][1] <= stand.start
+        at = part.output(stand.start) if part and within else self.timeline.frame_at(stand.piece.id, stand.start)
+        return at / self.timeline.rate.fps
 
     @cached_property
     def parts(self) -> list[Part | None]:

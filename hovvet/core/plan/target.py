@@ -9,7 +9,7 @@ from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.plan.shelf import EVERYBODYS, Shelf
-from hovvet.core.sheet.model import Edition, Sheet
+from hovvet.core.sheet.model import Edition, Sheet, WordRef
 from hovvet.core.sheet.value import BreakHow
 from hovvet.core.time import Rate
 
@@ -27,6 +27,7 @@ class Target:
     hidden: frozenset[str] = frozenset()
     layout: CaptionLayout = USUAL
     breaks: Mapping[tuple[str, int | None], BreakHow] = field(default_factory=dict)
+    keywords: frozenset[WordRef] = frozenset()  # words that are marked in captions
     face: Font | None = None  # of the captions, where that is a workspace's own
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
 
@@ -48,5 +49,14 @@ def target_of(
     breaks = {(each.word.origin, each.word.word): each.how for each in sheet.breaks}
     face = shelf.fonts[style.font] if style else None
     return Target(
-        where, style, texts, edition.rate, frozenset(edition.hidden), sheet.layout, breaks, face, shelf.pictures
+        where,
+        style,
+        texts,
+        edition.rate,
+        frozenset(edition.hidden),
+        sheet.layout,
+        breaks,
+        frozenset(sheet.keywords),
+        face,
+        shelf.pictures,
     )

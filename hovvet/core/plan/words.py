@@ -1,15 +1,18 @@
 """The words of a clip: when each is heard, and what captions make of it."""
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.scene import Scene
 from hovvet.core.sheet.contents.wording import Wording
+from hovvet.core.sheet.model import WordRef
+from hovvet.core.sheet.places import Stand
 
 
-def heard(scene: Scene) -> tuple[PlanWord, ...]:
-    """The kept words at their output times."""
+def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, ...]:
+    """The kept words at their output times, those among ``keywords`` marked; and where captions of their own come."""
     fps = scene.timeline.rate.fps
+    voices = _Voices(scene)
     words: list[PlanWord] = []
     places: dict[int, int] = {}  # which of the words stands at a place of the sheet
     for place, (stand, part) in enumerate(zip(scene.places.stands, scene.parts, strict=True)):
@@ -25,6 +28,8 @@ def heard(scene: Scene) -> tuple[PlanWord, ...]:
                 text=stand.word.text,
                 start=part.output(max(stand.start, begins)) / fps,
                 end=part.output(min(stand.end, ends)) / fps,
+                voice=voices.of(stand),
+                key=bool(keywords) and stand.ref in keywords,
             )
         )
     for first, last, wording in scene.wordings:
@@ -33,7 +38,42 @@ def heard(scene: Scene) -> tuple[PlanWord, ...]:
             words[n] = words[n].model_copy(update=changes)
         if wording.text and not wording.hidden:
             _spoken_for(words, own)
+    for aside in sorted(scene.asides, key=lambda each: (each.place, each.start), reverse=True):
+        at = sum(place <= aside.place for place in places)
+        voice = words[at - 1].voice if at else 0
+        words.insert(
+            at,
+            PlanWord(
+                id=0,
+                piece="",
+                origin=aside.layer,
+                text=aside.text,
+                start=aside.start,
+                end=aside.end,
+                voice=voice,
+                aside=aside.layer,
+            ),
+        )
     return tuple(words)
+
+
+class _Voices:
+    """Who speaks, counted as they are first heard; a name is one person in all recordings."""
+
+    def __init__(self, scene: Scene) -> None:
+        self._names = {
+            key: {speaker.key: speaker.name for speaker in source.transcript.speakers if speaker.name}
+            for key, source in scene.sources.items()
+        }
+        self._known: dict[str | tuple[str, str], int] = {}
+
+    def of(self, stand: Stand) -> int:
+        """The number of who says a word."""
+        recording, word = stand.piece.recording, stand.word
+        if recording is None or word is None:
+            return 0
+        who = self._names[recording].get(word.speaker) or (recording, word.speaker)
+        return self._known.setdefault(who, len(self._known))
 
 
 def _changes(wording: Wording, count: int) -> Sequence[dict[str, object]]:

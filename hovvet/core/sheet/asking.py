@@ -6,9 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from hovvet.core.captions.keywords import keywords
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.punch import Punch
-from hovvet.core.sheet.edits import Batch, Edit, EditError, PutEdition, PutLayer
+from hovvet.core.sheet.edits import Batch, Edit, EditError, MarkKeywords, PutEdition, PutLayer
 from hovvet.core.sheet.model import Layer, Sheet, Span, WordRef
 from hovvet.core.sheet.moving import LONGEST_GAP, Steps, fresh_names, gap, move_words, put_in
 from hovvet.core.sheet.places import Places
@@ -89,6 +90,12 @@ class PunchAtCuts(Value):
     last: WordRef | None = None
 
 
+class FindKeywords(Value):
+    """Mark the words that carry their phrases in the captions; those marked by hand stay."""
+
+    ask: Literal["find_keywords"] = "find_keywords"
+
+
 class SetApart(Value):
     """Have a layer otherwise in one edition: a copy of it, which that edition alone has in its place."""
 
@@ -98,7 +105,8 @@ class SetApart(Value):
 
 
 Ask = Annotated[
-    Move | AddWords | AddGap | SplitBefore | Trim | Lay | PunchAtCuts | SetApart, Field(discriminator="ask")
+    Move | AddWords | AddGap | SplitBefore | Trim | Lay | PunchAtCuts | FindKeywords | SetApart,
+    Field(discriminator="ask"),
 ]
 
 
@@ -133,6 +141,13 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
             return _lay(ask, sheet, around)
         case SetApart():
             return _set_apart(ask, sheet)
+        case FindKeywords():
+            places = Places(sheet, around.transcripts)
+            said = [stand for stand in places.stands if stand.kept and stand.word]
+            found = keywords([stand.word for stand in said if stand.word])
+            if not found:
+                raise EditError("No word stands out here. Mark those that matter by hand: select them and press K.")
+            return MarkKeywords(words=tuple(said[n].ref for n in found))
         case PunchAtCuts():
             places = Places(sheet, around.transcripts)
             a, b = 0, len(places.stands) - 1

@@ -162,6 +162,14 @@ class BreakCaption(Value):
     how: BreakHow | None
 
 
+class MarkKeywords(Value):
+    """Mark words in the captions, or (``marked`` False) no longer."""
+
+    type: Literal["mark_keywords"] = "mark_keywords"
+    words: Annotated[tuple[WordRef, ...], Field(max_length=20_000)]
+    marked: bool = True
+
+
 Edit = Annotated[
     CutWords
     | CutPause
@@ -179,6 +187,7 @@ Edit = Annotated[
     | SetCaptions
     | SetLayout
     | BreakCaption
+    | MarkKeywords
     | Batch,
     Field(discriminator="type"),
 ]
@@ -201,6 +210,9 @@ def apply(sheet: Sheet, edit: Edit) -> Sheet:
             others = tuple(each for each in sheet.breaks if each.word != edit.word)
             own = (CaptionBreak(word=edit.word, how=edit.how),) if edit.how else ()
             return sheet.model_copy(update={"breaks": (*others, *own)})
+        case MarkKeywords():
+            kept = tuple(each for each in sheet.keywords if each not in frozenset(edit.words))
+            return sheet.model_copy(update={"keywords": (*kept, *(edit.words if edit.marked else ()))})
         case SetLayout():
             return sheet.model_copy(update={"layout": edit.layout})
         case PutLayer() | RemoveLayer():

@@ -138,8 +138,8 @@ FIRST_EDITION = Edition(id="e1")
 
 class Sheet(Value):
     """Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
-    style by name (None for none) or, where a person has made one, in full; how words are grouped into them, and where a
-    person has broken them."""
+    style by name (None for none) or, where a person has made one, in full; how words are grouped into them, where a
+    person has broken them, and which words are marked in them."""
 
     version: Literal[2] = VERSION
     pieces: tuple[Piece, ...] = ()
@@ -149,6 +149,7 @@ class Sheet(Value):
     style: CaptionStyle | None = None
     layout: CaptionLayout = USUAL
     breaks: Annotated[tuple[CaptionBreak, ...], Field(max_length=20_000)] = ()
+    keywords: Annotated[tuple[WordRef, ...], Field(max_length=20_000)] = ()
 
     @property
     def caption_style(self) -> CaptionStyle | None:

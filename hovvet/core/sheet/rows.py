@@ -10,7 +10,7 @@ from hovvet.core.captions.phrases import break_phrases
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.shown import NOTICED
-from hovvet.core.plan.timeline import Part, Timeline
+from hovvet.core.plan.timeline import Timeline
 from hovvet.core.sheet.contents import KINDS
 from hovvet.core.sheet.contents.base import Lane
 from hovvet.core.sheet.model import Layer, Piece, Sheet
@@ -74,8 +74,8 @@ class Bar(BaseModel):
 def rows(sheet: Sheet, scene: Scene) -> list[Row]:
     """The rows of all pieces in order, as they are in a scene of the sheet."""
     made: list[Row] = []
-    placed = zip(scene.places.stands, scene.parts, strict=True)
-    stands = {piece: list(own) for piece, own in groupby(placed, key=lambda each: each[0].piece.id)}
+    placed = enumerate(scene.places.stands)
+    stands = {piece: list(own) for piece, own in groupby(placed, key=lambda each: each[1].piece.id)}
     for piece in sheet.pieces:
         own = stands.get(piece.id, [])
         if piece.is_gap:
@@ -83,7 +83,7 @@ def rows(sheet: Sheet, scene: Scene) -> list[Row]:
         elif piece.recording not in scene.sources:
             made.append(_missing(piece))
         elif own:
-            made += _of_piece(piece, own, scene.timeline)
+            made += _of_piece(piece, own, scene)
     return made
 
 
@@ -99,12 +99,12 @@ def _missing(piece: Piece) -> Row:
     )
 
 
-_Placed = tuple[Stand, Part | None]
+_Placed = tuple[int, Stand]  # the place, and what stands there
 
 
-def _of_piece(piece: Piece, stands: Sequence[_Placed], timeline: Timeline) -> Iterator[Row]:
-    words = tuple(stand.word for stand, _ in stands if stand.word)
-    tokens = list(_tokens(piece, stands, words, timeline))
+def _of_piece(piece: Piece, stands: Sequence[_Placed], scene: Scene) -> Iterator[Row]:
+    words = tuple(stand.word for _, stand in stands if stand.word)
+    tokens = list(_tokens(piece, stands, words, scene))
     n = 0
     for first, end in _phrases(words):
         until = words[end].start if end < len(words) else float("inf")
@@ -132,11 +132,12 @@ def _row(piece: Piece, phrase: Sequence[Word], tokens: Sequence[Token]) -> Row:
     )
 
 
-def _tokens(piece: Piece, stands: Sequence[_Placed], words: Sequence[Word], timeline: Timeline) -> Iterator[Token]:
+def _tokens(piece: Piece, stands: Sequence[_Placed], words: Sequence[Word], scene: Scene) -> Iterator[Token]:
     """The words of a piece and the pauses between them, in order."""
     gaps = [gap for gap in pauses(words, piece.end) if gap.start >= piece.start - NOTICED]
     n = 0
-    for stand, part in stands:
+    timeline = scene.timeline
+    for place, stand in stands:
         while n < len(gaps) and gaps[n].start < stand.start:
             yield _pause(piece, gaps[n].start, gaps[n].end, timeline)
             n += 1
@@ -147,17 +148,10 @@ def _tokens(piece: Piece, stands: Sequence[_Placed], words: Sequence[Word], time
             start=stand.start,
             end=stand.end,
             left=None if stand.kept else 0.0,
-            at=_begins(piece, stand, part, timeline) if stand.kept else None,
+            at=scene.begins(place) if stand.kept else None,
         )
     for gap in gaps[n:]:
         yield _pause(piece, gap.start, gap.end, timeline)
-
-
-def _begins(piece: Piece, stand: Stand, part: Part | None, timeline: Timeline) -> float:
-    """Seconds of the output at which a kept word is first heard."""
-    within = part is not None and part.knots[0][1] <= stand.start
-    at = part.output(stand.start) if part and within else timeline.frame_at(piece.id, stand.start)
-    return at / timeline.rate.fps
 
 
 def _pause(piece: Piece, start: float, end: float, timeline: Timeline) -> Token:

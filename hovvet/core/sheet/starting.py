@@ -1,5 +1,7 @@
 """Starting sheets: the desk of a whole recording, and a clip from a stretch of it."""
 
+from collections.abc import Mapping
+
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.kept import kept_words
 from hovvet.core.sheet.edits import EditError
@@ -66,9 +68,16 @@ def passage(desk: Sheet, transcript: Transcript, first: int, last: int) -> Piece
     )
 
 
-def clip_sheet(desk: Sheet, transcript: Transcript, first: int, last: int) -> Sheet:
-    """A clip of one passage: see ``passage``."""
-    return Sheet(pieces=(passage(desk, transcript, first, last),))
+def clip_sheet(
+    desk: Sheet, transcript: Transcript, first: int, last: int, captions: Mapping[str, object] | None = None
+) -> Sheet:
+    """A clip of one passage (see ``passage``), with the ``captions`` of another one: see ``captions_of``."""
+    return Sheet(pieces=(passage(desk, transcript, first, last),), **(captions or {}))  # type: ignore[arg-type]
+
+
+def captions_of(sheet: Sheet) -> dict[str, object]:
+    """How the captions of a clip look and are laid out, to begin other clips with: fields of a sheet, as JSON."""
+    return sheet.model_dump(mode="json", include={"captions", "style", "layout"})
 
 
 def clip_title(sheet: Sheet, transcript: Transcript) -> str:

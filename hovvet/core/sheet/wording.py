@@ -15,6 +15,7 @@ from hovvet.core.sheet.edits import (
     CutWords,
     Edit,
     InsertPieces,
+    MarkKeywords,
     MovePieces,
     PutEdition,
     PutLayer,
@@ -81,6 +82,9 @@ def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS) -> str:
                 other = f"Captions: {style.name}" if style else "No captions"
             case BreakCaption():
                 other = _BREAKS[each.how]
+            case MarkKeywords():
+                count = _count(len(each.words), "word", "words")
+                other = f"{'Marked' if each.marked else 'No longer marked'} {count}"
             case SetLayout():
                 name = layout_name(each.layout) or "own lengths"
                 other = f"Captions: {name[0].lower()}{name[1:]}"

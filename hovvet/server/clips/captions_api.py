@@ -1,16 +1,18 @@
 """Caption styles over HTTP: what they look like, and those that a workspace keeps for itself."""
 
+import uuid
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router
+from ninja import Query, Router, Schema
 from pydantic import ValidationError
 
 from hovvet.core.captions.style import STYLES, CaptionStyle
 from hovvet.core.render.sample import style_sample
-from hovvet.server.accounts.access import workspace_of
+from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.clips.documents import captions_for_show, documents
 from hovvet.server.clips.kept import find_kept, keep, kept_of
-from hovvet.server.clips.models import Kept
+from hovvet.server.clips.models import Document, Kept
 from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.problems import Problem
 
@@ -53,6 +55,19 @@ def delete_style(request: HttpRequest, key: str) -> HttpResponse:
     """Delete a style of the workspace. Clips keep what they have of it."""
     find_kept(request, Kept.Kind.STYLE, key).delete()
     return HttpResponse(status=204)
+
+
+class ShowNamed(Schema):
+    """The show whose new clips begin with some captions."""
+
+    name: str
+
+
+@router.post("/documents/{document_id}/for-show", response=ShowNamed)
+def set_for_show(request: HttpRequest, document_id: uuid.UUID) -> ShowNamed:
+    """Let new clips of a clip's show begin with its captions. Clips that are there stay as they are."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    return ShowNamed(name=captions_for_show(document).name)
 
 
 @router.get("/styles/{key}/sample", response={200: None})

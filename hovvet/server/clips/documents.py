@@ -16,7 +16,7 @@ from hovvet.core.sheet.asking import AddWords, Around, Ask, edit_for
 from hovvet.core.sheet.edits import Edit, EditError, apply
 from hovvet.core.sheet.mended import mended
 from hovvet.core.sheet.model import Edition, Sheet
-from hovvet.core.sheet.starting import check_desk, clip_sheet, clip_title, desk_sheet
+from hovvet.core.sheet.starting import captions_of, check_desk, clip_sheet, clip_title, desk_sheet
 from hovvet.core.words.corrections import Correction, Rewrite, correct
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
@@ -27,7 +27,7 @@ from hovvet.server.clips.sources import Sources, as_uuid, remember_sources, sour
 from hovvet.server.clips.transcripts import keep, source_of, transcript_at, transcript_of
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.describing import describe_words
-from hovvet.server.recordings.models import Recording
+from hovvet.server.recordings.models import Recording, Show
 
 
 class Stale(Exception):
@@ -113,8 +113,22 @@ def desk_of(recording: Recording) -> Document:
 def make_clip(recording: Recording, first: int, last: int) -> Document:
     """A clip of the words ``first`` to ``last``, named after what is said first."""
     transcript = source_of(recording).transcript
-    sheet = clip_sheet(sheet_of(desk_of(recording)), transcript, first, last)
+    captions = recording.show.captions_json if recording.show else None
+    sheet = clip_sheet(sheet_of(desk_of(recording)), transcript, first, last, captions)
     return create_document(recording.workspace, Document.Kind.CLIP, clip_title(sheet, transcript), sheet)
+
+
+def captions_for_show(clip: Document) -> Show:
+    """Let new clips of the show that a clip is from begin with its captions; the show. Raises Problem without one."""
+    sheet = sheet_of(clip)
+    first = Recording.objects.select_related("show").filter(workspace=clip.workspace_id, pk__in=sheet.recordings[:1])
+    recording = first.first()
+    if recording is None or recording.show is None:
+        raise Problem(409, "The recording of this clip is in no show. Put it into one on the page of recordings first.")
+    show = recording.show
+    show.captions_json = captions_of(sheet)
+    show.save(update_fields=["captions_json"])
+    return show
 
 
 def copy_clip(clip: Document) -> Document:

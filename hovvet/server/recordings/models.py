@@ -69,6 +69,7 @@ class Show(Defaults):
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="shows")
     name = models.CharField(max_length=120)
     language = models.CharField(max_length=8, default="en")
+    captions_json = models.JSONField(default=dict)  # of its new clips: fields of a sheet; {} for the usual ones
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

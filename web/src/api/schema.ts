@@ -841,6 +841,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captions/documents/{document_id}/for-show": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set For Show
+         * @description Let new clips of a clip's show begin with its captions. Clips that are there stay as they are.
+         */
+        post: operations["hovvet_server_clips_captions_api_set_for_show"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/captions/styles/{key}/sample": {
         parameters: {
             query?: never;
@@ -1306,6 +1326,22 @@ export interface components {
              * @default #FFFFFF
              */
             colour: string;
+            /**
+             * Colour of marked words
+             * @default #8FE0C0
+             * @example #8FE0C0
+             */
+            keyword: string | null;
+            /**
+             * Colour of a second speaker
+             * @example #9CC9FF
+             */
+            second?: string | null;
+            /**
+             * Colour of a third speaker
+             * @example #F3B6D0
+             */
+            third?: string | null;
             /**
              * Outline
              * @default #20242B
@@ -2089,6 +2125,28 @@ export interface components {
             id: string;
         };
         /**
+         * Aside
+         * @description A caption of its own after its last word, or over a gap: a sound that is heard, or anything else to be read.
+         *     It stays for so many ``seconds``, less where the next word comes sooner.
+         */
+        Aside: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "aside";
+            /**
+             * What it says
+             * @default [laughs]
+             */
+            text: string;
+            /**
+             * How long it stays, seconds
+             * @default 1.5
+             */
+            seconds: number;
+        };
+        /**
          * Bar
          * @description A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
          *     in the output, in seconds. ``note``: what a person has to know of it.
@@ -2621,7 +2679,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
         };
         /**
          * Look
@@ -2953,7 +3011,9 @@ export interface components {
          * @description A word that is heard: ``start`` and ``end`` in seconds of the output.
          *
          *     ``shown`` is what captions say instead of its ``text`` ("": nothing), ``colour`` and ``size`` (times the style's) how.
-         *     The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames.
+         *     The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames. ``voice``: who
+         *     says it, counted as they are first heard. ``key``: it carries its phrase. ``aside``: nobody says it, the layer of this
+         *     id does.
          */
         PlanWord: {
             /** Id */
@@ -2990,6 +3050,18 @@ export interface components {
              * @default 0
              */
             longer: number;
+            /**
+             * Voice
+             * @default 0
+             */
+            voice: number;
+            /**
+             * Key
+             * @default false
+             */
+            key: boolean;
+            /** Aside */
+            aside?: string | null;
         };
         /**
          * Prepared
@@ -3091,8 +3163,8 @@ export interface components {
         /**
          * Sheet
          * @description Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
-         *     style by name (None for none) or, where a person has made one, in full; how words are grouped into them, and where a
-         *     person has broken them.
+         *     style by name (None for none) or, where a person has made one, in full; how words are grouped into them, where a
+         *     person has broken them, and which words are marked in them.
          */
         Sheet: {
             /**
@@ -3148,6 +3220,11 @@ export interface components {
              * @default []
              */
             breaks: components["schemas"]["CaptionBreak"][];
+            /**
+             * Keywords
+             * @default []
+             */
+            keywords: components["schemas"]["WordRef"][];
         };
         /**
          * ShortPause
@@ -3505,7 +3582,7 @@ export interface components {
              */
             type: "batch";
             /** Edits */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["Batch"])[];
         };
         /**
          * BreakCaption
@@ -3557,7 +3634,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Edit */
-            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["Batch"];
+            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["Batch"];
         };
         /**
          * CopyPieces
@@ -3634,6 +3711,24 @@ export interface components {
             pieces: components["schemas"]["Piece"][];
             /** Before */
             before?: string | null;
+        };
+        /**
+         * MarkKeywords
+         * @description Mark words in the captions, or (``marked`` False) no longer.
+         */
+        MarkKeywords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "mark_keywords";
+            /** Words */
+            words: components["schemas"]["WordRef"][];
+            /**
+             * Marked
+             * @default true
+             */
+            marked: boolean;
         };
         /**
          * MovePieces
@@ -3822,7 +3917,18 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["SetApart"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+        };
+        /**
+         * FindKeywords
+         * @description Mark the words that carry their phrases in the captions; those marked by hand stay.
+         */
+        FindKeywords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "find_keywords";
         };
         /**
          * Lay
@@ -3837,7 +3943,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             /** Edition */
@@ -4259,6 +4365,14 @@ export interface components {
             ];
             /** File Limit */
             file_limit?: number | null;
+        };
+        /**
+         * ShowNamed
+         * @description The show whose new clips begin with some captions.
+         */
+        ShowNamed: {
+            /** Name */
+            name: string;
         };
         /**
          * AssetOut
@@ -5791,6 +5905,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_captions_api_set_for_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShowNamed"];
+                };
             };
         };
     };

@@ -8,7 +8,7 @@ import { fps } from '@/player/timeline'
 
 /** The captions of a clip one by one, with a cursor between their words: split, joined, broken and worded by hand. */
 const props = defineProps<{ doc: Doc; time: number }>()
-const emit = defineEmits<{ edit: [edits: Edit[]]; go: [seconds: number]; word: [first: WordRef, last: WordRef, hidden: boolean] }>()
+const emit = defineEmits<{ edit: [edits: Edit[]]; go: [seconds: number]; open: [layer: string]; word: [first: WordRef, last: WordRef, hidden: boolean] }>()
 
 const all = computed(() => captionsOf(props.doc.plan))
 const list = ref<HTMLElement | null>(null)
@@ -48,7 +48,13 @@ function word(whole: boolean, hidden = false) {
   if (!place.value) return
   const { words } = all.value[place.value.n]!
   const own = words[place.value.k]!
+  if (own.aside) return emit('open', own.aside)
   emit('word', (whole ? words[0]! : own).ref, (whole ? words.at(-1)! : own).ref, hidden)
+}
+
+function mark() {
+  const own = place.value && all.value[place.value.n]!.words[place.value.k]!
+  if (own && !own.aside) emit('edit', [{ type: 'mark_keywords', words: [own.ref], marked: !own.key }])
 }
 
 const WHERE = '[data-captions]'
@@ -64,6 +70,7 @@ useCommands(() => [
   { id: 'caption-on', label: 'Last word to the next', keys: ['Alt+Down'], where: WHERE, run: ahead },
   { id: 'caption-hide', label: 'Hide it', keys: ['Delete'], where: WHERE, run: () => word(true, true) },
   { id: 'caption-word', label: 'This word…', keys: ['W'], where: WHERE, run: () => word(false) },
+  { id: 'caption-mark', label: 'Mark this word, or no longer', keys: ['K'], where: WHERE, run: mark },
   { id: 'caption-whole', label: 'Whole caption…', keys: ['Shift+W'], where: WHERE, run: () => word(true) },
 ])
 
@@ -83,6 +90,7 @@ watch([() => place.value?.n, heard], async ([own, now], [before]) => {
     <el-button size="small" :disabled="!place" @click="word(true, true)">Hide <kbd>Delete</kbd></el-button>
     <el-button size="small" :disabled="!place" @click="word(false)">Word… <kbd>W</kbd></el-button>
     <el-button size="small" :disabled="!place" @click="word(true)">Caption… <kbd>Shift+W</kbd></el-button>
+    <el-button size="small" :disabled="!place" @click="mark">Mark <kbd>K</kbd></el-button>
   </div>
   <p class="quiet">Click a word, or step with the arrows: the cursor stands before it. Alt+Up and Alt+Down give a word to a neighbour.</p>
   <ol ref="list" data-captions tabindex="0" aria-label="Captions one by one" @focus="place || stand(heard, 0)">
@@ -91,7 +99,7 @@ watch([() => place.value?.n, heard], async ([own, now], [before]) => {
       <span class="text">
         <template v-for="(each, k) in caption.words" :key="k">
           <br v-if="each.line">
-          <span class="word" :class="{ cursor: n === place?.n && k === place?.k }" @click="stand(n, k)">{{ each.text }}</span>{{ ' ' }}
+          <span class="word" :class="{ cursor: n === place?.n && k === place?.k, key: each.key, aside: each.aside }" @click="stand(n, k)">{{ each.text }}</span>{{ ' ' }}
         </template>
         <i v-if="caption.fast" class="alarm">too fast to read</i>
       </span>
@@ -112,6 +120,8 @@ li.now { background: var(--paper-2); }
 li.own { box-shadow: inset 3px 0 var(--pencil); }
 .text { font: 16px/1.4 var(--serif); }
 .word { cursor: text; }
+.word.key { background: var(--paper-2); box-shadow: inset 0 -2px var(--pencil); }
+.word.aside { color: var(--ink-2); font-style: italic; }
 .word.cursor { box-shadow: -2px 0 var(--pencil); }
 .alarm { display: block; font: italic 13px var(--sans, inherit); }
 </style>

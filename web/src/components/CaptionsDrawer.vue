@@ -1,23 +1,23 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import { api, got } from '@/api/client'
 import { useCommands } from '@/commands/registry'
 import { captionsOf } from '@/composables/captions'
 import { clock } from '@/composables/format'
 import type { Choices } from '@/composables/useChoices'
 import type { CaptionLayout, Doc, Edit, WordRef } from '@/composables/useDocument'
-import type { CaptionStyle } from '@/composables/useStyles'
+import { tell, tellError } from '@/composables/tell'
+import type { ChooseStyle } from '@/composables/useStyleChange'
 import { fps } from '@/player/timeline'
 import CaptionList from './CaptionList.vue'
 import FieldsForm from './FieldsForm.vue'
 import StylePicker from './StylePicker.vue'
 
 /** How the captions of the clip look, set in its own words, how its words are grouped into them, and each one by hand. */
-const props = defineProps<{
-  doc: Doc; choices: Choices; time: number; chooseStyle: (key: string | null, style: CaptionStyle | null) => Promise<unknown>
-}>()
+const props = defineProps<{ doc: Doc; choices: Choices; time: number; chooseStyle: ChooseStyle }>()
 const emit = defineEmits<{
   close: []; layout: [layout: CaptionLayout]; go: [seconds: number]
-  edit: [edits: Edit[]]; word: [first: WordRef, last: WordRef, hidden: boolean]
+  edit: [edits: Edit[]]; keywords: []; open: [layer: string]; word: [first: WordRef, last: WordRef, hidden: boolean]
 }>()
 
 const view = ref<'all' | 'each'>('all')
@@ -27,6 +27,14 @@ const words = computed(() => (props.doc.plan.words ?? []).slice(0, SAMPLE).map((
 const layout = computed(() => props.doc.sheet.layout!)
 const preset = computed(() => props.doc.layout_name)
 const fast = computed(() => captionsOf(props.doc.plan).filter((each) => each.fast))
+
+const marked = computed(() => props.doc.sheet.keywords ?? [])
+
+async function forShow() {
+  const asked = api.POST('/api/captions/documents/{document_id}/for-show', { params: { path: { document_id: props.doc.id } } })
+  const show = await got(asked).catch(tellError)
+  if (show) tell(`New clips of “${show.name}” begin with these captions.`)
+}
 
 const heading = ref<HTMLElement | null>(null)
 useCommands(() => [{ id: 'close-captions', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
@@ -43,7 +51,7 @@ onMounted(() => heading.value?.focus())
       <el-radio-button value="all">All captions</el-radio-button>
       <el-radio-button value="each">One by one</el-radio-button>
     </el-radio-group>
-    <CaptionList v-if="view === 'each'" :doc="doc" :time="time" @edit="$emit('edit', $event)" @go="$emit('go', $event)" @word="(...of) => $emit('word', ...of)" />
+    <CaptionList v-if="view === 'each'" :doc="doc" :time="time" @edit="$emit('edit', $event)" @go="$emit('go', $event)" @open="$emit('open', $event)" @word="(...of) => $emit('word', ...of)" />
     <template v-else>
     <h3>Words in a caption</h3>
     <el-radio-group :model-value="preset" size="small" aria-label="Words in a caption" class="presets" @change="$emit('layout', choices.caption_layouts[$event as string]!)">
@@ -56,6 +64,13 @@ onMounted(() => heading.value?.focus())
     <h3>Style</h3>
     <p v-if="doc.unwritten" class="alarm" role="status">No font here has {{ doc.unwritten }}: left out of the picture. Word those captions otherwise, or bring in a font that has it.</p>
     <StylePicker :sheet="doc.sheet" :choices="choices" :words="words" :choose="chooseStyle" />
+    <el-button v-if="doc.sheet.captions" size="small" @click="forShow">Begin new clips of this show with these captions</el-button>
+    <h3>Marked words</h3>
+    <p class="quiet">{{ marked.length ? `${marked.length} of them, in a colour of their own.` : 'The words that carry a phrase, in a colour of their own.' }} K marks the selected words.</p>
+    <span class="marks">
+      <el-button size="small" @click="$emit('keywords')">Mark one in each phrase</el-button>
+      <el-button v-if="marked.length" size="small" @click="$emit('edit', [{ type: 'mark_keywords', words: marked, marked: false }])">Unmark all</el-button>
+    </span>
     <template v-if="fast.length">
       <h3>{{ fast.length }} too fast to read</h3>
       <ul>
@@ -74,6 +89,9 @@ onMounted(() => heading.value?.focus())
 header { display: flex; align-items: center; justify-content: space-between; }
 h2:focus { outline: none; }
 h3 { margin: 6px 0 0; font-size: 14px; }
+.marks { display: flex; flex-wrap: wrap; gap: 6px; }
+.marks .el-button { margin-left: 0; }
+p { margin: 0; font-size: 13px; }
 .presets { display: flex; flex-wrap: wrap; }
 summary { font-size: 14px; cursor: pointer; }
 details > :deep(.form) { padding-top: 10px; }

@@ -11,6 +11,7 @@ interface Field {
   maximum?: number
   maxLength?: number
   pattern?: string
+  examples?: unknown[]
   anyOf?: Field[]
   default?: unknown
   slider?: boolean
@@ -68,7 +69,7 @@ function set(key: string, value: unknown) {
         :aria-label="field.title" size="small" @change="set(field.key, $event)"
       />
       <span v-else-if="isColour(field)" class="colour">
-        <el-checkbox v-if="field.optional" :model-value="values[field.key] !== null" :aria-label="field.title" @change="set(field.key, $event ? '#20242b' : null)" />
+        <el-checkbox v-if="field.optional" :model-value="values[field.key] !== null" :aria-label="field.title" @change="set(field.key, $event ? field.examples?.[0] ?? '#20242b' : null)" />
         <input v-if="values[field.key] !== null" type="color" :value="values[field.key]" :aria-label="field.title" @change="set(field.key, ($event.target as HTMLInputElement).value)">
       </span>
       <el-checkbox v-else-if="field.type === 'boolean'" :model-value="values[field.key] as boolean" :aria-label="field.title" @change="set(field.key, $event)" />

@@ -3,20 +3,14 @@ import { ElMessage } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { Choices } from '@/composables/useChoices'
 import type { Doc } from '@/composables/useDocument'
-import { useStyles, type CaptionStyle } from '@/composables/useStyles'
+import { useStyleChange, type ChooseStyle } from '@/composables/useStyleChange'
+import type { CaptionStyle } from '@/composables/useStyles'
 import StyleForm from './StyleForm.vue'
 
 /** The style of a clip's captions: chosen, changed for this clip, and kept for others. `words` are what samples show. */
-const props = defineProps<{
-  sheet: Doc['sheet']; choices: Choices; words: string
-  choose: (key: string | null, style: CaptionStyle | null) => Promise<unknown>
-}>()
+const props = defineProps<{ sheet: Doc['sheet']; choices: Choices; words: string; choose: ChooseStyle }>()
 
-const CHANGED = 'changed' // the key of one that is this clip's alone
-const { styles, add, change, remove } = useStyles()
-const kept = computed(() => styles.value.find((each) => each.key === props.sheet.captions))
-const sent = ref<CaptionStyle | null>(null) // what was changed and has not come back yet
-const now = computed(() => sent.value ?? props.sheet.style ?? props.choices.captions[props.sheet.captions ?? ''])
+const { styles, add, change, remove, kept, now, changed } = useStyleChange(() => props.sheet, () => props.choices, (...of) => props.choose(...of))
 const differs = computed(() => !!props.sheet.style && JSON.stringify(now.value) !== JSON.stringify(kept.value))
 const name = ref('')
 
@@ -27,13 +21,6 @@ const offered = computed(() => [
   ...styles.value.map((style) => ({ style: style.key === props.sheet.captions && props.sheet.style ? props.sheet.style : style, own: true })),
   ...Object.values(props.choices.captions).map((style) => ({ style, own: false })),
 ])
-
-function changed(style: CaptionStyle) {
-  const key = kept.value ? style.key : CHANGED
-  const made = { ...style, key, name: kept.value || sent.value || props.sheet.style ? style.name : `${style.name}, changed` }
-  sent.value = made
-  void props.choose(key, made).finally(() => { if (sent.value === made) sent.value = null })
-}
 
 async function keep(how: Promise<CaptionStyle>, told: string) {
   const made = await how.catch((problem: Error) => void ElMessage.error(problem.message))

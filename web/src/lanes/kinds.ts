@@ -32,6 +32,7 @@ export const OFFERS: Offer[] = [
   { kind: 'hold', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', label: 'Crossfade into these words', keys: ['C'], over: 'words' },
   { kind: 'wording', label: 'Caption words: other text, colour, size', keys: ['W'], over: 'words' },
+  { kind: 'aside', label: 'Caption where nobody speaks', keys: [], over: 'words' },
   { kind: 'marker', label: 'Marker', keys: ['M'], over: 'words' },
   { kind: 'join', label: 'All joins', keys: [], over: 'clip' },
   { kind: 'framing', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'speaker' } },

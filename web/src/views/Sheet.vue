@@ -9,6 +9,7 @@ import CommandButton from '@/commands/CommandButton.vue'
 import CommandMenu from '@/commands/CommandMenu.vue'
 import { useCommands } from '@/commands/registry'
 import AddDrawer from '@/components/AddDrawer.vue'
+import CaptionHandle from '@/components/CaptionHandle.vue'
 import CaptionsDrawer from '@/components/CaptionsDrawer.vue'
 import BringInLine from '@/components/BringInLine.vue'
 import DressingDialog from '@/components/DressingDialog.vue'
@@ -24,6 +25,7 @@ import TrimDrawer from '@/components/TrimDrawer.vue'
 import { clock } from '@/composables/format'
 import { wordRefs, type WordRef } from '@/composables/tokens'
 import type { Word } from '@/composables/transcript'
+import type { CaptionStyle } from '@/composables/useStyles'
 import { useChoices } from '@/composables/useChoices'
 import { tell, tellError } from '@/composables/tell'
 import { useCutting } from '@/composables/useCutting'
@@ -110,6 +112,16 @@ const safe = computed(() => {
   return { inset: `${part(top, outlet.height)} ${part(right, outlet.width)} ${part(bottom, outlet.height)} ${part(left, outlet.width)}` }
 })
 
+const chooseStyle = (captions: string | null, style: CaptionStyle | null) => edit([{ type: 'set_captions', captions, style }])
+const findKeywords = () => void ask({ ask: 'find_keywords' })
+
+/** Mark the selected words in the captions; no longer, where all of them are marked. */
+function markWords() {
+  const words = chosen.value.flatMap((token) => (token.kind === 'word' && token.placed ? [{ origin: token.placed.origin, word: token.word.id }] : []))
+  const marked = new Set(doc.value?.sheet.keywords?.map((each) => `${each.origin} ${each.word}`))
+  void edit([{ type: 'mark_keywords', words, marked: !words.every((each) => marked.has(`${each.origin} ${each.word}`)) }])
+}
+
 /** What of the recording is on the stage now. */
 const seen = computed(() => {
   const now = plan.value
@@ -150,6 +162,8 @@ useCommands(() => [
   { id: 'sweep', label: 'Sweep', enabled: () => !!doc.value && !!choices.value, run: () => void sweep({ kinds: choices.value!.sweep_kinds, leave: [], instead: [] }) },
   { id: 'markers', label: 'All markers', keys: ['Shift+M'], enabled: () => !!doc.value, run: () => openDrawer('markers') },
   { id: 'captions', label: 'Captions…', keys: ['Shift+C'], enabled: () => !!doc.value && !!choices.value, run: () => openDrawer('captions') },
+  { id: 'keywords', label: 'Mark the selected words in the captions', keys: ['K'], enabled: onWords, run: markWords },
+  { id: 'find-keywords', label: 'Mark one word in each phrase', enabled: () => !!doc.value, run: findKeywords },
   { id: 'editions', label: 'Editions…', keys: ['E'], enabled: () => !!doc.value, run: () => (dialog.value = 'editions') },
   { id: 'copy-clip', label: 'Copy this clip', enabled: () => !!doc.value, run: () => void copyClip() },
   { id: 'delete-clip', label: 'Delete clip', enabled: () => !!doc.value, run: () => void remove() },
@@ -289,6 +303,7 @@ async function remove() {
         <canvas ref="picture" :width="resolution.width" :height="resolution.height" data-test="picture"></canvas>
         <canvas ref="letters" :style="stage" data-test="captions"></canvas>
         <div v-if="guarded && safe" class="safe" :style="safe" title="What the outlet leaves free: captions stay inside"></div>
+        <CaptionHandle v-if="doc?.sheet.captions && choices && safe && drawer === 'captions'" :style="safe" :doc="doc" :choices="choices" :choose-style="chooseStyle" />
         <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" :seen="seen" :fields="choices?.contents[chosenLayer.content.kind]?.properties ?? {}" @change="change" @pin="pin" />
       </div>
       <BringInLine
@@ -350,7 +365,7 @@ async function remove() {
       @remove="edit([{ type: 'remove_piece', piece: trimmed }]).then(() => openDrawer(null))" @close="openDrawer(null)"
     />
     <CaptionsDrawer
-      v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="(captions, style) => edit([{ type: 'set_captions', captions, style }])" @edit="edit"
+      v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="chooseStyle" @edit="edit" @keywords="findKeywords" @open="openLayer"
       @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />

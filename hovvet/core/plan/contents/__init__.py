@@ -1,5 +1,6 @@
 """How each kind of content gets into the plan: one module and one line here for each."""
 
+from hovvet.core.plan.contents.aside import AsidePlacement
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.contents.ends import EndsPlacement
 from hovvet.core.plan.contents.framing import FramingPlacement
@@ -20,5 +21,6 @@ PLACEMENTS: dict[str, Placement] = {
     "join": JoinPlacement(),
     "ends": EndsPlacement(),
     "wording": WordingPlacement(),
+    "aside": AsidePlacement(),
     "marker": MarkerPlacement(),
 }

@@ -5,6 +5,7 @@ from typing import Annotated, Any, get_args
 from pydantic import Field
 
 from hovvet.core.sheet.contents import base
+from hovvet.core.sheet.contents.aside import Aside
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
@@ -15,7 +16,9 @@ from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.contents.wording import Wording
 
-Content = Annotated[Framing | Punch | Look | Speed | Hold | Join | Ends | Wording | Marker, Field(discriminator="kind")]
+Content = Annotated[
+    Framing | Punch | Look | Speed | Hold | Join | Ends | Wording | Aside | Marker, Field(discriminator="kind")
+]
 
 _kinds: tuple[Any, ...] = get_args(get_args(Content)[0])
 KINDS: dict[str, type[base.Content]] = {kind.model_fields["kind"].default: kind for kind in _kinds}

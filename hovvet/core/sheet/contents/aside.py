@@ -1,0 +1,27 @@
+"""A caption where nobody speaks."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+
+
+class Aside(Content):
+    """A caption of its own after its last word, or over a gap: a sound that is heard, or anything else to be read.
+    It stays for so many ``seconds``, less where the next word comes sooner."""
+
+    kind: Literal["aside"] = "aside"
+    text: Annotated[str, Field(min_length=1, max_length=120, title="What it says")] = "[laughs]"
+    seconds: Annotated[float, Field(ge=0.3, le=10, title="How long it stays, seconds")] = 1.5
+
+    lane: ClassVar[Lane] = "text"
+    alone: ClassVar[bool] = False
+    title: ClassVar[str] = "Caption of its own"
+    presets: ClassVar[dict[str, dict[str, str]]] = {
+        name: {"text": f"[{name.lower()}]"} for name in ("Laughs", "Applause", "Music", "Sighs", "Silence")
+    }
+
+    def label(self) -> str:
+        """What it says."""
+        return self.text[:60]
