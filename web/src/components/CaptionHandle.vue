@@ -33,7 +33,8 @@ function begin(event: PointerEvent) {
 </template>
 
 <style scoped>
-.handle { position: absolute; border: 1px dashed var(--pencil); cursor: ns-resize; touch-action: none; }
+.handle { position: absolute; border: 1px dashed transparent; cursor: ns-resize; touch-action: none; }
+.handle:hover { border-color: var(--pencil); }
 .line { position: absolute; right: 0; left: 0; height: 2px; background: var(--pencil); }
 output { position: absolute; top: 4px; left: 4px; padding: 1px 6px; background: var(--paper); font: 12px var(--mono); }
 </style>
