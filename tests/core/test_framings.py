@@ -16,8 +16,9 @@ from hovvet.core.plan.target import Target
 from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.punch import Punch
-from hovvet.core.sheet.model import Layer, Piece, Sheet
+from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
 from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.time import Rate
 from tests.media import ScratchCase, even_words, ffmpeg
@@ -109,6 +110,49 @@ class Two(FramingCase):
         for a, b in zip(plain.picture, closer.picture, strict=True):
             self.assertEqual((a.window, a.place[0].x, a.place[0].y), (b.window, b.place[0].x, b.place[0].y))
             self.assertAlmostEqual(b.place[0].width, 1.5 * a.place[0].width)
+
+
+class Panned(FramingCase):
+    """A view that goes across a wide picture while it is shown."""
+
+    def edges(self, plan: Plan, frame: int) -> tuple[float, float, float]:
+        """Where the left edge of the recording, its right one and its top are in the output, in pixels."""
+        (layer,) = (each for each in plan.picture if each.first <= frame < each.last)
+        place = place_at(layer.place, frame)
+        return place.x - place.width / 2, place.x + place.width / 2, place.y - place.width * 1080 / 1920 / 2
+
+    def test_it_goes_from_side_to_side_gently_and_never_shows_what_is_not_there(self):
+        for pan, where in product(("to the right", "to the left"), (OUTLETS["tall"], OUTLETS["square"])):
+            plan = self.plan(Framing(mode="fill", pan=pan), where)
+            edges = [self.edges(plan, frame) for frame in range(plan.frames)]
+            self.assertLessEqual(max(left for left, _, _ in edges), 0.01)
+            self.assertGreaterEqual(min(right for _, right, _ in edges), where.width - 0.01)
+            self.assertTrue(all(abs(top) < 0.01 for *_, top in edges))
+            first, last = edges[0], edges[-1]
+            if pan == "to the left":
+                first, last = last, first
+            self.assertAlmostEqual(first[0], 0, delta=0.01)
+            self.assertAlmostEqual(last[1], where.width, delta=0.01)
+            steps = np.abs(np.diff([left for left, _, _ in edges]))
+            self.assertLess(max(steps[0], steps[-1]), 0.3 * steps.max(), "it begins and ends slowly")
+
+    def test_it_goes_on_over_a_look_and_a_punch_in(self):
+        span = Span(runs=(Run(origin="p1", start=1.0, end=2.0),))
+        whole = self.plan(Framing(mode="fill", pan="to the right"), SMALL)
+        parted = self.plan(
+            Framing(mode="fill", pan="to the right"), SMALL, Layer(id="l2", span=span, content=Look(contrast=0.4))
+        )
+        self.assertGreater(len(parted.picture), len(whole.picture))
+        for frame in range(0, whole.frames, 7):
+            self.assertAlmostEqual(self.edges(whole, frame)[0], self.edges(parted, frame)[0], delta=4.0)
+
+    def test_a_tall_picture_is_gone_over_from_top_to_bottom(self):
+        tall = self.MEDIA.model_copy(update={"width": 1080, "height": 1920})
+        plan = self.plan(Framing(mode="fill", pan="to the right"), OUTLETS["wide"], media=tall)
+        (layer,) = plan.picture
+        high = layer.place[0].width * 1920 / 1080
+        self.assertAlmostEqual(layer.place[0].y - high / 2, 0, delta=0.01)
+        self.assertAlmostEqual(layer.place[-1].y + high / 2, 1080, delta=0.01)
 
 
 class AsDrawn(FramingCase):

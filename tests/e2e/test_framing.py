@@ -51,6 +51,7 @@ class Framed(FramingCase):
         # By hand, for the first words only: more of the right.
         self.select(page, 0, 2)
         page.get_by_text("Speaker in view").first.click()
+        expect(settings.locator("[data-test=path] polyline")).to_have_count(1)
         handle = page.locator("[data-test=framing-handle]")
         box = handle.bounding_box()
         assert box
@@ -178,6 +179,14 @@ class AsExported(Agreement, FramingCase):
             settings.get_by_text(how, exact=True).click()
             expect(settings.get_by_role("heading", name=how.lower())).to_be_visible()
             alike[how] = self.stage_and_still(self.plan(page), frame)
+        settings.get_by_text("Fill", exact=True).click()
+        settings.get_by_text("To the right", exact=True).click()
+        expect(settings.get_by_role("heading", name="Pan to the right")).to_be_visible()
+        page.keyboard.press("Escape")  # the handle on the stage goes with the drawer
+        expect(page.locator("[data-test=framing-handle]")).to_have_count(0)
+        alike["pan"] = self.stage_and_still(self.plan(page), frame)
+        page.locator("[data-test=bar]").first.click()
+        settings.get_by_text("Stands still", exact=True).click()
         settings.get_by_text("By hand", exact=True).click()
         stage, corner = page.locator(".stage").bounding_box(), page.locator("[data-test=placed-corner]").bounding_box()
         assert stage and corner
@@ -192,6 +201,12 @@ class AsExported(Agreement, FramingCase):
             page.mouse.up()
         expect(settings.get_by_label("Size", exact=True)).to_have_value(re.compile(r"0\.[56]"))
         expect(settings.get_by_label("Middle, from top to bottom")).to_have_value("0.333")  # drawn to the third
+        handle = page.locator("[data-test=placed-handle]")
+        handle.focus()
+        before = float(settings.get_by_label("Middle, from left to right").input_value())
+        page.keyboard.press("Shift+ArrowRight")
+        page.keyboard.press("ArrowLeft")
+        expect(settings.get_by_label("Middle, from left to right")).not_to_have_value(str(before))
         settings.get_by_label("Mirrored").click()
         settings.get_by_label("Round corners").evaluate(
             "(e) => { e.value = 0.2; e.dispatchEvent(new Event('change')) }"

@@ -187,6 +187,30 @@ def _whole(offset: float) -> int:
     return int(offset) // 2 * 2
 
 
+def panned(
+    view: View, framing: Framing, source: Size, output: Size, span: tuple[int, int], shown: tuple[int, int]
+) -> View:
+    """A view that goes from one side of the source to the other over the frames of a ``span``, gently at both ends; of
+    those the frames ``shown`` are seen. Where the source is too tall instead of too wide it goes from top to bottom."""
+    (sw, sh), (ow, oh) = source, output
+    scale = max(ow / sw, oh / sh)
+    width, height = sw * scale, sh * scale
+    begin, end = span
+
+    def at(frame: int) -> PlaceKnot:
+        part = _eased(min(max((frame - begin) / max(end - 1 - begin, 1), 0.0), 1.0))
+        if framing.pan == "to the left":
+            part = 1 - part
+        x, y = (
+            (width / 2 + part * (ow - width), oh / 2) if width > ow + 1 else (ow / 2, height / 2 + part * (oh - height))
+        )
+        return PlaceKnot(frame=frame, x=round(x, 3), y=round(y, 3), width=round(width, 3))
+
+    inner = {begin + (end - 1 - begin) * n // PUSH_LINES for n in range(PUSH_LINES + 1)}
+    frames = sorted({shown[0], shown[1] - 1} | {frame for frame in inner if shown[0] < frame < shown[1] - 1})
+    return replace(view, crop=Crop(x=0, y=0, width=sw, height=sh), place=tuple(at(frame) for frame in frames))
+
+
 def closer(
     view: View, output: Size, first: int, last: int, punch: Punch, face: tuple[float, float] | None = None
 ) -> View:

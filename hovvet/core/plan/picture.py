@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from hovvet.core.colour.grade import CORNERS_FROM, CORNERS_MOST, EDGES_MOST, EDGES_REACH, Grade
 from hovvet.core.picture.following import follow
-from hovvet.core.picture.framing import Pane, View, closer, covering, followed, framed, panes, whole
+from hovvet.core.picture.framing import Pane, View, closer, covering, followed, framed, panes, panned, whole
 from hovvet.core.picture.talking import Watched, nearest
 from hovvet.core.plan.blocks import Block, blocks
 from hovvet.core.plan.model import (
@@ -32,6 +32,7 @@ from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 
 _USUAL = Framing()
+_Framed = tuple[int, int, Framing]  # from frame, up to frame
 _EYES = 0.4  # of the picture's height: about where faces are
 _APART = 0.46  # of the picture's width: about how far from one another two speakers are
 _BELOW = 0.08  # of what is seen: the face stands so much above its middle
@@ -94,9 +95,9 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
     assert block.recording is not None
     source = Video(media=block.recording, knots=time_knots(block.parts, scene.timeline.rate.fps))
     output = scene.outlet.width, scene.outlet.height
-    for first, last, framing, punch, look in _framings(scene, block.frame, block.end):
+    for first, last, laid, punch, look in _framings(scene, block.frame, block.end):
         begin, end = first - lead if first == block.frame else first, last + tail if last == block.end else last
-        for a, b, view in _views(framing, source, begin, end, scene):
+        for a, b, view in _views(laid, source, begin, end, scene):
             face = _face(source, a, b, scene) if punch and punch[2].follows_faces else None
             seen = closer(view, output, *punch, face) if punch else view
             yield PictureLayer(
@@ -115,8 +116,9 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
             )
 
 
-def _views(framing: Framing, video: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int, View]]:
+def _views(laid: _Framed, video: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int, View]]:
     """How frames of a recording are seen, in order: as one, unless a speaker is followed."""
+    *span, framing = laid
     source = scene.sources[video.media]
     size, output = (source.media.width, source.media.height), (scene.outlet.width, scene.outlet.height)
     if framing.mode == "two":
@@ -130,6 +132,9 @@ def _views(framing: Framing, video: Video, first: int, last: int, scene: Scene) 
         near = nearest(source.faces, (framing.across, framing.down)) if source.faces else ()
         whom = near if framing.watch == "who is there" else source.talking or ()
         yield from _watching(whole(output), whom, (0.5, 0.5), video, first, last, scene)
+    elif framing.pans:
+        whole_span = min(span[0], first), max(span[1], last)
+        yield first, last, panned(framed(framing, size, output), framing, size, output, whole_span, (first, last))
     else:
         yield first, last, _backed(framed(framing, size, output), framing, scene)
 
@@ -203,10 +208,7 @@ def _edges(look: Grade | None, source: Source) -> Edges | None:
     return Edges(amount=round(amount, 4), sigma=round(sigma, 4))
 
 
-_Framed = tuple[int, int, Framing, _Punched | None, Grade | None]
-
-
-def _framings(scene: Scene, first: int, last: int) -> Iterator[_Framed]:
+def _framings(scene: Scene, first: int, last: int) -> Iterator[tuple[int, int, _Framed, _Punched | None, Grade | None]]:
     """How frames are framed, in order: of several things that lie over them the latest counts."""
     edges = {first, last}
     for a, b, _ in (*scene.framings, *scene.punches, *scene.looks):
@@ -214,7 +216,7 @@ def _framings(scene: Scene, first: int, last: int) -> Iterator[_Framed]:
     for start, end in pairwise(sorted(edges)):
         framing = _latest(scene.framings, start, end)
         punch, look = _latest(scene.punches, start, end), _latest(scene.looks, start, end)
-        yield start, end, framing[2] if framing else _USUAL, punch, look[2] if look else None
+        yield start, end, framing or (start, end, _USUAL), punch, look[2] if look else None
 
 
 _Laid = TypeVar("_Laid")

@@ -2416,7 +2416,8 @@ export interface components {
         /**
          * Framing
          * @description ``fit`` shows the whole picture, over its own blurred enlargement or a ``colour``; ``fill`` crops it to the
-         *     shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom); ``speaker`` crops it around a
+         *     shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom), or goes from one side
+         *     to the other (``pan``); ``speaker`` crops it around a
          *     face and follows that: whoever talks, or who is nearest to that point; ``two`` shows two parts at once, each with a
          *     face of its own; ``by hand`` puts the picture where a person wants it, its middle at ``x`` and ``y`` of the output, its
          *     size ``scale`` times that of ``fit``.
@@ -2513,6 +2514,12 @@ export interface components {
              * @enum {string}
              */
             watch: "who talks" | "who is there";
+            /**
+             * While it is shown, the view
+             * @default stands still
+             * @enum {string}
+             */
+            pan: "stands still" | "to the right" | "to the left";
             /**
              * From left to right
              * @default 0.5

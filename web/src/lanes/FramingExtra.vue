@@ -2,6 +2,8 @@
 import { computed } from 'vue'
 import AssetPicker from '@/components/AssetPicker.vue'
 import FieldsForm from '@/components/FieldsForm.vue'
+import { fps } from '@/player/timeline'
+import { seenAt } from './seen'
 import type { Content, Doc } from '@/composables/useDocument'
 
 type Framing = Extract<Content, { kind: 'framing' }>
@@ -10,11 +12,29 @@ type Framing = Extract<Content, { kind: 'framing' }>
 const props = defineProps<{ content: Framing; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
+const SAMPLES = 120 // places at which the path is looked at
+/** Where the middle of what is seen is, from left to right, over the time that the framing lies there. */
+const path = computed(() => {
+  const { plan, sources, bars } = props.doc
+  const bar = bars.find((each) => each.layer === props.layer)
+  if (!['speaker', 'fill'].includes(props.content.mode!) || bar?.start == null || bar.end == null) return null
+  const [from, frames] = [bar.start * fps(plan), (bar.end - bar.start) * fps(plan)]
+  const points = Array.from({ length: SAMPLES }, (_, n) => seenAt(plan, Math.floor(from + (frames * (n + 0.5)) / SAMPLES), (media) => sources.find((each) => each.id === media))?.across)
+  const now = (props.time - bar.start) / (bar.end - bar.start)
+  return { line: points.flatMap((across, n) => (across === undefined ? [] : [`${((n + 0.5) / SAMPLES) * 100},${across * 40}`])).join(' '), now: now >= 0 && now <= 1 ? now * 100 : null }
+})
 const strength = computed(() => ({ strength: { ...(props.fields.strength as object), apart: false } }))
 const set = (part: Partial<Framing>) => emit('change', { ...props.content, ...part })
 </script>
 
 <template>
+  <figure v-if="path">
+    <svg viewBox="0 0 100 40" preserveAspectRatio="none" role="img" aria-label="Where the view is, from left (top) to right (bottom), over time" data-test="path">
+      <polyline :points="path.line" />
+      <line v-if="path.now !== null" :x1="path.now" :x2="path.now" y1="0" y2="40" />
+    </svg>
+    <figcaption>Where the view is: left at the top, right at the bottom, over time. Drag the picture on the stage to correct it there.</figcaption>
+  </figure>
   <template v-if="content.mode === 'fit' || content.mode === 'by hand'">
     <AssetPicker
       kind="picture" :chosen="content.picture ?? ''" :others="{ '': 'None' }" label="Over a picture" called="a picture" accept=".png,.jpg,.jpeg,.webp"
@@ -23,3 +43,11 @@ const set = (part: Partial<Framing>) => emit('change', { ...props.content, ...pa
     <FieldsForm v-if="content.picture" :values="{ strength: content.strength }" :fields="strength" @change="set($event)" />
   </template>
 </template>
+
+<style scoped>
+figure { width: 100%; margin: 0; }
+svg { display: block; width: 100%; height: 64px; border: 1px solid var(--rule); background: var(--paper-2); }
+polyline { fill: none; stroke: var(--pencil); stroke-width: 2; vector-effect: non-scaling-stroke; }
+line { stroke: var(--ink); stroke-width: 1; vector-effect: non-scaling-stroke; }
+figcaption { margin-top: 3px; color: var(--ink-2); font-size: 12px; }
+</style>

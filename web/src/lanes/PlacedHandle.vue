@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Content } from '@/composables/useDocument'
-import { snapped, within, type Box, type Limits } from './seen'
+import { useCommands } from '@/commands/registry'
+import type { Doc } from '@/composables/useDocument'
+import { edgesOf, snapped, within, type Box, type Limits } from './seen'
 
+type Outlet = Doc['outlet']
 type Framing = Extract<Content, { kind: 'framing' }>
 
 /** On the stage: drag the picture to where it is to stand, or its corner to make it larger. Alt lets go of the lines. */
-const props = defineProps<{ content: Framing; box: Box; fields: Record<string, Limits> }>()
+const props = defineProps<{ content: Framing; box: Box; fields: Record<string, Limits>; outlet: Outlet }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const moved = ref<Partial<Framing> | null>(null)
@@ -38,11 +41,29 @@ function place(event: PointerEvent) {
   const { x = 0.5, y = 0.5 } = props.content
   drag(event, (across, down, free) => {
     if (free) return { x: within(x + across, props.fields.x), y: within(y + down, props.fields.y) }
-    const [a, b] = [snapped(x + across, props.fields.x), snapped(y + down, props.fields.y)]
+    const { width, height, safe: [left, top, right, bottom] } = props.outlet
+    const [a, b] = [
+      snapped(x + across, props.fields.x, edgesOf(props.box.width, [left / width, 1 - right / width])),
+      snapped(y + down, props.fields.y, edgesOf(props.box.height, [top / height, 1 - bottom / height])),
+    ]
     lines.value = { x: a.line, y: b.line }
     return { x: a.at, y: b.at }
   })
 }
+
+/** By pixels of the output. */
+function nudge(across: number, down: number, far: boolean) {
+  const { x = 0.5, y = 0.5 } = props.content
+  const pixels = far ? 10 : 1
+  emit('change', { ...props.content, x: within(x + (across * pixels) / props.outlet.width, props.fields.x, FINE), y: within(y + (down * pixels) / props.outlet.height, props.fields.y, FINE) })
+}
+
+const FINE = 1e5 // a pixel is less than the thousandths that dragging goes by
+const WHERE = '[data-placed]'
+const ARROWS = [['Left', -1, 0], ['Right', 1, 0], ['Up', 0, -1], ['Down', 0, 1]] as const
+useCommands(() => ARROWS.map(([key, across, down]) => (
+  { id: `placed-${key.toLowerCase()}`, label: `The picture a pixel ${key === 'Up' || key === 'Down' ? key.toLowerCase() : `to the ${key.toLowerCase()}`}`, keys: [key, `Shift+${key}`], where: WHERE, run: (event: { shiftKey: boolean }) => nudge(across, down, event.shiftKey) }
+)))
 
 function resize(event: PointerEvent) {
   const { scale = 1 } = props.content
@@ -54,7 +75,7 @@ function resize(event: PointerEvent) {
   <div class="over">
     <span v-if="lines.x !== null" class="line down" :style="{ left: `${lines.x * 100}%` }"></span>
     <span v-if="lines.y !== null" class="line across" :style="{ top: `${lines.y * 100}%` }"></span>
-    <div class="placed" :style="shown" title="Drag the picture to where it is to stand" data-test="placed-handle" @pointerdown.prevent="place">
+    <div class="placed" :style="shown" data-placed tabindex="0" role="group" aria-label="The picture: drag it, or move it with the arrows" title="Drag the picture to where it is to stand; the arrows move it by pixels, with Shift by ten" data-test="placed-handle" @pointerdown.prevent="place">
       <span class="corner" title="Drag to make it larger or smaller" data-test="placed-corner" @pointerdown.prevent.stop="resize"></span>
     </div>
   </div>

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { seenAt, snapped } from './seen'
+import { edgesOf, seenAt, snapped } from './seen'
 import type { Plan } from '@/player/timeline'
 
 const size = () => ({ width: 1920, height: 1080 })
@@ -33,6 +33,9 @@ describe('what is seen of a recording', () => {
     expect(snapped(0.495, limits)).toEqual({ at: 0.5, line: 0.5 })
     expect(snapped(0.66, limits).line).toBeCloseTo(2 / 3)
     expect(snapped(0.45, limits)).toEqual({ at: 0.45, line: null })
+    const edges = edgesOf(0.4, [0.1, 0.8])
+    expect(snapped(0.31, limits, edges).at).toBeCloseTo(0.3) // its left edge on that of the safe area
+    expect(snapped(0.605, limits, edges).line).toBe(0.8)
     expect(snapped(1.2, limits)).toEqual({ at: 1, line: null })
   })
 })

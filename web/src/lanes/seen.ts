@@ -33,11 +33,18 @@ export function seenAt(plan: Plan, frame: number, sizeOf: (media: string) => { w
 export interface Limits { minimum?: number; maximum?: number; snaps?: number[]; snaps_within?: number }
 
 /** A value within its limits. */
-export const within = (value: number, { minimum = -Infinity, maximum = Infinity }: Limits = {}) =>
-  Math.round(Math.min(Math.max(value, minimum), maximum) * 1000) / 1000
+export const within = (value: number, { minimum = -Infinity, maximum = Infinity }: Limits = {}, steps = 1000) =>
+  Math.round(Math.min(Math.max(value, minimum), maximum) * steps) / steps
 
-/** A value within its limits, drawn to a line that it is near to; and that line. */
-export function snapped(value: number, limits: Limits = {}): { at: number; line: number | null } {
-  const line = limits.snaps?.find((each) => Math.abs(each - value) < (limits.snaps_within ?? 0)) ?? null
-  return { at: within(line ?? value, limits), line }
+/** A value within its limits, drawn to a line that it or its edges are near to; and that line. */
+export function snapped(value: number, limits: Limits = {}, edges: Edge[] = []): { at: number; line: number | null } {
+  const lines = [...(limits.snaps ?? []).map((line) => ({ at: line, line })), ...edges]
+  const near = lines.find((each) => Math.abs(each.at - value) < (limits.snaps_within ?? 0))
+  return { at: within(near?.at ?? value, limits), line: near?.line ?? null }
 }
+
+/** A line that something's edge may stand on: where its middle is then, and where the line is. */
+export interface Edge { at: number; line: number }
+
+/** The lines on which the edges of something of a size may stand: those of the safe area, from one to the other. */
+export const edgesOf = (size: number, [from, to]: [number, number]): Edge[] => [{ at: from + size / 2, line: from }, { at: to - size / 2, line: to }]

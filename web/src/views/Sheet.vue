@@ -304,7 +304,7 @@ async function remove() {
         <canvas ref="letters" :style="stage" data-test="captions"></canvas>
         <div v-if="guarded && safe" class="safe" :style="safe" title="What the outlet leaves free: captions stay inside"></div>
         <CaptionHandle v-if="doc?.sheet.captions && choices && safe && drawer === 'captions'" :style="safe" :doc="doc" :choices="choices" :choose-style="chooseStyle" />
-        <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" :seen="seen" :fields="choices?.contents[chosenLayer.content.kind]?.properties ?? {}" @change="change" @pin="pin" />
+        <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" :seen="seen" :fields="choices?.contents[chosenLayer.content.kind]?.properties ?? {}" :outlet="doc!.outlet" @change="change" @pin="pin" />
       </div>
       <BringInLine
         v-if="preparing.data.value && !preparing.data.value.playable" :jobs="jobsOf(preparing.data.value, 'bringing in')"

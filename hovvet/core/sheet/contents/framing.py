@@ -8,7 +8,7 @@ from pydantic.config import JsonDict
 from hovvet.core.sheet.contents.base import Content, Lane
 from hovvet.core.sheet.value import APART, SLIDES, Colour, when
 
-_POINT = when({"mode": "fill"}, {"mode": "speaker", "watch": "who is there"})
+_POINT = when({"mode": "fill", "pan": "stands still"}, {"mode": "speaker", "watch": "who is there"})
 _TWO, _PLACED = when({"mode": "two"}), when({"mode": "by hand"})
 _CORNER = when({"mode": "two", "arrange": "small in a corner"})
 # For the schema: where a picture that is dragged is drawn to the middle or a third, in shares of the output.
@@ -18,7 +18,8 @@ _BACKED = when({"mode": "fit"}, {"mode": "by hand"})
 
 class Framing(Content):
     """``fit`` shows the whole picture, over its own blurred enlargement or a ``colour``; ``fill`` crops it to the
-    shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom); ``speaker`` crops it around a
+    shape, around the point ``across`` (0 left, 1 right) and ``down`` (0 top, 1 bottom), or goes from one side
+    to the other (``pan``); ``speaker`` crops it around a
     face and follows that: whoever talks, or who is nearest to that point; ``two`` shows two parts at once, each with a
     face of its own; ``by hand`` puts the picture where a person wants it, its middle at ``x`` and ``y`` of the output, its
     size ``scale`` times that of ``fit``."""
@@ -62,6 +63,10 @@ class Framing(Content):
         Literal["who talks", "who is there"],
         Field(title="Of several, keep in view", json_schema_extra=when({"mode": "speaker"})),
     ] = "who talks"
+    pan: Annotated[
+        Literal["stands still", "to the right", "to the left"],
+        Field(title="While it is shown, the view", json_schema_extra=when({"mode": "fill"})),
+    ] = "stands still"
     across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=_POINT)] = 0.5
     down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=_POINT)] = 0.5
 
@@ -74,6 +79,11 @@ class Framing(Content):
         return self.mode in ("speaker", "two")
 
     @property
+    def pans(self) -> bool:
+        """Whether the view goes across the picture while it is shown."""
+        return self.mode == "fill" and self.pan != "stands still"
+
+    @property
     def has_picture(self) -> bool:
         """Whether a picture that the workspace brought in is behind it."""
         return bool(self.picture) and self.mode in ("fit", "by hand")
@@ -84,4 +94,6 @@ class Framing(Content):
             return f"Fit over {'a picture' if self.has_picture else 'colour' if self.colour else 'blur'}"
         if self.mode == "two":
             return f"Two, {self.arrange}"
+        if self.pans:
+            return f"Pan {self.pan}"
         return {"fill": "Fill", "speaker": "Speaker in view", "by hand": "By hand"}[self.mode]
