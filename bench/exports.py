@@ -4,6 +4,7 @@ A plain captioned clip and a rich one, from sources with long and short groups o
 shapes of the same clip; memory. Edits of a large sheet.
 """
 
+import math
 import resource
 import shutil
 import subprocess
@@ -18,8 +19,11 @@ sys.path.insert(0, str(ROOT))
 
 from bench.run import SPEECH, collect_as_the_server_does, in_turn, measured, words_of
 from hovvet.core.captions.style import caption_style
-from hovvet.core.media.info import MediaInfo
+from hovvet.core.colour.grade import LOOKS
+from hovvet.core.colour.lut import keep, lut_of
+from hovvet.core.media.info import NO_MEDIA, MediaInfo
 from hovvet.core.media.probe import probe
+from hovvet.core.picture.faces import Faces, Track
 from hovvet.core.plan.compile import compile, planned, staged
 from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan, TimeKnot, Video
 from hovvet.core.plan.outlets import outlet
@@ -30,11 +34,14 @@ from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.asking import Around, Lay, edit_for
+from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.marker import Marker
+from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.edits import Batch, CutWords, SplitPiece, apply
-from hovvet.core.sheet.model import Piece, Sheet, WordRef
+from hovvet.core.sheet.model import Layer, Piece, Sheet, WordRef
 from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript
@@ -144,6 +151,47 @@ def bench_first(bench: Bench, gop: int, times: int) -> None:
     print(f"rich clip of {full.seconds:.1f} s, GOP {gop}: {wall:.2f}x wall, {cpu:.2f}x CPU (goal 1.4 CPU)", flush=True)
 
 
+def walking(seconds: float) -> Faces:
+    """A face that walks to and fro, and one that sits: as they are found, four looks a second."""
+    looks = int(seconds * 4)
+    to_and_fro = tuple(0.45 + 0.25 * math.sin(n / 9) for n in range(looks))
+    tracks = tuple(
+        Track(first=0, x=x, y=(0.4,) * looks, side=(0.12,) * looks, moved=moved)
+        for x, moved in ((to_and_fro, (0.3,) * looks), ((0.8,) * looks, (0.0,) * looks))
+    )
+    return Faces(times=tuple(n / 4 for n in range(looks)), tracks=tracks)
+
+
+def bench_contents(bench: Bench) -> None:
+    """What each thing that lies over the whole clip adds to the CPU of a plain one, in parts of a bare transcode."""
+    faces = walking(bench.media.duration)
+    table = bench.scratch / "table"
+    keep(lut_of(LOOKS["Punchy"]), table)
+    contents: dict[str, Content | None] = {
+        "plain (fit over blur)": None,
+        "fill": Framing(mode="fill"),
+        "speaker in view": Framing(mode="speaker"),
+        "two, one above the other": Framing(mode="two"),
+        "pan": Framing(mode="fill", pan="to the right"),
+        "by hand, turned": Framing(mode="by hand", turn=4, scale=1.4),
+        "a look": Look(**LOOKS["Punchy"].model_dump() | {"vignette": 0}),
+        "a look by a table": Look(table="t"),
+        "darker corners": Look(vignette=0.5),
+        "sharpened": Look(sharpen=0.6),
+        "a slow push": Punch(move="slowly"),
+    }
+    _, bare = measured(bench.bare(CLIP))
+    first = 0.0
+    for name, content in contents.items():
+        layers = (Layer(id="l1", content=content),) if content else ()
+        sheet = bench.sheet.model_copy(update={"layers": layers})
+        plan = compile(sheet, {"r": Source(bench.transcript, bench.media, faces=faces)}, Target(outlet("tall"), BOLD))
+        originals = {"r": Original(bench.path, bench.media, "r"), "t": Original(table, NO_MEDIA, "t")}
+        _, cpu = measured(lambda plan=plan, originals=originals: export(plan, originals, bench.scratch / "one.mp4"))
+        first = first or cpu
+        print(f"{name}: {cpu / bare:.2f} r1, {(cpu - first) / bare:+.2f} to plain", flush=True)
+
+
 def bench_again(bench: Bench) -> None:
     """What a small edit costs, in parts of the CPU of the whole; and whether the file is that of a fresh export."""
     plan = bench.plan()
@@ -222,4 +270,5 @@ if __name__ == "__main__":
             bench_first(bench, gop, rounds)
             if gop == 250:
                 bench_again(bench)
+                bench_contents(bench)
         shutil.rmtree(folder, ignore_errors=True)
