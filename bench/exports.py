@@ -47,6 +47,7 @@ from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript
 
 CLIP = 60.0  # seconds that are kept
+SHORT = 15.0  # seconds of the clips that hold one thing each
 AT = 120.0  # where in the recording the clip lies
 BOLD = caption_style("bold")
 
@@ -180,11 +181,12 @@ def bench_contents(bench: Bench) -> None:
         "sharpened": Look(sharpen=0.6),
         "a slow push": Punch(move="slowly"),
     }
-    _, bare = measured(bench.bare(CLIP))
+    piece = Piece(id="p1", recording="r", start=AT, end=AT + SHORT)
+    _, bare = measured(bench.bare(SHORT))
     first = 0.0
     for name, content in contents.items():
         layers = (Layer(id="l1", content=content),) if content else ()
-        sheet = bench.sheet.model_copy(update={"layers": layers})
+        sheet = Sheet(pieces=(piece,), layers=layers)
         plan = compile(sheet, {"r": Source(bench.transcript, bench.media, faces=faces)}, Target(outlet("tall"), BOLD))
         originals = {"r": Original(bench.path, bench.media, "r"), "t": Original(table, NO_MEDIA, "t")}
         _, cpu = measured(lambda plan=plan, originals=originals: export(plan, originals, bench.scratch / "one.mp4"))

@@ -191,7 +191,9 @@ def _render(options: argparse.Namespace) -> None:
         raise CoreError(f"{options.out} is no kind of file that can be made. Choose one of: {', '.join(KINDS)}.")
     sheet, transcripts = _read_sheet(options.sheet), {name: _read(path) for name, path in options.words}
     media = dict(options.media)
-    for recording in sheet.recordings:
+    pictures = dict(options.picture)
+    recordings = [name for name in sheet.media if name not in pictures]
+    for recording in recordings:
         if recording not in media:
             raise CoreError(f"The sheet shows “{recording}”: say which file that is, with --media {recording}=FILE.")
     edition = sheet.edition(options.edition)
@@ -200,7 +202,7 @@ def _render(options: argparse.Namespace) -> None:
             f"There is no edition “{options.edition}”. There are: {', '.join(e.id for e in sheet.editions)}."
         )
     with ExitStack() as stack:
-        taken = {name: stack.enter_context(_taken_in(media[name])) for name in sheet.recordings}
+        taken = {name: stack.enter_context(_taken_in(media[name])) for name in recordings}
         sources, originals = {}, {}
         for name, each in taken.items():
             info = each.media

@@ -12,8 +12,11 @@ from hovvet.core.captions.own_fonts import LARGEST
 from hovvet.core.captions.style import STYLES
 from hovvet.core.plan.model import Plan
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import make_clip
+from hovvet.server.clips.documents import make_clip, sheet_of
+from hovvet.server.clips.models import Document
+from hovvet.server.clips.sources import clips_with
 from hovvet.server.delivery.exporting import originals_of
+from hovvet.server.recordings.models import Recording
 from tests.server.base import ServerCase
 
 HAND, POSTER = (FONTS / f"{name}.ttf" for name in ("hand", "poster"))
@@ -172,3 +175,40 @@ class TablesAndPictures(ServerCase):
         clip = make_clip(self.recording(workspace=elsewhere), 3, 14)
         refused = self.lay(f"/api/documents/{clip.pk}", 1, {"kind": "look", "table": table})
         self.assertEqual(refused.status_code, 422)
+
+
+class OverWords(ServerCase):
+    """Recordings and pictures laid over words."""
+
+    def seen(self, **given) -> Recording:
+        row = self.recording(**given)
+        row.media_json |= {"has_picture": True, "width": 960, "height": 540}
+        row.save()
+        return row
+
+    def laid(self, clip: Document, version: int, media: str):
+        first = sheet_of(clip).pieces[0].origin
+        words = {"first": {"origin": first, "word": 4}, "last": {"origin": first, "word": 8}}
+        ask = {"ask": "lay", "content": {"kind": "broll", "media": media}} | words
+        return self.post(f"/api/documents/{clip.pk}/asks", {"version": version, "ask": ask}).json()
+
+    def test_a_recording_over_words_is_one_that_the_clip_shows_and_its_absence_is_told(self):
+        clip, other = make_clip(self.seen(), 3, 14), self.seen()
+        made = self.laid(clip, 1, str(other.pk))
+        self.assertEqual([each["id"] for each in made["sources"]][1:], [str(other.pk)])
+        self.assertIn(str(other.pk), Plan.model_validate(made["plan"]).recordings)
+        self.assertEqual([each.pk for each in clips_with(other)], [clip.pk])
+        other.delete()
+        now = self.client.get(f"/api/documents/{clip.pk}").json()
+        (bar,) = now["bars"]
+        self.assertIn("was deleted", bar["note"])
+        self.assertEqual(len(now["plan"]["picture"]), 1)
+        self.assertEqual(now["told"], "", "what is said is all there")
+
+    def test_what_another_workspace_has_is_not_there(self):
+        elsewhere = self.member("edda", "Elsewhere")[1]
+        clip = make_clip(self.seen(), 3, 14)
+        made = self.laid(clip, 1, str(self.seen(workspace=elsewhere).pk))
+        self.assertEqual(len(made["sources"]), 1)
+        self.assertIn("was deleted", made["bars"][0]["note"])
+        self.assertIn("detail", self.laid(clip, made["version"], "../../etc/passwd"))

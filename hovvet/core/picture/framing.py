@@ -198,7 +198,7 @@ def panned(
     begin, end = span
 
     def at(frame: int) -> PlaceKnot:
-        part = _eased(min(max((frame - begin) / max(end - 1 - begin, 1), 0.0), 1.0))
+        part = eased(min(max((frame - begin) / max(end - 1 - begin, 1), 0.0), 1.0))
         if framing.pan == "to the left":
             part = 1 - part
         x, y = (
@@ -247,12 +247,12 @@ def closer(
     frames = sorted(moves | {first + (last - 1 - first) * n // PUSH_LINES for n in range(PUSH_LINES + 1)})
 
     def times(frame: int) -> float:
-        return 1 + (punch.amount - 1) * _eased(min(max((frame - first) / (last - 1 - first), 0.0), 1.0))
+        return 1 + (punch.amount - 1) * eased(min(max((frame - first) / (last - 1 - first), 0.0), 1.0))
 
     return replace(view, place=tuple(at(frame, times(frame)) for frame in frames))
 
 
-def _eased(part: float) -> float:
+def eased(part: float) -> float:
     """From 0 to 1, gently at both ends."""
     return part * part * (3 - 2 * part)
 

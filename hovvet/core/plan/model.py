@@ -57,6 +57,13 @@ class Video(_Part):
     knots: tuple[TimeKnot, ...]
 
 
+class Still(_Part):
+    """A picture that a workspace brought in."""
+
+    type: Literal["still"] = "still"
+    media: str
+
+
 class Fill(_Part):
     """Nothing but a colour."""
 
@@ -138,7 +145,7 @@ class PictureLayer(_Part):
 
     first: int
     last: int
-    source: Annotated[Video | Fill, Field(discriminator="type")]
+    source: Annotated[Video | Still | Fill, Field(discriminator="type")]
     crop: Crop | None = None
     place: tuple[PlaceKnot, ...] = ()
     opacity: tuple[Knot, ...] = ()
@@ -278,7 +285,7 @@ class Plan(_Part):
     def recordings(self) -> tuple[str, ...]:
         """All media that it shows or plays and that are not prepared for it, each once."""
         made = {each.media for each in self.prepared}
-        seen = [layer.source.media for layer in self.picture if not isinstance(layer.source, Fill)]
+        seen = [layer.source.media for layer in self.picture if isinstance(layer.source, Video)]
         heard = [layer.media for layer in self.sound] + [each.recording for each in self.prepared]
         return tuple(dict.fromkeys(media for media in (*seen, *heard) if media not in made))
 
@@ -287,7 +294,8 @@ class Plan(_Part):
         """What a workspace brought in that it is drawn with, each once: fonts, tables of colours, pictures."""
         tables = (layer.look.table for layer in self.picture if layer.look and layer.look.has_table)
         behind = (layer.backdrop.media for layer in self.picture if isinstance(layer.backdrop, Pictured))
-        return tuple(dict.fromkeys((*self.fonts, *tables, *behind)))
+        stills = (layer.source.media for layer in self.picture if isinstance(layer.source, Still))
+        return tuple(dict.fromkeys((*self.fonts, *tables, *behind, *stills)))
 
 
 def source_frame(knots: Sequence[TimeKnot], frame: int) -> int:

@@ -126,7 +126,8 @@ def _told(layer: PictureLayer, first: int, last: int, digests: Callable[[str], s
         places = [place_at(layer.place, frame) for frame in (shown if len(layer.place) > 1 else shown[:1])]
         told["place"] = [(p.x, p.y, p.width, p.turn) for p in places]
         told["moves"] = len(layer.place) > 1
-        told["frames"] = _runs([source_frame(source.knots, frame) for frame in shown])
+        if isinstance(source, Video):
+            told["frames"] = _runs([source_frame(source.knots, frame) for frame in shown])
     if layer.window:
         told["window"] = layer.window.model_dump()
     if layer.mirrored:

@@ -144,8 +144,9 @@ class Compositor:
             self._show(layer, n, target, (0, 0), layer.backdrop is not None)
             return
         if layer.backdrop is not None:
-            assert isinstance(layer.source, Video)
-            self._backdrop(layer, layer.source.media, source_frame(layer.source.knots, n), target, None)
+            assert not isinstance(layer.source, Fill)
+            at = source_frame(layer.source.knots, n) if isinstance(layer.source, Video) else None
+            self._backdrop(layer, layer.source.media, at, target, None)
         inside = _part(target, window)
         if not window.radius:
             self._show(layer, n, inside, (window.x, window.y), False)
@@ -166,7 +167,10 @@ class Compositor:
         crop, place = layer.crop, place_at(layer.place, n)
         place = place.model_copy(update={"x": place.x - corner[0], "y": place.y - corner[1]})
         box = _box(place, crop, self._plan.width, self._plan.height, clip=False)
-        frame, media = source_frame(layer.source.knots, n), layer.source.media
+        frame, media = (
+            source_frame(layer.source.knots, n) if isinstance(layer.source, Video) else None,
+            layer.source.media,
+        )
         if len(layer.place) > 1 or place.turn != 0:
             if behind:
                 self._backdrop(layer, media, frame, target, None)
@@ -180,7 +184,12 @@ class Compositor:
         _put(target, _mirrored(picture, layer), box)
 
     def _backdrop(
-        self, layer: PictureLayer, media: str, frame: int, target: Planes, front: "tuple[Planes, Crop, _Box] | None"
+        self,
+        layer: PictureLayer,
+        media: str,
+        frame: int | None,
+        target: Planes,
+        front: "tuple[Planes, Crop, _Box] | None",
     ) -> None:
         """Draw what is behind a layer; what ``front`` covers may be left as it is."""
         backdrop = layer.backdrop

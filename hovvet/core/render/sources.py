@@ -26,6 +26,7 @@ Plane = NDArray[Any]  # of uint8
 Planes = tuple[Plane, Plane, Plane]
 _PICKERS = 2  # decoders for one file: both sides of a crossfade may show it
 _STILLS = 6  # decoded frames that are kept: what stands still beside what moves is not sought anew for each frame
+_PICTURES = 8  # still pictures that are kept at a size: they would be read anew for each frame
 _SHOWN = 6  # pictures at their size that are kept: plans drawn side by side show the same
 
 
@@ -46,6 +47,7 @@ class Sources:
         self._pickers: dict[str, list[Picker]] = {}
         self._decoded: OrderedDict[tuple[str, int], Any] = OrderedDict()
         self._shown: OrderedDict[object, Planes] = OrderedDict()
+        self._stills: OrderedDict[object, Planes] = OrderedDict()
 
     def close(self) -> None:
         """Let go of all files."""
@@ -56,14 +58,16 @@ class Sources:
     def scaled(
         self,
         media: str,
-        place: int,
+        place: int | None,
         crop: Crop,
         width: int,
         height: int,
         look: Grade | None = None,
         edges: Edges | None = None,
     ) -> Planes:
-        """A part of a frame at a size, in the colours of a look, sharpened."""
+        """A part of a frame (of a still: None) at a size, in the colours of a look, sharpened."""
+        if place is None:
+            return self.still(media, crop, width, height)
 
         def make() -> Planes:
             return self._finished(self._scaled(media, place, crop, width, height), width / crop.width, look, edges)
@@ -71,9 +75,11 @@ class Sources:
         return self._kept((media, place, crop, width, height, look, edges), make)
 
     def cropped(
-        self, media: str, place: int, crop: Crop, look: Grade | None = None, edges: Edges | None = None
+        self, media: str, place: int | None, crop: Crop, look: Grade | None = None, edges: Edges | None = None
     ) -> Planes:
-        """A part of a frame as it is, in the colours of a look, sharpened."""
+        """A part of a frame (of a still: None) as it is, in the colours of a look, sharpened."""
+        if place is None:
+            return self.still(media, crop, crop.width, crop.height)
 
         def make() -> Planes:
             return self._finished(self._cropped(media, place, crop), 1.0, look, edges)
@@ -91,7 +97,12 @@ class Sources:
             made = frame.reformat(format="yuv420p", dst_colorspace=Colorspace.ITU709, dst_color_range=ColorRange.MPEG)
             return tuple(_plane(plane).copy() for plane in made.planes)  # type: ignore[return-value]
 
-        return self._kept((media, crop, width, height), make)
+        key = media, crop, width, height
+        if key not in self._stills:
+            self._stills[key] = make()
+            if len(self._stills) > _PICTURES:
+                self._stills.popitem(last=False)
+        return self._stills[key]
 
     def _finished(self, made: Planes, scale: float, look: Grade | None, edges: Edges | None) -> Planes:
         """``scale`` is how many pixels of ``made`` one of the source is."""

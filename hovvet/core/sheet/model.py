@@ -171,3 +171,10 @@ class Sheet(Value):
     def recordings(self) -> tuple[str, ...]:
         """The recordings it shows, each once, in the order of the pieces."""
         return tuple(dict.fromkeys(piece.recording for piece in self.pieces if piece.recording is not None))
+
+    @property
+    def media(self) -> tuple[str, ...]:
+        """The same, and then what is laid over them, pictures included."""
+        return tuple(
+            dict.fromkeys((*self.recordings, *(each for layer in self.layers for each in layer.content.media_shown)))
+        )

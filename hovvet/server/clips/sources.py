@@ -41,7 +41,7 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
         return Sources({key: recording}, {key: source_of(recording, given.get(recording.pk))})
     rows = Recording.objects.select_related("show").filter(workspace=document.workspace_id, pk__in=_ids(sheet))
     found = {str(row.pk): row for row in rows}
-    recordings = {key: found[key] for key in sheet.recordings if key in found}
+    recordings = {key: found[key] for key in sheet.media if key in found}
     sources: dict[str, Source] = {}
     told = []
     for key, recording in recordings.items():
@@ -49,14 +49,14 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
             sources[key] = source_of(recording, given.get(recording.pk))
         except Problem:
             told.append(f"“{recording.title}” is still being prepared; what is of it stays out until it is ready.")
-    if gone := len(sheet.recordings) - len(recordings):
+    if gone := sum(key not in found for key in sheet.recordings):
         what = "A recording" if gone == 1 else f"{gone} recordings"
         told.append(f"{what} of this clip was deleted. What was of it is marked, and left out.")
     return Sources(recordings, sources, " ".join(told))
 
 
 def _ids(sheet: Sheet) -> list[uuid.UUID]:
-    return [pk for key in sheet.recordings if (pk := as_uuid(key)) is not None]
+    return [pk for key in sheet.media if (pk := as_uuid(key)) is not None]
 
 
 def as_uuid(key: str) -> uuid.UUID | None:
@@ -71,7 +71,7 @@ def remember_sources(document: Document, sheet: Sheet, sources: Sources) -> None
     """Write down which recordings a clip shows now."""
     if document.kind != Document.Kind.CLIP:
         return
-    wanted = [sources.recordings[key].pk for key in sheet.recordings if key in sources.recordings]
+    wanted = [sources.recordings[key].pk for key in sheet.media if key in sources.recordings]
     stored = list(document.sources.values_list("recording_id", flat=True))
     if stored != wanted:
         document.sources.all().delete()

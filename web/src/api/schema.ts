@@ -2196,6 +2196,57 @@ export interface components {
             sigma: number;
         };
         /**
+         * Broll
+         * @description A recording from ``start`` seconds on, or a still, over words, without its sound. Where a recording is shorter than
+         *     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move.
+         *     It fills the frame around the point ``across`` and ``down``, or is seen whole over a blur of itself.
+         */
+        Broll: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "broll";
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
+            /**
+             * From, seconds
+             * @default 0
+             */
+            start: number;
+            /**
+             * Where it is shorter than the words, it is
+             * @default held
+             * @enum {string}
+             */
+            short: "held" | "slowed down" | "begun again" | "as long as it lasts";
+            /**
+             * While it is shown, it
+             * @default comes closer
+             * @enum {string}
+             */
+            move: "stands still" | "comes closer" | "goes away" | "to the right" | "to the left";
+            /**
+             * How it stands
+             * @default fill
+             * @enum {string}
+             */
+            fit: "fill" | "whole";
+            /**
+             * From left to right
+             * @default 0.5
+             */
+            across: number;
+            /**
+             * From top to bottom
+             * @default 0.5
+             */
+            down: number;
+        };
+        /**
          * Caption
          * @description One caption: lines of words (positions in ``Plan.words``), shown for frames ``first`` up to ``last`` (not included).
          *     ``fast``: too fast to be read.
@@ -2686,7 +2737,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
         };
         /**
          * Look
@@ -2827,7 +2878,7 @@ export interface components {
             /** Last */
             last: number;
             /** Source */
-            source: components["schemas"]["Video"] | components["schemas"]["Fill"];
+            source: components["schemas"]["Video"] | components["schemas"]["Still"] | components["schemas"]["Fill"];
             crop?: components["schemas"]["Crop"] | null;
             /**
              * Place
@@ -3353,6 +3404,19 @@ export interface components {
              * @enum {string}
              */
             sound: "stretched" | "muted";
+        };
+        /**
+         * Still
+         * @description A picture that a workspace brought in.
+         */
+        Still: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "still";
+            /** Media */
+            media: string;
         };
         /**
          * Stretch
@@ -3950,7 +4014,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             /** Edition */

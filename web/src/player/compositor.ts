@@ -73,7 +73,7 @@ export class Compositor {
         this.target.globalAlpha = 1
         continue
       }
-      const sample = sampleOf(layer)
+      const sample = layer.source.type === 'still' ? this.stills.get(layer.source.media) : sampleOf(layer)
       if (!sample) continue
       if (opacity >= 1 || !layer.backdrop) {
         this.target.globalAlpha = opacity
@@ -120,13 +120,14 @@ export class Compositor {
     return canvas.getContext('2d', { willReadFrequently: true })!
   }
 
-  private lay(target: CanvasRenderingContext2D, plan: Plan, layer: PictureLayer, sample: VideoSample, frame: number) {
+  private lay(target: CanvasRenderingContext2D, plan: Plan, layer: PictureLayer, sample: VideoSample | ImageBitmap, frame: number) {
     const { crop } = layer
     if (!crop || layer.source.type === 'fill') return
-    const size = this.sizeOf(layer.source.media)
+    const isStill = sample instanceof ImageBitmap
+    const size = isStill ? undefined : this.sizeOf(layer.source.media)
     // The working copy is smaller than the source that crops speak of.
-    const shrunk = size?.width ? sample.displayWidth / size.width : 1
-    const picture = this.pixelsOf(sample, layer, shrunk)
+    const shrunk = !isStill && size?.width ? sample.displayWidth / size.width : 1
+    const picture = isStill ? sample : this.pixelsOf(sample, layer, shrunk)
     const scale = this.canvas.width / plan.width
     if (layer.backdrop?.type === 'blur') {
       this.blur(target, layer.backdrop, picture, shrunk, !!layer.mirrored)
@@ -187,7 +188,7 @@ export class Compositor {
     target.globalAlpha = before
   }
 
-  private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, picture: HTMLCanvasElement, shrunk: number, mirrored: boolean) {
+  private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, picture: HTMLCanvasElement | ImageBitmap, shrunk: number, mirrored: boolean) {
     const a = this.sheetOf(this.small, backdrop.width, backdrop.height)
     const b = this.sheetOf(this.soft, backdrop.width, backdrop.height)
     const { crop } = backdrop

@@ -1,6 +1,6 @@
 import type { PictureLayer } from './timeline'
 
-/** The still pictures that a plan stands over: fetched once, then drawn. */
+/** The still pictures that a plan shows or stands over: fetched once, then drawn. */
 export class Stills {
   private readonly asked = new Map<string, Promise<void>>()
   private readonly known = new Map<string, ImageBitmap>()
@@ -9,7 +9,7 @@ export class Stills {
 
   /** Resolves when the pictures of some layers are here; one that cannot be had is left out. */
   async ready(layers: readonly PictureLayer[]) {
-    await Promise.all(layers.flatMap(({ backdrop }) => (backdrop?.type === 'picture' ? [this.fetched(backdrop.media)] : [])))
+    await Promise.all(layers.flatMap(({ backdrop, source }) => [...(backdrop?.type === 'picture' ? [backdrop.media] : []), ...(source.type === 'still' ? [source.media] : [])].map((media) => this.fetched(media))))
   }
 
   get(media: string): ImageBitmap | undefined {

@@ -19,6 +19,7 @@ import HistoryDrawer from '@/components/HistoryDrawer.vue'
 import LayerDrawer from '@/components/LayerDrawer.vue'
 import MarkersDrawer from '@/components/MarkersDrawer.vue'
 import Ruler from '@/components/Ruler.vue'
+import ShelfDrawer from '@/components/ShelfDrawer.vue'
 import SheetRows from '@/components/SheetRows.vue'
 import Transport from '@/components/Transport.vue'
 import TrimDrawer from '@/components/TrimDrawer.vue'
@@ -86,7 +87,7 @@ const low = useMediaQuery('(height < 760px)')
 const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
 
 /** What stands beside the rows, one at a time. */
-type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions'
+type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf'
 const drawer = ref<Drawer | null>(null)
 const dialog = ref<'editions' | 'dressing' | null>(null)
 const before = ref<WordRef | null>(null) // where what is added will stand; null: at the end
@@ -136,7 +137,7 @@ function pin(content: Content) {
   if (first && last) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first, last })
 }
 
-const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['punch-at-cuts', 'markers']]
+const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['broll', 'punch-at-cuts', 'markers']]
 const onWords = () => hasWords.value
 const onAny = () => refs.value !== null
 useCommands(() => [
@@ -154,6 +155,7 @@ useCommands(() => [
   { id: 'add', label: 'Add from a recording…', keys: ['A'], enabled: () => !!doc.value, run: addWords },
   { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
   ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
+  { id: 'broll', label: 'Picture over the selected words…', keys: ['V'], enabled: onAny, run: () => openDrawer('shelf') },
   { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: () => !!doc.value, run: () => void ask({ ask: 'punch_at_cuts', first: refs.value?.[0] ?? null, last: refs.value?.[1] ?? null }) },
   { id: 'safe-area', label: guarded.value ? 'Hide the safe area' : 'Show the safe area of the outlet', keys: ['Shift+S'], enabled: () => !!doc.value, run: () => (guarded.value = !guarded.value) },
   { id: 'compare', label: player.coloured.value ? 'Show colours as they were filmed' : 'Show colours as they are set', keys: ['Y'], run: () => (player.coloured.value = !player.coloured.value) },
@@ -368,6 +370,7 @@ async function remove() {
       v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="chooseStyle" @edit="edit" @keywords="findKeywords" @open="openLayer"
       @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
+    <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" @pick="(media) => lay({ kind: 'broll', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
     <AddDrawer
       v-if="choices && drawer === 'add'" class="right wider" :doubtful="choices.doubtful" :place="before ? 'before the selected word' : 'at the end'"

@@ -2,6 +2,7 @@
 
 from hovvet.core.plan.contents.aside import AsidePlacement
 from hovvet.core.plan.contents.base import Placement
+from hovvet.core.plan.contents.broll import BrollPlacement
 from hovvet.core.plan.contents.ends import EndsPlacement
 from hovvet.core.plan.contents.framing import FramingPlacement
 from hovvet.core.plan.contents.hold import HoldPlacement
@@ -14,6 +15,7 @@ from hovvet.core.plan.contents.wording import WordingPlacement
 
 PLACEMENTS: dict[str, Placement] = {
     "framing": FramingPlacement(),
+    "broll": BrollPlacement(),
     "punch": PunchPlacement(),
     "look": LookPlacement(),
     "speed": SpeedPlacement(),

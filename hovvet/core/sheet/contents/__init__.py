@@ -6,6 +6,7 @@ from pydantic import Field
 
 from hovvet.core.sheet.contents import base
 from hovvet.core.sheet.contents.aside import Aside
+from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
@@ -17,7 +18,7 @@ from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.contents.wording import Wording
 
 Content = Annotated[
-    Framing | Punch | Look | Speed | Hold | Join | Ends | Wording | Aside | Marker, Field(discriminator="kind")
+    Framing | Broll | Punch | Look | Speed | Hold | Join | Ends | Wording | Aside | Marker, Field(discriminator="kind")
 ]
 
 _kinds: tuple[Any, ...] = get_args(get_args(Content)[0])

@@ -21,6 +21,11 @@ class Content(Value):
         """Whether it has to be known where faces are."""
         return False
 
+    @property
+    def media_shown(self) -> tuple[str, ...]:
+        """The recordings and pictures that it shows."""
+        return ()
+
     def label(self) -> str:
         """What it is, in a few words, for its bar and for the list of changes."""
         return self.title

@@ -1,0 +1,68 @@
+"""Pictures over words: where they stand and how they move, and what of a recording is seen when."""
+
+from collections.abc import Iterator
+
+from hovvet.core.picture.framing import PUSH_LINES, Size, View, covering, eased, framed
+from hovvet.core.plan.model import Crop, PlaceKnot, TimeKnot
+from hovvet.core.sheet.contents.broll import Broll
+from hovvet.core.sheet.contents.framing import Framing
+
+CLOSER = 1.15  # times as large a still is when it has come closer
+
+
+def view_of(broll: Broll, size: Size, output: Size, first: int, last: int, is_still: bool) -> View:
+    """How a picture of ``size`` stands in the output from frame ``first`` up to ``last``."""
+    if broll.fit == "whole":
+        return framed(Framing(), size, output)
+    (sw, sh), (ow, oh) = size, output
+    if not is_still or broll.move == "stands still":
+        return framed(Framing(mode="fill", across=broll.across, down=broll.down), size, output)
+    scale = max(ow / sw, oh / sh)
+    width, height = sw * scale, sh * scale
+    focus = covering(size, output, (broll.across, broll.down))
+    # Where the middle of the picture stands when the focus is in the middle of the output.
+    x, y = ow / 2 + (sw / 2 - focus.x - focus.width / 2) * scale, oh / 2 + (sh / 2 - focus.y - focus.height / 2) * scale
+
+    def at(frame: int) -> PlaceKnot:
+        part = eased((frame - first) / max(last - 1 - first, 1))
+        if broll.move in ("to the left", "goes away"):
+            part = 1 - part
+        if broll.move in ("comes closer", "goes away"):
+            times = 1 + (CLOSER - 1) * part
+            px, py = ow / 2 + (x - ow / 2) * times, oh / 2 + (y - oh / 2) * times
+            return PlaceKnot(frame=frame, x=round(px, 3), y=round(py, 3), width=round(width * times, 3))
+        if width > ow + 1:
+            return PlaceKnot(
+                frame=frame, x=round(width / 2 + part * (ow - width), 3), y=round(y, 3), width=round(width, 3)
+            )
+        return PlaceKnot(
+            frame=frame, x=round(x, 3), y=round(height / 2 + part * (oh - height), 3), width=round(width, 3)
+        )
+
+    frames = sorted({first + (last - 1 - first) * n // PUSH_LINES for n in range(PUSH_LINES + 1)})
+    return View(Crop(x=0, y=0, width=sw, height=sh), tuple(at(frame) for frame in frames))
+
+
+def shown(
+    broll: Broll, length: float, fps: float, first: int, last: int
+) -> Iterator[tuple[int, int, tuple[TimeKnot, ...]]]:
+    """(from frame, up to frame, knots) of a recording of ``length`` seconds over the frames ``first`` up to ``last``."""
+    begins = min(broll.start, max(length - 1 / fps, 0.0)) * fps
+    has = max(int(length * fps - begins), 1)  # whole frames that there are from there on
+    wanted = last - first
+    if has >= wanted:
+        yield first, last, (TimeKnot(frame=first, source=round(begins, 3)),)
+    elif broll.short == "slowed down":
+        yield (
+            first,
+            last,
+            (TimeKnot(frame=first, source=round(begins, 3)), TimeKnot(frame=last, source=round(begins + has, 3))),
+        )
+    elif broll.short == "begun again":
+        for at in range(first, last, has):
+            yield at, min(at + has, last), (TimeKnot(frame=at, source=round(begins, 3)),)
+    else:
+        yield first, first + has, (TimeKnot(frame=first, source=round(begins, 3)),)
+        if broll.short == "held":
+            still = round(begins + has - 1, 3)
+            yield first + has, last, (TimeKnot(frame=first + has, source=still), TimeKnot(frame=last, source=still))

@@ -1,0 +1,63 @@
+"""Pictures over words in the plan."""
+
+from hovvet.core.picture.covering import shown, view_of
+from hovvet.core.picture.framing import View
+from hovvet.core.plan.contents.base import Placement
+from hovvet.core.plan.model import PictureLayer, Still, Video
+from hovvet.core.plan.scene import Reach, Scene
+from hovvet.core.sheet.contents.broll import Broll
+from hovvet.core.sheet.model import Layer
+
+_NOTHING = "Choose what is to be seen here."
+_GONE = "What was shown here was deleted, or is still being prepared. Choose another one, or take this off."
+_BLIND = "There is no picture in this recording. Choose another one."
+
+
+class BrollPlacement(Placement):
+    """Lies over the base picture."""
+
+    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+        """What is missing, and what is done where it is too short."""
+        broll = layer.content
+        assert isinstance(broll, Broll)
+        if not broll.media or broll.media in scene.pictures:
+            return "" if broll.media else _NOTHING
+        source = scene.sources.get(broll.media)
+        if source is None:
+            return _GONE
+        if not source.media.has_picture:
+            return _BLIND
+        lasts, needed = source.media.duration - broll.start, scene.timeline.rate.seconds(reach.last - reach.first)
+        if lasts >= needed:
+            return ""
+        how = "seen only as long" if broll.short == "as long as it lasts" else broll.short
+        return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, so it is {how}."
+
+    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+        """Put its layers over what is there."""
+        broll, output = layer.content, (scene.outlet.width, scene.outlet.height)
+        assert isinstance(broll, Broll)
+        size = scene.pictures.get(broll.media)
+        if size is not None:
+            view = view_of(broll, size, output, reach.first, reach.last, is_still=True)
+            scene.picture.append(_layer(view, Still(media=broll.media), reach.first, reach.last))
+            return
+        source = scene.sources.get(broll.media)
+        if source is None or not source.media.has_picture:
+            return
+        media = source.media
+        view = view_of(broll, (media.width, media.height), output, reach.first, reach.last, is_still=False)
+        for first, last, knots in shown(broll, media.duration, scene.timeline.rate.fps, reach.first, reach.last):
+            scene.picture.append(_layer(view, Video(media=broll.media, knots=knots), first, last))
+
+
+def _layer(view: View, source: Video | Still, first: int, last: int) -> PictureLayer:
+    return PictureLayer(
+        first=first,
+        last=last,
+        source=source,
+        crop=view.crop,
+        place=view.place,
+        backdrop=view.backdrop,
+        window=view.window,
+    )

@@ -1,0 +1,41 @@
+"""A picture laid over words: what is said goes on, something else is seen."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.value import APART, SLIDES, when
+
+_FOCUS = when({"fit": "fill"})
+
+
+class Broll(Content):
+    """A recording from ``start`` seconds on, or a still, over words, without its sound. Where a recording is shorter than
+    they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move.
+    It fills the frame around the point ``across`` and ``down``, or is seen whole over a blur of itself."""
+
+    kind: Literal["broll"] = "broll"
+    media: Annotated[
+        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="What is shown", json_schema_extra=APART)
+    ] = ""
+    start: Annotated[float, Field(ge=0, le=200_000, title="From, seconds", json_schema_extra=APART)] = 0.0
+    short: Annotated[
+        Literal["held", "slowed down", "begun again", "as long as it lasts"],
+        Field(title="Where it is shorter than the words, it is", json_schema_extra=APART),
+    ] = "held"
+    move: Annotated[
+        Literal["stands still", "comes closer", "goes away", "to the right", "to the left"],
+        Field(title="While it is shown, it", json_schema_extra=APART),
+    ] = "comes closer"
+    fit: Annotated[Literal["fill", "whole"], Field(title="How it stands")] = "fill"
+    across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=SLIDES | _FOCUS)] = 0.5
+    down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES | _FOCUS)] = 0.5
+
+    lane: ClassVar[Lane] = "picture"
+    title: ClassVar[str] = "Picture over words"
+
+    @property
+    def media_shown(self) -> tuple[str, ...]:
+        """What it shows."""
+        return (self.media,) if self.media else ()

@@ -1,0 +1,29 @@
+<script setup lang="ts">
+import { onMounted, ref } from 'vue'
+import { useCommands } from '@/commands/registry'
+import ShelfPicker from './ShelfPicker.vue'
+
+/** What is to be seen over the selected words. */
+const emit = defineEmits<{ close: []; pick: [media: string] }>()
+const heading = ref<HTMLElement | null>(null)
+useCommands(() => [{ id: 'close-shelf', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
+onMounted(() => heading.value?.focus())
+</script>
+
+<template>
+  <section class="drawer" aria-label="Picture over words">
+    <header>
+      <h2 ref="heading" tabindex="-1">Picture over words</h2>
+      <el-button text @click="$emit('close')">Close</el-button>
+    </header>
+    <p class="quiet">What is said goes on; this is seen.</p>
+    <ShelfPicker @pick="$emit('pick', $event)" />
+  </section>
+</template>
+
+<style scoped>
+.drawer { display: flex; flex-direction: column; gap: 10px; height: 100%; padding: 14px 16px; overflow-y: auto; background: var(--paper); }
+header { display: flex; align-items: center; justify-content: space-between; }
+h2:focus { outline: none; }
+p { margin: 0; font-size: 14px; }
+</style>

@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import FieldsForm from '@/components/FieldsForm.vue'
+import ShelfPicker from '@/components/ShelfPicker.vue'
+import StripSlider from '@/components/StripSlider.vue'
+import { clock } from '@/composables/format'
+import { useChoices } from '@/composables/useChoices'
+import type { Content, Doc } from '@/composables/useDocument'
+
+type Broll = Extract<Content, { kind: 'broll' }>
+
+/** What is shown over the words: another one, which part of it, what it does meanwhile. */
+const props = defineProps<{ content: Broll; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
+const emit = defineEmits<{ change: [content: Content] }>()
+
+const choices = useChoices()
+const source = computed(() => props.doc.sources.find((each) => each.id === props.content.media))
+const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
+const needed = computed(() => (bar.value?.start != null && bar.value.end != null ? bar.value.end - bar.value.start : 0))
+const moved = ref<number | null>(null)
+const start = computed(() => moved.value ?? props.content.start ?? 0)
+const share = (seconds: number) => `${(Math.min(seconds / source.value!.duration, 1)) * 100}%`
+
+/** The whole of it in a dozen pictures. */
+const PICTURES = 12, WIDE = 24, HIGH = 40 // pixels of each
+const film = computed(() => {
+  const [across, down] = [choices.value?.thumbs_across ?? 1, choices.value?.thumbs_down ?? 1]
+  const tall = (WIDE * 3 * 9) / 16
+  return Array.from({ length: PICTURES }, (_, n) => {
+    const place = Math.min(Math.floor(((n + 0.5) / PICTURES) * across * down), across * down - 1)
+    return {
+      backgroundImage: `url(/api/recordings/${props.content.media}/files/thumbs)`,
+      backgroundSize: `${across * WIDE * 3}px ${down * tall}px`,
+      backgroundPosition: `${(place % across) * -WIDE * 3 - WIDE}px ${Math.floor(place / across) * -tall}px`,
+    }
+  })
+})
+
+const fieldsOf = (name: string) => ({ [name]: { ...(props.fields[name] as object), apart: false } })
+const set = (part: Partial<Broll>) => emit('change', { ...props.content, ...part })
+
+function slid(seconds: number) {
+  moved.value = Math.round(Math.min(seconds, Math.max(source.value!.duration - 0.1, 0)) * 100) / 100
+}
+
+function dropped() {
+  if (moved.value !== null) set({ start: moved.value })
+  moved.value = null
+}
+</script>
+
+<template>
+  <template v-if="source">
+    <span class="label">Which part is seen</span>
+    <div class="film" data-test="film" @change="dropped">
+      <span v-for="(each, n) in film" :key="n" :style="{ ...each, height: `${HIGH}px` }"></span>
+      <i :style="{ left: share(start), width: share(needed) }"></i>
+      <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="slid" />
+    </div>
+    <span class="time quiet">{{ clock(start) }} to {{ clock(Math.min(start + needed, source.duration)) }} of {{ clock(source.duration) }}</span>
+    <FieldsForm v-if="source.duration - start < needed" :values="{ short: content.short }" :fields="fieldsOf('short')" @change="set($event)" />
+  </template>
+  <FieldsForm v-else-if="content.media && content.fit === 'fill'" :values="{ move: content.move }" :fields="fieldsOf('move')" @change="set($event)" />
+  <details :open="!content.media">
+    <summary>Show another one here</summary>
+    <ShelfPicker :chosen="content.media" @pick="set({ media: $event, start: 0 })" />
+  </details>
+</template>
+
+<style scoped>
+.label { color: var(--ink-2); font-size: 13px; }
+.film { position: relative; display: flex; width: 100%; border: 1px solid var(--rule); }
+.film span { flex: 1; min-width: 0; }
+.film i { position: absolute; top: 0; bottom: 0; box-sizing: border-box; min-width: 4px; border: 3px solid var(--pencil); background: rgb(43 95 199 / 0.2); pointer-events: none; }
+.film:focus-within { outline: 2px solid var(--pencil); outline-offset: 2px; }
+details { width: 100%; }
+summary { font-size: 14px; cursor: pointer; }
+details > .shelf { padding-top: 8px; }
+</style>
