@@ -175,8 +175,9 @@ class Compositor:
             if behind:
                 self._backdrop(layer, media, frame, target, None)
             source = _mirrored(self._sources.cropped(media, frame, crop, layer.look, layer.edges), layer)
+            way = _slide if _slides(layer.place) else _warp
             for k, (plane, own) in enumerate(zip(target, source, strict=True)):
-                _warp(plane, own, place, crop, 1 if k == 0 else 2)
+                way(plane, own, place, crop, 1 if k == 0 else 2)
             return
         picture = self._sources.scaled(media, frame, crop, box[2], box[3], layer.look, layer.edges)
         if behind:
@@ -303,6 +304,31 @@ def _enlarge(plane: Plane, small: Plane, front: _Box | None, part: int) -> None:
     if below > 0:
         lines = min(-(-below // times) + 1, small.shape[0])
         plane[-below:] = cv2.resize(small[-lines:], (width, lines * times), interpolation=cv2.INTER_LINEAR)[-below:]
+
+
+@lru_cache(maxsize=64)
+def _slides(places: tuple[PlaceKnot, ...]) -> bool:
+    """Whether a layer moves and does nothing else."""
+    return len({(place.width, place.turn) for place in places}) == 1 and places[0].turn == 0
+
+
+def _slide(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int) -> None:
+    """Draw a source plane at a place of one size, to a fraction of a pixel: what is seen of it is cut out there and then
+    enlarged, which takes a third of the time that ``_warp`` does."""
+    scale = place.width / crop.width
+    high = crop.height * scale
+    x0, x1 = (round((place.x + side * place.width / 2) / part) for side in (-1, 1))
+    y0, y1 = (round((place.y + side * high / 2) / part) for side in (-1, 1))
+    x0, y0, x1, y1 = max(x0, 0), max(y0, 0), min(x1, plane.shape[1]), min(y1, plane.shape[0])
+    if x0 >= x1 or y0 >= y1:
+        return
+    size = max(round((x1 - x0) / scale), 1), max(round((y1 - y0) / scale), 1)
+    # Centres of pixels: the first one is at half a pixel of its own.
+    x = ((x0 + x1) / 2 - place.x / part) / scale + crop.width / 2 / part - 0.5
+    y = ((y0 + y1) / 2 - place.y / part) / scale + crop.height / 2 / part - 0.5
+    seen = cv2.getRectSubPix(source, size, (x, y))
+    how = cv2.INTER_LINEAR if scale >= 1 else cv2.INTER_AREA
+    plane[y0:y1, x0:x1] = cv2.resize(seen, (x1 - x0, y1 - y0), interpolation=how)
 
 
 def _warp(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int) -> None:
