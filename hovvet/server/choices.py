@@ -8,6 +8,7 @@ from pydantic import BaseModel
 from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK
 from hovvet.core.captions.layout import LAYOUTS, CaptionLayout
 from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken
+from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
 from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
@@ -26,12 +27,20 @@ from hovvet.server.delivery.naming import PARTS, PATTERN
 router = Router(tags=["choices"])
 
 
+class TemplateOut(Schema):
+    """A template of titles."""
+
+    key: str
+    name: str
+    sort: str
+
+
 class Choices(Schema):
     """``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
     theirs to begin from, by kind and name; ``name_parts`` what a pattern
     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
-    ``captions`` everybody's styles of captions, ``style_fields`` the limits of each part of a style, ``new_box`` what lies
-    behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
+    ``captions`` everybody's styles of captions, ``templates`` those of titles, ``style_fields`` the limits of each part of a style, ``new_box`` what
+    lies behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
     words are grouped into captions, ``layout_fields`` the limits of that;
     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
     confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
@@ -51,6 +60,7 @@ class Choices(Schema):
     new_outlet: Outlet
     usual_gap: float
     captions: dict[str, CaptionStyle]
+    templates: list[TemplateOut]
     style_fields: dict[str, dict[str, object]]
     new_box: Box
     style_fonts: dict[str, str]
@@ -92,6 +102,7 @@ def choices(request: HttpRequest) -> Choices:
         contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
         presets={key: kind.presets for key, kind in CONTENTS.items() if kind.presets},
         captions=STYLES,
+        templates=[TemplateOut(key=key, name=each.style.name, sort=each.sort) for key, each in TEMPLATES.items()],
         style_fields={name: part.model_json_schema()["properties"] for name, part in _STYLE_PARTS.items()},
         new_box=Box(),
         style_fonts={key: font.name for key, font in CAPTION_FONTS.items()},

@@ -7,6 +7,7 @@ from PIL import Image
 
 from hovvet.core.captions.layout import LAYOUTS
 from hovvet.core.captions.style import STYLES
+from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.server.clips.documents import make_clip
 from hovvet.server.recordings.models import Recording, Show
 from tests.server.base import ServerCase
@@ -35,6 +36,26 @@ class Samples(ServerCase):
         self.assertEqual(self.client.get("/api/captions/styles/bold/sample?text=%20%7B%5Cc%7D").status_code, 200)
         self.client.logout()
         self.assertEqual(self.client.get("/api/captions/styles/bold/sample?text=a").status_code, 401)
+
+
+class Titles(ServerCase):
+    def test_every_template_has_a_sample_and_a_title_is_laid_in_one(self):
+        samples = {
+            self.client.get(f"/api/captions/titles/{key}/sample", {"text": "Maren", "second": "mends"}).content
+            for key in TEMPLATES
+        }
+        self.assertEqual(len(samples), len(TEMPLATES))
+        listed = self.client.get("/api/choices").json()["templates"]
+        self.assertEqual([each["key"] for each in listed], [*TEMPLATES])
+        for url in ("/api/captions/titles/none-such/sample?text=a", "/api/captions/titles/plate/sample?text="):
+            self.assertIn(self.client.get(url).status_code, (404, 422))
+        clip = make_clip(self.recording(), 3, 14)
+        ask = {"ask": "lay", "content": {"kind": "title", "text": "Nobody", "template": "plate"}}
+        made = self.post(f"/api/documents/{clip.pk}/asks", {"version": 1, "ask": ask}).json()
+        self.assertIn("Nobody", made["plan"]["script"])
+        ask["content"] = {"kind": "title", "text": "Nobody", "template": "none-such"}
+        refused = self.post(f"/api/documents/{clip.pk}/asks", {"version": made["version"], "ask": ask})
+        self.assertEqual(refused.status_code, 422)
 
 
 class OwnStyles(ServerCase):

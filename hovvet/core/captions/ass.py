@@ -4,7 +4,7 @@ Every word is an event of its own at its own place, so that one can be marked, g
 behind and under words is drawn as shapes.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import NamedTuple
@@ -20,6 +20,7 @@ from hovvet.core.plan.outlets import Outlet
 from hovvet.core.time import EPSILON, Rate
 
 _BEHIND, _MARKED, _LETTERS, _OVER = range(4)  # layers of events
+_TITLES = 10  # more, those of titles
 _SHORT_SHARE = 0.4  # of a caption's time that coming or going takes at most
 _EARLY = 4  # milliseconds by which a change inside an event comes before its frame: event times are whole hundredths
 _GROWING, _SHRINKING = 70, 90  # milliseconds in which the spoken word takes its size and gives it back
@@ -39,23 +40,13 @@ def caption_script(
     style: CaptionStyle,
     face: Font | None = None,
 ) -> str:
-    """The whole script; ``face`` is the font where that is a workspace's own."""
-    said = [_said(n, caption, words, rate, style) for n, caption in enumerate(captions)]
-    size = Setting(style, outlet, face).fitting(line for each in said for line in each.lines)
-    writer = _writer(style, outlet, face, size, rate)
-    # The lines of a long clip are thousands: each written as it is, for the library would take most of an edit's time.
-    lines = (
-        f"Dialogue: {event.layer},{writer.time(caption.first + event.first)},{writer.time(caption.first + event.last)},"
-        f"{event.style},,0,0,0,,{event.text}\n"
-        for caption, each in zip(captions, said, strict=True)
-        for event in writer.events(each)
-    )
-    return _header(outlet, style, writer.setting) + "".join(lines)
+    """The whole script of some captions; ``face`` is the font where that is a workspace's own."""
+    return script(outlet, [caption_lettering(captions, words, rate, outlet, style, face)])
 
 
-class _Said(NamedTuple):
-    """A caption wherever in the clip it is: its lines, its length in frames, whether the clip begins with it, and whether
-    it has the style's entrance."""
+class Said(NamedTuple):
+    """A caption or title wherever in the clip it is: its lines, its length in frames, whether the clip begins with it, and
+    whether it has the style's entrance."""
 
     lines: tuple[tuple[Written, ...], ...]
     frames: int
@@ -63,7 +54,47 @@ class _Said(NamedTuple):
     comes: bool
 
 
-def _said(n: int, caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle) -> _Said:
+@dataclass(frozen=True)
+class Lettering:
+    """What is written in one style and size: parts from frames on. Titles are over captions."""
+
+    writer: "Writer"
+    parts: tuple[tuple[int, Said], ...]
+    is_title: bool = False
+
+
+def caption_lettering(
+    captions: Sequence[Caption],
+    words: Sequence[PlanWord],
+    rate: Rate,
+    outlet: Outlet,
+    style: CaptionStyle,
+    face: Font | None = None,
+) -> Lettering:
+    """The captions of a plan, all in the size in which the widest of them fits."""
+    said = [_said(n, caption, words, rate, style) for n, caption in enumerate(captions)]
+    size = Setting(style, outlet, face).fitting(line for each in said for line in each.lines)
+    firsts = (caption.first for caption in captions)
+    return Lettering(writer(style, outlet, face, size, rate), tuple(zip(firsts, said, strict=True)))
+
+
+def script(outlet: Outlet, letterings: Sequence[Lettering]) -> str:
+    """All that is written in a clip, as one script."""
+    names: dict[Writer, str] = {}
+    for each in letterings:
+        names.setdefault(each.writer, f"Title {len(names)}" if each.is_title else "Caption")
+    # The lines of a long clip are thousands: each written as it is, for the library would take most of an edit's time.
+    lines = (
+        f"Dialogue: {event.layer + (_TITLES if each.is_title else 0)},{each.writer.time(first + event.first)},"
+        f"{each.writer.time(first + event.last)},{'Shape' if event.is_shape else names[each.writer]},,0,0,0,,{event.text}\n"
+        for each in letterings
+        for first, said in each.parts
+        for event in each.writer.events(said)
+    )
+    return _header(outlet, names) + "".join(lines)
+
+
+def _said(n: int, caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle) -> Said:
     """A word is the spoken one from the frame in which it begins until the next one does."""
     at = first = caption.first
     lines: list[tuple[Written, ...]] = []
@@ -78,7 +109,7 @@ def _said(n: int, caption: Caption, words: Sequence[PlanWord], rate: Rate, style
             own.append(Written(style.written(word.written), word.size, colour, at - first, lasts))
         lines.append(tuple(own))
     comes = n == 0 or not style.entrance.first_only
-    return _Said(tuple(lines), caption.last - first, first == 0, comes)
+    return Said(tuple(lines), caption.last - first, first == 0, comes)
 
 
 class _Event(NamedTuple):
@@ -87,35 +118,46 @@ class _Event(NamedTuple):
     layer: int
     first: int
     last: int
-    style: str
+    is_shape: bool
     text: str
 
 
-@lru_cache(maxsize=16)
-def _writer(style: CaptionStyle, outlet: Outlet, face: Font | None, size: float, rate: Rate) -> "_Writer":
-    return _Writer(style, Setting(style, outlet, face, size), rate)
+@lru_cache(maxsize=64)
+def writer(
+    style: CaptionStyle, outlet: Outlet, face: Font | None, size: float, rate: Rate, shift: float = 0.0
+) -> "Writer":
+    """Who writes in a style at a size, in pixels; ``shift`` pixels lower than the style has it."""
+    return Writer(style, Setting(style, outlet, face, size, shift), rate)
 
 
-class _Writer:
+class Writer:
     """Captions to events, looked up for all but the captions that an edit changes: writing them is what takes longest of
     a plan."""
 
     def __init__(self, style: CaptionStyle, setting: Setting, rate: Rate) -> None:
-        self.setting = setting
+        self.style, self.setting = style, setting
         self.events = lru_cache(maxsize=4_000)(lambda said: tuple(_Caption(said, rate, style, setting).events()))
         self.time = lru_cache(maxsize=20_000)(lambda frame: _time(frame, rate))
 
 
-def _header(outlet: Outlet, style: CaptionStyle, setting: Setting) -> str:
-    script = pysubs2.SSAFile()
+def _header(outlet: Outlet, writers: Mapping[Writer, str]) -> str:
+    file = pysubs2.SSAFile()
     size = {"X": str(outlet.width), "Y": str(outlet.height)}
-    script.info.update({f"{of}Res{side}": pixels for of in ("Play", "Layout") for side, pixels in size.items()})
-    script.info.update({"ScaledBorderAndShadow": "yes", "YCbCr Matrix": "None", "WrapStyle": "2"})
+    file.info.update({f"{of}Res{side}": pixels for of in ("Play", "Layout") for side, pixels in size.items()})
+    file.info.update({"ScaledBorderAndShadow": "yes", "YCbCr Matrix": "None", "WrapStyle": "2"})
     # A shape needs a font that is there: without one the renderer leaves it out.
     shapes = pysubs2.SSAStyle(
         fontname=FALLBACK.family, outline=0, shadow=0, bold=False, alignment=pysubs2.Alignment.TOP_LEFT
     )
-    letters = pysubs2.SSAStyle(
+    file.styles = {name: _letters_of(each) for each, name in writers.items()} | {"Shape": shapes}
+    for style in file.styles.values():
+        style.marginl = style.marginr = style.marginv = 0
+    return str(file.to_string("ass"))
+
+
+def _letters_of(writer: Writer) -> pysubs2.SSAStyle:
+    style, setting = writer.style, writer.setting
+    return pysubs2.SSAStyle(
         fontname=setting.face.family,
         fontsize=round(setting.size, 1),
         primarycolor=_colour(style.colour),
@@ -127,17 +169,13 @@ def _header(outlet: Outlet, style: CaptionStyle, setting: Setting) -> str:
         shadow=round(style.shadow * setting.scale, 2),
         alignment=pysubs2.Alignment.MIDDLE_CENTER,
     )
-    for each in (shapes, letters):
-        each.marginl = each.marginr = each.marginv = 0
-    script.styles = {"Caption": letters, "Shape": shapes}
-    return str(script.to_string("ass"))
 
 
 @dataclass(frozen=True)
 class _Caption:
     """One caption on its way to events."""
 
-    said: _Said
+    said: Said
     rate: Rate
     style: CaptionStyle
     setting: Setting
@@ -173,7 +211,7 @@ class _Caption:
             text = self._typed(word.word.text, k, count)
         if spoken.how in ("colour", "size") and marks[k + 1] > marks[k]:
             tags += self._marked(marks[k], marks[k + 1], word.word.colour or self.style.colour)
-        yield self._event(_LETTERS, first, self.said.frames, "Caption", tags + turn, text)
+        yield self._event(_LETTERS, first, self.said.frames, False, tags + turn, text)
 
     def _own(self, word: Placed) -> str:
         """How a word is written other than the style has it."""
@@ -211,7 +249,7 @@ class _Caption:
             clip = f"\\clip({left},{top},{left},{bottom})\\t(0,{word.word.said},\\clip({left},{top},{right},{bottom}))"
             tags = f"\\pos{_at(word.x, word.y)}{self._own(word)}{colour}{clip}{turn}"
             text = _letters(word.word.text, self.setting.face.file)
-            yield self._event(_OVER, first, self.said.frames, "Caption", tags, text)
+            yield self._event(_OVER, first, self.said.frames, False, tags, text)
 
     def _boxes(self, lines: Sequence[Line], turn: str) -> Iterator[_Event]:
         """What lies behind the letters."""
@@ -240,7 +278,7 @@ class _Caption:
         tags: str,
     ) -> _Event:
         tags += f"\\pos{_at(x, y)}" if first else self._coming(x, y)
-        return self._event(layer, first, last, "Shape", tags, f"{{\\p1}}{_rounded(width, height, radius)}{{\\p0}}")
+        return self._event(layer, first, last, True, tags, f"{{\\p1}}{_rounded(width, height, radius)}{{\\p0}}")
 
     def _coming(self, x: float, y: float, scales: bool = False) -> str:
         """Where something of the caption stands from its first frame on, and how it comes and goes."""
@@ -285,8 +323,8 @@ class _Caption:
         """When a frame of the caption is, in milliseconds after its first one."""
         return max(round(self.rate.seconds(frame) * 1000) - _EARLY, 0)
 
-    def _event(self, layer: int, first: int, last: int, style: str, tags: str, text: str) -> _Event:
-        return _Event(layer, first, last, style, f"{{{tags}}}{text}")
+    def _event(self, layer: int, first: int, last: int, is_shape: bool, tags: str, text: str) -> _Event:
+        return _Event(layer, first, last, is_shape, f"{{{tags}}}{text}")
 
 
 def _at(x: float, y: float) -> str:

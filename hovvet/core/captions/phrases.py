@@ -214,12 +214,12 @@ def break_lines(
     if own:
         return tuple(tuple(range(a, b)) for a, b in pairwise((first, *own, end)))
     most = max(layout.lines, _MOST_LINES) if any(n in breaks for n in range(first + 1, end)) else layout.lines
-    edges = _even_lines(tuple(word.text for word in words[first:end]), layout.characters, most)
+    edges = even_lines(tuple(word.text for word in words[first:end]), layout.characters, most)
     return tuple(tuple(range(first + a, first + b)) for a, b in pairwise(edges))
 
 
 @lru_cache(maxsize=20_000)
-def _even_lines(texts: tuple[str, ...], characters: int, most: int) -> tuple[int, ...]:
+def even_lines(texts: tuple[str, ...], characters: int, most: int) -> tuple[int, ...]:
     """Where lines of like length begin, and the end of the last; looked up for all but the captions an edit changes."""
     count = min(_lines([len(text) for text in texts], 0, len(texts), characters), most)
     choices = ((0, *inner, len(texts)) for inner in combinations(range(1, len(texts)), count - 1))

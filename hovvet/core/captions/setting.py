@@ -45,9 +45,12 @@ class Line:
 
 class Setting:
     """How a style is set in an outlet; ``face`` is the font where that is a workspace's own. All of a clip has one
-    ``size`` of letters, in pixels, which is found by ``fitting``."""
+    ``size`` of letters, in pixels, which is found by ``fitting``. It stands ``shift`` pixels lower than the style has it."""
 
-    def __init__(self, style: CaptionStyle, outlet: Outlet, face: Font | None = None, size: float = 0.0) -> None:
+    def __init__(
+        self, style: CaptionStyle, outlet: Outlet, face: Font | None = None, size: float = 0.0, shift: float = 0.0
+    ) -> None:
+        self._shift = shift
         self._style, self._outlet, self.face, self.size = style, outlet, face or style.face, size
         self.scale = min(outlet.width, outlet.height) / 1080
         left, _, right, _ = outlet.safe
@@ -82,7 +85,7 @@ class Setting:
         high = self.size * self._style.line_height
         whole = high * (len(lines) - 1) + self.size + 2 * self.padding
         free = self._outlet.height - top - bottom - whole
-        y = top + max(free, 0) * self._style.height + self.padding + self.size / 2
+        y = top + max(free, 0) * self._style.height + self.padding + self.size / 2 + self._shift
         made = []
         for n, line in enumerate(lines):
             widths = [self._width(word.text) * word.size for word in line]

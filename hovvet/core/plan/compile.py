@@ -4,15 +4,16 @@ A line of steps: what changes time -> the timeline of what is kept, in whole fra
 -> the base picture and the speech -> the words and their captions -> the plan.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 
-from hovvet.core.captions.ass import caption_script
+from hovvet.core.captions.ass import caption_lettering, script
 from hovvet.core.captions.fonts import FALLBACK
 from hovvet.core.captions.metrics import unwritten
 from hovvet.core.captions.phrases import lay_out_captions
+from hovvet.core.captions.titles import band, title_lettering, title_style
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
-from hovvet.core.plan.model import Plan, Stretch
+from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
 from hovvet.core.plan.picture import base_picture, end_fades
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.source import Source
@@ -41,7 +42,7 @@ def planned(scene: Scene, target: Target) -> Plan:
     breaks = {n: target.breaks[ref] for n, word in enumerate(words) if (ref := (word.origin, word.id)) in target.breaks}
     captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout, breaks) if target.texts else ()
     style, face = target.captions, target.face
-    script = caption_script(captions, words, timeline.rate, outlet, style, face) if style else None
+    text = _written(captions, words, scene, target)
     return Plan(
         rate=timeline.rate,
         width=outlet.width,
@@ -56,18 +57,41 @@ def planned(scene: Scene, target: Target) -> Plan:
         words=words,
         captions=captions,
         markers=tuple(scene.markers),
-        script=script,
+        script=text,
         fonts=(face.asset,) if style and face and face.asset else (),
     )
 
 
-def unwritten_in(plan: Plan, target: Target) -> str:
-    """The letters of a plan's captions that no font has: they would be left out of the picture."""
+def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scene, target: Target) -> str | None:
+    """The script of captions and titles; None where there is neither."""
+    style, rate, outlet = target.captions, scene.timeline.rate, target.outlet
+    letterings, bands = [], []
+    if style is not None:
+        own = caption_lettering(captions, words, rate, outlet, style, target.face)
+        letterings.append(own)
+        if scene.titles:
+            setting = own.writer.setting
+            bands = [
+                (first, first + said.frames, band(setting.lines(said.lines), setting.padding))
+                for first, said in own.parts
+            ]
+    for first, last, title in scene.titles:
+        taken = [each for begins, ends, each in bands if begins < last and ends > first]
+        letterings.append(title_lettering(title, first, last, outlet, rate, taken))
+    return script(outlet, letterings) if letterings else None
+
+
+def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:
+    """The letters of a plan's captions and titles that no font has: they would be left out of the picture."""
+    missing = []
     style = target.captions
-    if style is None:
-        return ""
-    file = (target.face or style.face).file
-    return unwritten((style.written(word.written) for word in plan.words), file, FALLBACK.file)
+    if style is not None:
+        file = (target.face or style.face).file
+        missing.append(unwritten((style.written(word.written) for word in plan.words), file, FALLBACK.file))
+    for _, _, title in scene.titles:
+        texts = (title.text, title.second)
+        missing.append(unwritten(texts, title_style(title).face.file, FALLBACK.file))
+    return "".join(dict.fromkeys("".join(missing)))
 
 
 def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene:
@@ -81,7 +105,7 @@ def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene
     scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures)
     for layer in layers:
         reach = scene.reach(layer.span)
-        if reach is not None:
+        if reach is not None and (target.titles or layer.content.lane != "screen"):
             _placement(layer).place(layer, reach, scene)
     return scene
 

@@ -14,6 +14,7 @@ from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.punch import Punch
+from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.model import Span
 from hovvet.core.sheet.places import Places
@@ -53,6 +54,7 @@ class Scene:
     joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
     ends: Ends | None = None
     wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for
+    titles: list[tuple[int, int, Title]] = field(default_factory=list)
     asides: list[AsideAt] = field(default_factory=list)
     picture: list[PictureLayer] = field(default_factory=list)
     sound: list[SoundLayer] = field(default_factory=list)

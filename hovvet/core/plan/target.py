@@ -28,6 +28,7 @@ class Target:
     layout: CaptionLayout = USUAL
     breaks: Mapping[tuple[str, int | None], BreakHow] = field(default_factory=dict)
     keywords: frozenset[WordRef] = frozenset()  # words that are marked in captions
+    titles: bool = True  # whether there is what stands on screen
     face: Font | None = None  # of the captions, where that is a workspace's own
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
 
@@ -57,6 +58,7 @@ def target_of(
         sheet.layout,
         breaks,
         frozenset(sheet.keywords),
+        edition.dressing == "dressed",
         face,
         shelf.pictures,
     )

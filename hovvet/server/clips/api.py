@@ -99,7 +99,7 @@ class ClipWanted(Schema):
     last: int
 
 
-class Title(Version):
+class NewTitle(Version):
     """A new title."""
 
     title: str = Field(min_length=1, max_length=200)
@@ -187,7 +187,7 @@ def lay_dressing(request: HttpRequest, document_id: uuid.UUID, given: Dressing) 
 
 
 @router.patch("/{document_id}", response={200: DocumentOut, 409: Newer})
-def rename_document(request: HttpRequest, document_id: uuid.UUID, given: Title) -> Answer:
+def rename_document(request: HttpRequest, document_id: uuid.UUID, given: NewTitle) -> Answer:
     """Give a clip another title."""
     document = find_document(request, document_id)
     same = Document.objects.filter(pk=document.pk, version=given.version)

@@ -8,7 +8,9 @@ from ninja import Query, Router, Schema
 from pydantic import ValidationError
 
 from hovvet.core.captions.style import STYLES, CaptionStyle
-from hovvet.core.render.sample import style_sample
+from hovvet.core.captions.title_styles import TEMPLATES
+from hovvet.core.render.sample import style_sample, title_sample
+from hovvet.core.sheet.contents.title import Title
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.clips.documents import captions_for_show, documents
 from hovvet.server.clips.kept import find_kept, keep, kept_of
@@ -85,6 +87,22 @@ def sample(
     if face is None:
         raise Problem(404, "The font of this style was deleted. Choose another one.")
     answer = HttpResponse(style_sample(shown, words, face), content_type="image/png")
+    answer["Cache-Control"] = f"private, max-age={_DAY}"
+    return answer
+
+
+@router.get("/titles/{key}/sample", response={200: None})
+def title_picture(
+    request: HttpRequest,
+    key: str,
+    text: Annotated[str, Query(min_length=1, max_length=160)],
+    second: Annotated[str, Query(max_length=80)] = "",
+) -> HttpResponse:
+    """A picture (PNG, 480 x 240) of a title in a template."""
+    if key not in TEMPLATES:
+        raise Problem(404, "There is no such template.")
+    title = Title(text=text, second=second, template=key)
+    answer = HttpResponse(title_sample(title), content_type="image/png")
     answer["Cache-Control"] = f"private, max-age={_DAY}"
     return answer
 

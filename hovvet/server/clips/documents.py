@@ -76,7 +76,7 @@ def compiled(
     scene = staged(shown, sources.sources, target)
     plan = planned(scene, target)
     told = " ".join(each for each in (told, sources.told) if each)
-    return Opened(document, shown, chosen, shelf.outlets, sources, scene, plan, told, unwritten_in(plan, target))
+    return Opened(document, shown, chosen, shelf.outlets, sources, scene, plan, told, unwritten_in(plan, scene, target))
 
 
 def sheet_of(document: Document) -> Sheet:

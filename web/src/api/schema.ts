@@ -882,6 +882,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captions/titles/{key}/sample": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Title Picture
+         * @description A picture (PNG, 480 x 240) of a title in a template.
+         */
+        get: operations["hovvet_server_clips_captions_api_title_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assets": {
         parameters: {
             query?: never;
@@ -1397,8 +1417,8 @@ export interface components {
          * @description ``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
          *     theirs to begin from, by kind and name; ``name_parts`` what a pattern
          *     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
-         *     ``captions`` everybody's styles of captions, ``style_fields`` the limits of each part of a style, ``new_box`` what lies
-         *     behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
+         *     ``captions`` everybody's styles of captions, ``templates`` those of titles, ``style_fields`` the limits of each part of a style, ``new_box`` what
+         *     lies behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
          *     words are grouped into captions, ``layout_fields`` the limits of that;
          *     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
          *     confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
@@ -1457,6 +1477,8 @@ export interface components {
             captions: {
                 [key: string]: components["schemas"]["CaptionStyle"];
             };
+            /** Templates */
+            templates: components["schemas"]["TemplateOut"][];
             /** Style Fields */
             style_fields: {
                 [key: string]: {
@@ -1612,6 +1634,18 @@ export interface components {
              * @default 1.14
              */
             scale: number;
+        };
+        /**
+         * TemplateOut
+         * @description A template of titles.
+         */
+        TemplateOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Sort */
+            sort: string;
         };
         /**
          * ShowOut
@@ -2737,7 +2771,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
         };
         /**
          * Look
@@ -3453,6 +3487,50 @@ export interface components {
             source: number;
         };
         /**
+         * Title
+         * @description A ``text``, with a ``second`` one under it, as its ``template`` has it but for what is set here: letters of a
+         *     ``colour``, a colour ``behind`` them, so many times the ``size``, standing from 0 (top) to 1 (bottom) of the safe area.
+         */
+        Title: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "title";
+            /**
+             * Text
+             * @default Title
+             */
+            text: string;
+            /**
+             * Under it
+             * @default
+             */
+            second: string;
+            /**
+             * Template
+             * @default headline
+             */
+            template: string;
+            /**
+             * Size
+             * @default 1
+             */
+            size: number;
+            /** From top to bottom */
+            height?: number | null;
+            /**
+             * Letters of another colour
+             * @example #FFD66B
+             */
+            colour?: string | null;
+            /**
+             * Another colour behind them
+             * @example #2B5FC7
+             */
+            behind?: string | null;
+        };
+        /**
          * Token
          * @description A word, or a pause long enough to be shown (``word`` None): ``start`` and ``end`` in seconds of the recording. A gap
          *     is a token too, of no recording.
@@ -3611,10 +3689,10 @@ export interface components {
             document: components["schemas"]["DocumentOut"];
         };
         /**
-         * Title
+         * NewTitle
          * @description A new title.
          */
-        Title: {
+        NewTitle: {
             /** Version */
             version: number;
             /** Edition */
@@ -4014,7 +4092,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             /** Edition */
@@ -5358,7 +5436,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Title"];
+                "application/json": components["schemas"]["NewTitle"];
             };
         };
         responses: {
@@ -6006,6 +6084,29 @@ export interface operations {
             query: {
                 text: string;
                 style?: string;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_captions_api_title_picture: {
+        parameters: {
+            query: {
+                text: string;
+                second?: string;
             };
             header?: never;
             path: {

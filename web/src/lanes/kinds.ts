@@ -3,6 +3,7 @@ import BrollExtra from './BrollExtra.vue'
 import FramingExtra from './FramingExtra.vue'
 import FramingHandle from './FramingHandle.vue'
 import LookExtra from './LookExtra.vue'
+import TitleExtra from './TitleExtra.vue'
 import type { Content } from '@/composables/useDocument'
 
 export type Kind = Content['kind']
@@ -23,7 +24,7 @@ export interface Offer {
 export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle }
 
 /** What stands below the settings of a kind, besides them. */
-export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra }
+export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, title: TitleExtra }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },

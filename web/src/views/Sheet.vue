@@ -137,7 +137,7 @@ function pin(content: Content) {
   if (first && last) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first, last })
 }
 
-const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['broll', 'punch-at-cuts', 'markers']]
+const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['broll', 'title', 'header', 'punch-at-cuts', 'markers']]
 const onWords = () => hasWords.value
 const onAny = () => refs.value !== null
 useCommands(() => [
@@ -156,6 +156,8 @@ useCommands(() => [
   { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
   ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
   { id: 'broll', label: 'Picture over the selected words…', keys: ['V'], enabled: onAny, run: () => openDrawer('shelf') },
+  { id: 'title', label: 'Title over the selected words', keys: ['I'], enabled: onAny, run: () => void lay({ kind: 'title', label: '', keys: [], over: 'words', content: { kind: 'title', text: titleText() } }) },
+  { id: 'header', label: 'Header of the whole clip', enabled: () => !!doc.value, run: () => void lay({ kind: 'title', label: '', keys: [], over: 'clip', content: { kind: 'title', template: 'header', text: doc.value!.title.slice(0, 160) } }) },
   { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: () => !!doc.value, run: () => void ask({ ask: 'punch_at_cuts', first: refs.value?.[0] ?? null, last: refs.value?.[1] ?? null }) },
   { id: 'safe-area', label: guarded.value ? 'Hide the safe area' : 'Show the safe area of the outlet', keys: ['Shift+S'], enabled: () => !!doc.value, run: () => (guarded.value = !guarded.value) },
   { id: 'compare', label: player.coloured.value ? 'Show colours as they were filmed' : 'Show colours as they are set', keys: ['Y'], run: () => (player.coloured.value = !player.coloured.value) },
@@ -171,6 +173,9 @@ useCommands(() => [
   { id: 'delete-clip', label: 'Delete clip', enabled: () => !!doc.value, run: () => void remove() },
   { id: 'copy-dressing', label: 'Copy the dressing onto other clips…', enabled: () => !!doc.value, run: () => (dialog.value = 'dressing') },
 ])
+
+/** What a title over the selected words says at first. */
+const titleText = () => chosen.value.flatMap((token) => (token.kind === 'word' ? [token.word.text] : [])).join(' ').slice(0, 160) || doc.value!.title.slice(0, 160)
 
 /** Split before the selected word, or else before the one at the playhead. */
 function split() {

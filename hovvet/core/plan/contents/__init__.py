@@ -11,6 +11,7 @@ from hovvet.core.plan.contents.look import LookPlacement
 from hovvet.core.plan.contents.marker import MarkerPlacement
 from hovvet.core.plan.contents.punch import PunchPlacement
 from hovvet.core.plan.contents.speed import SpeedPlacement
+from hovvet.core.plan.contents.title import TitlePlacement
 from hovvet.core.plan.contents.wording import WordingPlacement
 
 PLACEMENTS: dict[str, Placement] = {
@@ -23,6 +24,7 @@ PLACEMENTS: dict[str, Placement] = {
     "join": JoinPlacement(),
     "ends": EndsPlacement(),
     "wording": WordingPlacement(),
+    "title": TitlePlacement(),
     "aside": AsidePlacement(),
     "marker": MarkerPlacement(),
 }

@@ -15,10 +15,12 @@ from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
+from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.wording import Wording
 
 Content = Annotated[
-    Framing | Broll | Punch | Look | Speed | Hold | Join | Ends | Wording | Aside | Marker, Field(discriminator="kind")
+    Framing | Broll | Punch | Look | Title | Speed | Hold | Join | Ends | Wording | Aside | Marker,
+    Field(discriminator="kind"),
 ]
 
 _kinds: tuple[Any, ...] = get_args(get_args(Content)[0])
