@@ -139,6 +139,7 @@ def take_all(page: Page) -> None:
     for _ in range(2):
         page.keyboard.press("Control+z")
     page.get_by_text("Warm evening").wait_for(state="detached")
+    lay_over_words(page)
     page.keyboard.press("Control+k")
     page.keyboard.type("move")
     page.wait_for_timeout(400)  # the dialog comes up
@@ -160,6 +161,42 @@ def take_all(page: Page) -> None:
     page.locator("article").first.get_by_text("Watch").click()
     page.wait_for_timeout(1500)  # a frame of the film
     shot(page, "export")
+
+
+def lay_over_words(page: Page) -> None:
+    """A picture and a title over words; both taken back."""
+    settings = page.get_by_role("region", name="Settings")
+    page.locator(".word").nth(18).click()
+    page.locator(".word").nth(26).click(modifiers=["Shift"])
+    page.keyboard.press("v")
+    page.locator("[data-test=shelf-item]", has_text="Bench Notes").first.click()
+    settings.get_by_text("Which part is seen").wait_for()
+    where = settings.get_by_role("slider", name="Where it begins")
+    where.evaluate(
+        "(e) => { e.value = 44; for (const name of ['input', 'change']) e.dispatchEvent(new Event(name, { bubbles: true })) }"
+    )
+    seek(page, 7.6)
+    shot(page, "over-words")
+    page.keyboard.press("Escape")
+    page.locator(".word").nth(0).click()
+    page.locator(".word").nth(4).click(modifiers=["Shift"])
+    page.keyboard.press("i")
+    settings.get_by_role("radio", name="Plate").locator("..").click()
+    page.wait_for_timeout(600)
+    settings.get_by_role("radiogroup", name="Template").evaluate("(e) => e.scrollIntoView()")
+    seek(page, 1.2)
+    shot(page, "titles")
+    page.keyboard.press("Escape")
+    for _ in range(4):
+        page.keyboard.press("Control+z")
+    page.locator("[data-test=bar]", has_text="Picture over words").wait_for(state="detached")
+
+
+def seek(page: Page, seconds: float) -> None:
+    """Show a moment of the clip."""
+    slider = page.get_by_role("slider", name="Place in the recording")
+    slider.evaluate(f"(e) => {{ e.value = {seconds}; e.dispatchEvent(new Event('input')) }}")
+    page.wait_for_timeout(2500)  # the caption renderer draws in its own time
 
 
 if __name__ == "__main__":

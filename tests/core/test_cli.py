@@ -102,7 +102,7 @@ class CommandLine(ScratchCase):
         transcript = Transcript.model_validate_json(words.read_text())
         other = self.scratch / "other.mp4"
         counted(other, 3)
-        piece = {"recording": "r1", "start": 1.0, "end": 5.0}
+        piece = {"recording": "r1", "start": 1.0, "end": 3.0}
         sheet = {
             "pieces": [
                 piece | {"id": "p1"}, {"id": "p2", "recording": None, "start": 0, "end": 0.5},
@@ -128,9 +128,9 @@ class CommandLine(ScratchCase):
         given += [*font, *table, *picture]
         self.assertEqual(self.run_it("render", *given, "-o", out), (0, ""))
         made = Plan.model_validate_json(plan.read_text())
-        self.assertEqual((made.width, made.frames, made.markers[0].note), (1920, round(6 * made.rate.fps), "look"))
+        self.assertEqual((made.width, made.frames, made.markers[0].note), (1920, round(4 * made.rate.fps), "look"))
         self.assertEqual((made.fonts, made.assets), (("f1",), ("f1", "t1", "b1")))
-        self.assertEqual([w.id for w in made.words], [w.id for w in transcript.between(1.0, 5.0)])
+        self.assertEqual([w.id for w in made.words], [w.id for w in transcript.between(1.0, 3.0)])
         self.assertEqual(int(streams(out)["video"]["nb_read_frames"]), made.frames)
         first = out.read_bytes()
         with mock.patch("hovvet.core.render.export._worker", side_effect=AssertionError("nothing is drawn again")):

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import cv2
 import numpy as np
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hovvet.core.colour.corners import darkening
@@ -141,6 +141,7 @@ class OwnTables(unittest.TestCase):
         return "\n".join([top, "# by hand", f"LUT_3D_SIZE {size}", *rows, ""]).encode()
 
     @given(grades())
+    @settings(max_examples=8)  # each is 36,000 lines to be read
     def test_one_of_ours_comes_back_as_it_was(self, grade):
         made = read_cube(cube(lut_of(grade), "Ours").encode())
         self.assertEqual((made.title, made.points, made.is_3d), ("Ours", POINTS, True))

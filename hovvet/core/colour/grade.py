@@ -11,6 +11,7 @@ from hovvet.core.sheet.value import APART, SLIDES, Value
 Colours = NDArray[np.float64]  # shape (..., 3), R'G'B' from 0 to 1
 LUMA = np.array([0.2126, 0.7152, 0.0722])  # ITU-R BT.709
 _GAMMA = 2.4  # of the screen (ITU-R BT.1886): where light adds up
+_MOST_COLOUR = 3.0  # times by which the colour of what is dark grows at most when it gets lighter
 _PIVOT = 0.42  # what contrast leaves as it is: middle grey
 _REACH = 0.95  # of shadows and highlights: from 1 on a grey could get darker than a darker one
 _WARMEST, _PINKEST = 0.32, 0.2  # parts by which the channels are set apart at most
@@ -87,7 +88,9 @@ def _toned(colours: Colours, grade: Grade) -> Colours:
     low, high = np.clip(wanted, 0, 1) / _PIVOT, (1 - np.clip(wanted, 0, 1)) / (1 - _PIVOT)
     bent = np.where(wanted < _PIVOT, _PIVOT * low**slope, 1 - (1 - _PIVOT) * high**slope)
     final = bent if grade.contrast > 0 else steep
-    made: Colours = colours * (final / np.maximum(luma, 1e-4))
+    # What little colour there is in the dark grows with it, but not to a colour of its own: the rest is grey.
+    times = np.minimum(final / np.maximum(luma, 1e-4), _MOST_COLOUR)
+    made: Colours = colours * times + (final - luma * times)
     return made
 
 

@@ -26,7 +26,7 @@ const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part
       <h3>{{ sort }}</h3>
       <label v-for="each in of(sort)" :key="each.key" :class="{ chosen: content.template === each.key }">
         <input type="radio" name="title-template" :value="each.key" :checked="content.template === each.key" @change="set({ template: each.key, height: null })">
-        <img :src="sample(each.key)" :alt="each.name" width="240" height="120" loading="lazy">
+        <img :src="sample(each.key)" alt="" width="240" height="120" loading="lazy">
         <span>{{ each.name }}</span>
       </label>
     </template>
