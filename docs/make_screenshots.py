@@ -169,7 +169,7 @@ def lay_over_words(page: Page) -> None:
     page.locator(".word").nth(18).click()
     page.locator(".word").nth(26).click(modifiers=["Shift"])
     page.keyboard.press("v")
-    page.locator("[data-test=shelf-item]", has_text="Bench Notes").first.click()
+    page.locator("[data-test=shelf-item]").last.click()
     settings.get_by_text("Which part is seen").wait_for()
     where = settings.get_by_role("slider", name="Where it begins")
     where.evaluate(
