@@ -12,7 +12,7 @@ from hovvet.core.captions.titles import band, title_lettering, title_style
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.compile import compile, staged, unwritten_in
 from hovvet.core.plan.model import Plan
-from hovvet.core.plan.outlets import OUTLETS
+from hovvet.core.plan.outlets import OUTLETS, grid_square
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target, target_of
 from hovvet.core.render.compositor import Frame
@@ -67,6 +67,12 @@ class Set(unittest.TestCase):
         self.assertEqual(
             (own.colour, own.box.colour, own.size, own.height), ("#112233", "#445566", usual.size / 2, 0.4)
         )
+
+
+class Grid(unittest.TestCase):
+    def test_the_grid_of_a_profile_shows_the_square_in_the_middle(self):
+        self.assertEqual(grid_square(TALL), (0, 420, 0, 420))
+        self.assertEqual([grid_square(OUTLETS[key]) for key in ("square", "wide")], [None, None])
 
 
 class InThePlan(unittest.TestCase):

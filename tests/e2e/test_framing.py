@@ -226,5 +226,9 @@ class AsExported(Agreement, FramingCase):
         left, top, _, bottom = outlet("tall").safe
         self.assertAlmostEqual(safe["x"] - stage["x"], left * stage["width"] / 1080, delta=1)
         self.assertAlmostEqual(safe["height"], stage["height"] * (1920 - top - bottom) / 1920, delta=2)
+        grid = page.locator(".stage .grid").bounding_box()
+        assert grid
+        self.assertAlmostEqual(grid["width"], grid["height"], delta=2)
+        self.assertAlmostEqual(grid["y"] + grid["height"] / 2, stage["y"] + stage["height"] / 2, delta=2)
         page.keyboard.press("Shift+S")
-        expect(page.locator(".stage .safe")).to_have_count(0)
+        expect(page.locator(".stage .grid, .stage .safe")).to_have_count(0)

@@ -38,6 +38,13 @@ class Outlet(BaseModel):
         return self
 
 
+def grid_square(outlet: Outlet) -> tuple[int, int, int, int] | None:
+    """The margins (left, top, right, bottom, in pixels) of the square in the middle, which is all that the grid of a profile
+    shows of a tall clip; None where the clip is not taller than wide."""
+    spare = outlet.height - outlet.width
+    return (0, spare // 2, 0, spare - spare // 2) if spare > 0 else None
+
+
 OUTLETS: dict[str, Outlet] = {
     outlet.key: outlet
     for outlet in (

@@ -8,7 +8,7 @@ from ninja import Schema
 
 from hovvet.core.captions.layout import layout_name
 from hovvet.core.plan.model import Plan
-from hovvet.core.plan.outlets import Outlet, outlet_name
+from hovvet.core.plan.outlets import Outlet, grid_square, outlet_name
 from hovvet.core.plan.shown import ShortPause, short_pauses, struck_words, uncut
 from hovvet.core.sheet.dressing import parts_of
 from hovvet.core.sheet.model import Sheet
@@ -62,6 +62,8 @@ class DocumentOut(Schema):
     laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
     whole (``short``, by their place among the pauses).
 
+    ``grid`` are the margins of the square that a profile's grid shows of the outlet, None where that shows all.
+
     ``unwritten`` are letters of its captions that no font has; ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
 
     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
@@ -89,6 +91,7 @@ class DocumentOut(Schema):
     seconds: float
     uncut: float
     outlet: Outlet
+    grid: tuple[int, int, int, int] | None
     rows: list[Row]
     bars: list[Bar]
     unwritten: str
@@ -156,6 +159,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         seconds=plan.seconds,
         uncut=uncut(sheet),
         outlet=now.outlets[now.edition.outlet],
+        grid=grid_square(now.outlets[now.edition.outlet]),
         rows=made,
         bars=bars(sheet, now.scene, made, now.edition.hidden),
         unwritten=now.unwritten,

@@ -2341,6 +2341,8 @@ export interface components {
          *     laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
          *     whole (``short``, by their place among the pauses).
          *
+         *     ``grid`` are the margins of the square that a profile's grid shows of the outlet, None where that shows all.
+         *
          *     ``unwritten`` are letters of its captions that no font has; ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
          *
          *     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
@@ -2386,6 +2388,13 @@ export interface components {
             /** Uncut */
             uncut: number;
             outlet: components["schemas"]["Outlet"];
+            /** Grid */
+            grid: [
+                number,
+                number,
+                number,
+                number
+            ] | null;
             /** Rows */
             rows: components["schemas"]["Row"][];
             /** Bars */

@@ -105,13 +105,16 @@ const { layer, own: openedLayer, openLayer, lay, wording, change, setApart, nudg
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
 
 const guarded = ref(false) // the safe area is drawn on the stage
-const safe = computed(() => {
+const safe = computed(() => inset(doc.value?.outlet.safe))
+const grid = computed(() => inset(doc.value?.grid))
+/** Where margins of the output are on the stage. */
+function inset(margins: number[] | null | undefined) {
   const outlet = doc.value?.outlet
-  if (!outlet) return null
-  const [left, top, right, bottom] = outlet.safe
+  if (!outlet || !margins) return null
+  const [left, top, right, bottom] = margins as [number, number, number, number]
   const part = (pixels: number, of: number) => `${(100 * pixels) / of}%`
   return { inset: `${part(top, outlet.height)} ${part(right, outlet.width)} ${part(bottom, outlet.height)} ${part(left, outlet.width)}` }
-})
+}
 
 const chooseStyle = (captions: string | null, style: CaptionStyle | null) => edit([{ type: 'set_captions', captions, style }])
 const findKeywords = () => void ask({ ask: 'find_keywords' })
@@ -310,6 +313,7 @@ async function remove() {
         <canvas ref="picture" :width="resolution.width" :height="resolution.height" data-test="picture"></canvas>
         <canvas ref="letters" :style="stage" data-test="captions"></canvas>
         <div v-if="guarded && safe" class="safe" :style="safe" title="What the outlet leaves free: captions stay inside"></div>
+        <div v-if="guarded && grid" class="grid" :style="grid" title="What the grid of a profile shows"></div>
         <CaptionHandle v-if="doc?.sheet.captions && choices && safe && drawer === 'captions'" :style="safe" :doc="doc" :choices="choices" :choose-style="chooseStyle" />
         <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" :seen="seen" :fields="choices?.contents[chosenLayer.content.kind]?.properties ?? {}" :outlet="doc!.outlet" @change="change" @pin="pin" />
       </div>
@@ -393,6 +397,7 @@ async function remove() {
 .stage { position: relative; margin: 0 auto; background: var(--ink); border-radius: 4px; overflow: hidden; flex: none; }
 .stage canvas { position: absolute; inset: 0; width: 100%; height: 100%; }
 .safe { position: absolute; border: 1px dashed var(--paper); outline: 1px dashed var(--ink); outline-offset: 0; pointer-events: none; }
+.grid { position: absolute; border: 2px dotted var(--paper); pointer-events: none; }
 .choices { display: flex; gap: 8px; align-items: center; font-size: 14px; }
 .middle { display: flex; flex-direction: column; min-width: 0; min-height: 0; }
 .bar { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; padding: 10px 20px; border-bottom: 1px solid var(--rule); }
