@@ -147,10 +147,12 @@ def break_phrases(
     origin = [0] * (count + 1)
     best[0] = 0.0
     lowest = 0  # the first word from which on all up to ``end`` fit
+    filled = (1, 0)  # the lines those take, and what of the last is used
     for end in range(1, count + 1):
-        lowest = max(lowest, end - layout.words)
-        while lowest < end - 1 and _lines(told.length, lowest, end, layout.characters) > layout.lines:
+        filled = _fill(filled, told.length[end - 1], layout.characters)
+        while lowest < end - 1 and (filled[0] > layout.lines or lowest < end - layout.words):
             lowest += 1
+            filled = _filled(told.length, lowest, end, layout.characters)
         if end in joined:
             continue
         always, follows, stops = told.always(end), told.follows(end), stop[end - 1]
@@ -193,13 +195,23 @@ def _joins(told: _Features, first: int, end: int) -> bool:
 
 def _lines(lengths: Sequence[int], first: int, end: int, characters: int) -> int:
     """How many lines these words take at least."""
-    lines, used = 1, 0
+    return _filled(lengths, first, end, characters)[0]
+
+
+def _filled(lengths: Sequence[int], first: int, end: int, characters: int) -> tuple[int, int]:
+    """The same, and how many letters of the last line are used."""
+    filled = (1, 0)
     for length in lengths[first:end]:
-        if used and used + 1 + length > characters:
-            lines, used = lines + 1, length
-        else:
-            used += length + (1 if used else 0)
-    return lines
+        filled = _fill(filled, length, characters)
+    return filled
+
+
+def _fill(filled: tuple[int, int], length: int, characters: int) -> tuple[int, int]:
+    """Lines and what of the last is used, with one more word."""
+    lines, used = filled
+    if used and used + 1 + length > characters:
+        return lines + 1, length
+    return lines, used + length + (1 if used else 0)
 
 
 def break_lines(
