@@ -155,13 +155,19 @@ class BrowserCase(unittest.TestCase):
 
 
 def draw_talk(out: Path, seconds: float) -> Path:
-    """The first seconds of the demo talk, as a video."""
+    """The first seconds of the demo talk, as a video; drawn once for all tests."""
+    out.write_bytes(_drawn_talk(seconds))
+    return out
+
+
+@cache
+def _drawn_talk(seconds: float) -> bytes:
     spec = importlib.util.spec_from_file_location("demo_picture", DEMO / "picture.py")
     assert spec and spec.loader
     picture = importlib.util.module_from_spec(spec)
     spec.loader.exec_module(picture)
-    speech = out.with_suffix(".opus")
-    ffmpeg("-t", seconds, "-i", DEMO / "speech" / "talk.opus", "-c", "copy", speech)
-    picture.draw_talk(speech, out)
-    speech.unlink()
-    return out
+    with tempfile.TemporaryDirectory() as folder:
+        speech, film = Path(folder) / "talk.opus", Path(folder) / "talk.mp4"
+        ffmpeg("-t", seconds, "-i", DEMO / "speech" / "talk.opus", "-c", "copy", speech)
+        picture.draw_talk(speech, film)
+        return film.read_bytes()

@@ -95,8 +95,7 @@ class Captioned(Agreement, ClipCase):
         self.assertEqual(self.problems, [])
 
     def sheet(self, page: Page) -> dict:
-        clip = page.url.rsplit("/", 1)[1]
-        return page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)["sheet"]
+        return self.document(page)["sheet"]
 
     def test_captions_are_split_joined_and_worded_by_keyboard(self):
         page = self.open_clip(other=False)

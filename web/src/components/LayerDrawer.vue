@@ -8,10 +8,14 @@ import { EXTRAS } from '@/lanes/kinds'
 import FieldsForm from './FieldsForm.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
-const props = defineProps<{ doc: Doc; layer: string; choices: Choices; hasWords: boolean; time: number }>()
+const props = defineProps<{ doc: Doc; layer: string; content: Content | undefined; choices: Choices; hasWords: boolean; time: number }>()
 const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; edit: [edits: Edit[]]; apart: []; remove: [] }>()
 
-const own = computed(() => props.doc.sheet.layers?.find((each) => each.id === props.layer))
+/** The layer, its content as it was changed last. */
+const own = computed(() => {
+  const there = props.doc.sheet.layers?.find((each) => each.id === props.layer)
+  return there && { ...there, content: props.content ?? there.content }
+})
 const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
 const fields = computed(() => props.choices.contents[own.value?.content.kind ?? '']?.properties as Record<string, unknown> | undefined)
 const presets = computed(() => props.choices.presets[own.value?.content.kind ?? ''])

@@ -148,9 +148,11 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
       params: { path: { document_id, revision_id } }, body: { version, edition: edition() } })), taken, false)
 
   /** Do what is asked for on a clip: move, add, split, trim, lay. */
-  const ask = (wanted: Ask) =>
-    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/asks', {
-      params: { path: { document_id } }, body: { version, ask: wanted, edition: edition() } })), taken)
+  function ask(wanted: Ask) {
+    const answered = unsent.sent()
+    return queue((document_id, version) => got(api.POST('/api/documents/{document_id}/asks', {
+      params: { path: { document_id } }, body: { version, ask: wanted, edition: edition() } })), taken).finally(answered)
+  }
 
   /** Read the document anew, for an edition of it. */
   const show = (wanted: string | undefined) =>

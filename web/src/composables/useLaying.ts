@@ -1,4 +1,4 @@
-import { computed, ref, type ComputedRef, type Ref } from 'vue'
+import { computed, ref, shallowRef, type ComputedRef, type Ref } from 'vue'
 import type { Offer } from '@/lanes/kinds'
 import { wordRefs, type Token, type WordRef } from './tokens'
 import type { Choices } from './useChoices'
@@ -11,10 +11,15 @@ export function useLaying(
   const { doc, ask, edit } = sheet
   const layer = ref('') // the one whose settings are open
   const layers = () => doc.value?.sheet.layers ?? []
-  const own = computed(() => layers().find((each) => each.id === layer.value))
+  const sent = shallowRef<Content | null>(null) // what the open one was changed to, until that has come back
+  const own = computed(() => {
+    const there = layers().find((each) => each.id === layer.value)
+    return there && sent.value ? { ...there, content: sent.value } : there
+  })
 
   function openLayer(id: string) {
     layer.value = id
+    sent.value = null
     open()
   }
 
@@ -50,7 +55,11 @@ export function useLaying(
     return Object.fromEntries(Object.entries(all).map(([key, field]) => [key, field.const ?? field.default]))
   }
 
-  const change = (content: Content) => void ask({ ask: 'lay', content, layer: layer.value, edition: null, first: null, last: null })
+  /** Change the open one. What is changed before this has come back is changed in it: neither takes back the other. */
+  function change(content: Content) {
+    sent.value = content
+    void ask({ ask: 'lay', content, layer: layer.value, edition: null, first: null, last: null }).finally(() => { if (sent.value === content) sent.value = null })
+  }
 
   /** Have the open one otherwise in the edition that is looked at: the copy it has is opened. */
   async function setApart() {

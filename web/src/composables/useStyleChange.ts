@@ -1,4 +1,4 @@
-import { computed, ref } from 'vue'
+import { computed, shallowRef } from 'vue'
 import type { Choices } from './useChoices'
 import type { Doc } from './useDocument'
 import { useStyles, type CaptionStyle } from './useStyles'
@@ -11,7 +11,7 @@ const CHANGED = 'changed' // the key of a style that is one clip's alone
 export function useStyleChange(sheet: () => Doc['sheet'], choices: () => Choices, choose: ChooseStyle) {
   const { styles, add, change, remove } = useStyles()
   const kept = computed(() => styles.value.find((each) => each.key === sheet().captions))
-  const sent = ref<CaptionStyle | null>(null) // what was changed and has not come back yet
+  const sent = shallowRef<CaptionStyle | null>(null) // what was changed and has not come back yet
   const now = computed(() => sent.value ?? sheet().style ?? choices().captions[sheet().captions ?? ''])
 
   function changed(style: CaptionStyle) {

@@ -18,6 +18,12 @@ export function useUnsent(store: Storage = localStorage) {
   return {
     saving: computed(() => waiting.value > 0),
 
+    /** A change is on its way that is not kept: made twice it would not be the same. Call what is returned when it is answered. */
+    sent(): () => void {
+      waiting.value++
+      return () => waiting.value--
+    },
+
     /** Keep a change until it is answered; call what is returned then. */
     keep(unsent: Unsent): () => void {
       const key = PREFIX + crypto.randomUUID()

@@ -368,7 +368,7 @@ async function remove() {
     <ExportDrawer v-if="doc && drawer === 'export'" class="right" :doc="doc" :time="player.time.value" @close="openDrawer(null)" />
     <HistoryDrawer v-if="doc && drawer === 'history'" class="right" :doc="doc" @back="sheet.goBack" @close="openDrawer(null)" />
     <LayerDrawer
-      v-if="doc && choices && drawer === 'layer'" :key="layer" class="right" :doc="doc" :layer="layer" :choices="choices" :has-words="!!refs" :time="player.time.value"
+      v-if="doc && choices && drawer === 'layer'" :key="layer" class="right" :doc="doc" :layer="layer" :content="openedLayer?.content" :choices="choices" :has-words="!!refs" :time="player.time.value"
       @change="change" @nudge="nudge" @over="layOver" @edit="edit" @apart="setApart" @remove="removeLayer" @close="openDrawer(null)"
     />
     <TrimDrawer

@@ -1,18 +1,20 @@
-"""Pictures over words: laid in three actions, another part chosen, the same on the stage and in a file."""
+"""Pictures and titles over words: laid in three actions, chosen, the same on the stage and in a file."""
 
 from PIL import Image
 from playwright.sync_api import expect
 
+from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.plan.model import Plan, Still
 from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
 
+AMID = 3  # frames after a title has begun: while it comes
+SHOWN = ("headline", "tape", "typewriter", "name-card", "button", "by-hand")
+
 
 class OverWords(Agreement, ClipCase):
     def plan(self) -> Plan:
-        clip = self.page.url.rsplit("/", 1)[1]
-        ask = "(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())"
-        return Plan.model_validate(self.page.evaluate(ask, clip)["plan"])
+        return Plan.model_validate(self.document(self.page)["plan"])
 
     def test_a_picture_and_a_recording_are_laid_over_words(self):
         page = self.open_clip(other=False)
@@ -46,10 +48,6 @@ class OverWords(Agreement, ClipCase):
         )
         expect(settings.get_by_text("0:05.0 to")).to_be_visible()
         expect(page.locator("[data-test=bar]", has_text="Picture over words")).to_have_count(2)
-        page.wait_for_function(
-            "async (id) => (await (await fetch(`/api/documents/${id}`)).json()).sheet.layers.some((layer) => layer.content.start === 5)",
-            arg=page.url.rsplit("/", 1)[1],
-        )
         plan = self.plan()
         over = plan.picture[-1]
         alike["a recording"] = self.stage_and_still(plan, (over.first + over.last) // 2)
@@ -65,4 +63,42 @@ class OverWords(Agreement, ClipCase):
         print(
             "stage against file, pictures over words:",
             ", ".join(f"{name} {value:.3f}" for name, value in alike.items()),
+        )
+
+    def test_titles_are_laid_and_chosen(self):
+        page = self.open_clip(other=False)
+        settings = page.get_by_role("region", name="Settings")
+        said = " ".join(self.words(page)[2:5])
+        self.select(page, 2, 4)
+        page.keyboard.press("i")
+        expect(settings.get_by_role("textbox", name="Text", exact=True)).to_have_value(said)
+        bar = page.locator("[data-test=bar]", has_text=said)
+        expect(bar).to_be_visible()
+        settings.get_by_role("textbox", name="Text", exact=True).fill("Nobody throws away a clock")
+        settings.get_by_role("textbox", name="Text", exact=True).blur()
+        expect(settings.get_by_role("heading", name="Nobody throws away a clock")).to_be_visible()
+        first = self.plan().words[2].start
+        alike = {}
+        for key in SHOWN:
+            template = TEMPLATES[key]
+            settings.get_by_role("radio", name=template.style.name, exact=True).locator("..").click()
+            expect(settings.get_by_role("radio", name=template.style.name, exact=True)).to_be_checked()
+            plan = self.plan()
+            alike[key] = self.stage_and_still(plan, plan.rate.frame(first) + AMID)
+        self.assertGreaterEqual(min(alike.values()), AGREE, alike)
+        settings.get_by_text("Where I want it").click()
+        expect(settings.get_by_label("From top to bottom")).to_have_value("0.5")
+
+        page.keyboard.press("Escape")
+        page.keyboard.press("Control+k")
+        page.keyboard.type("header of the whole clip")
+        page.keyboard.press("Enter")
+        expect(settings.get_by_role("radio", name="Header", exact=True)).to_be_checked()
+        expect(page.locator(".barless [data-test=bar]")).to_have_count(1)
+        page.keyboard.press("Control+z")
+        expect(page.locator(".barless [data-test=bar]")).to_have_count(0)
+        self.assertEqual(self.problems, [])
+        print(
+            "stage against file, titles while they come:",
+            ", ".join(f"{key} {value:.3f}" for key, value in alike.items()),
         )
