@@ -4,7 +4,6 @@
 """
 
 import io
-import json
 import sys
 import tempfile
 from dataclasses import dataclass
@@ -16,7 +15,7 @@ from fontTools.ttLib import TTFont
 
 from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import published
-from hovvet.core.media.process import Limits, answer_of
+from hovvet.core.media.process import Limits, answer_of, answering
 
 LARGEST = 10_000_000  # bytes
 _LIMITS = Limits(seconds=60, cpu=60, output=4 * LARGEST, memory=2 * 1024**3)
@@ -113,18 +112,13 @@ def _check(data: bytes) -> None:
 
 def main(given: str, out: str) -> int:
     """Read a font and write it anew; print what it is, or what is wrong with it."""
-    try:
+
+    def work() -> dict[str, object]:
         data, found = cleaned(Path(given).read_bytes())
-    except CoreError as error:
-        print(json.dumps({"wrong": str(error)}))
-        return 0
-    except Exception as error:
-        print(json.dumps({"wrong": _BROKEN}))
-        print(repr(error), file=sys.stderr)
-        return 0
-    Path(out).write_bytes(data)
-    print(json.dumps(vars(found)))
-    return 0
+        Path(out).write_bytes(data)
+        return vars(found)
+
+    return answering(work, _BROKEN)
 
 
 if __name__ == "__main__":

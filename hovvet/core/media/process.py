@@ -7,7 +7,7 @@ import subprocess
 import sys
 import tempfile
 import threading
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
 from typing import IO, Any
@@ -138,6 +138,19 @@ def answer_of(module: str, arguments: Sequence[str], limit: Limits, broken: str)
     if wrong := answer.get("wrong"):
         raise CoreError(wrong)
     return answer
+
+
+def answering(work: Callable[[], dict[str, object]], broken: str) -> int:
+    """The other side of ``answer_of``: print what some work came to, or what is ``wrong``; ``broken`` for what no one foresaw."""
+    try:
+        answer = work()
+    except CoreError as error:
+        answer = {"wrong": str(error)}
+    except Exception as error:
+        answer = {"wrong": broken}
+        print(repr(error), file=sys.stderr)
+    print(json.dumps(answer))
+    return 0
 
 
 def failure(log: str) -> MediaError:

@@ -3,7 +3,6 @@
 ``python -m hovvet.core.picture.own_picture IN OUT`` is that program; it prints what it found as JSON.
 """
 
-import json
 import sys
 import tempfile
 from dataclasses import dataclass
@@ -13,7 +12,7 @@ from PIL import Image, ImageOps
 
 from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import published
-from hovvet.core.media.process import Limits, answer_of
+from hovvet.core.media.process import Limits, answer_of, answering
 
 LARGEST = 60_000_000  # bytes
 LONGEST_SIDE = 3_840  # pixels that are kept: more than any output shows
@@ -65,18 +64,13 @@ def cleaned(path: Path) -> Image.Image:
 
 def main(given: str, out: str) -> int:
     """Read a picture and write it anew; print what it is, or what is wrong with it."""
-    try:
+
+    def work() -> dict[str, object]:
         made = cleaned(Path(given))
-    except CoreError as error:
-        print(json.dumps({"wrong": str(error)}))
-        return 0
-    except Exception as error:
-        print(json.dumps({"wrong": _BROKEN}))
-        print(repr(error), file=sys.stderr)
-        return 0
-    made.save(out, "PNG", compress_level=3)
-    print(json.dumps({"width": made.width, "height": made.height}))
-    return 0
+        made.save(out, "PNG", compress_level=3)
+        return {"width": made.width, "height": made.height}
+
+    return answering(work, _BROKEN)
 
 
 if __name__ == "__main__":

@@ -1,8 +1,8 @@
 """Colours of one part of a clip brought near to those of another."""
 
-from hovvet.core.colour.grade import Colours, Grade, graded
+from hovvet.core.colour.grade import Colours, Grade
 from hovvet.core.colour.looking import colours_at
-from hovvet.core.colour.lut import applied, kept
+from hovvet.core.colour.lut import applied, lut_of
 from hovvet.core.colour.matching import How, matched
 from hovvet.core.plan.shown import Moment, moment
 from hovvet.core.sheet.contents.look import Look
@@ -27,10 +27,10 @@ def matched_look(now: Opened, layer_id: str, seconds: float, how: How, strength:
         raise Problem(409, "There is no picture of a recording there. Go to one that shows the colours you want.")
     wanted = _colours(now, reference)
     if look := reference[0].look:
-        wanted = graded(wanted, look)
-        if look.has_table:
-            file = Asset.objects.get(workspace=now.document.workspace, pk=look.table).file
-            wanted = wanted + (applied(kept(file), wanted) - wanted) * look.strength
+        own_table = (
+            Asset.objects.filter(workspace=now.document.workspace, pk=look.table).first() if look.has_table else None
+        )
+        wanted = applied(lut_of(look, own_table.file if own_table else None), wanted)
     return matched(_colours(now, own), wanted, how, strength, layer.content.grade)
 
 
