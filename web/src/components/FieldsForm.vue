@@ -19,12 +19,12 @@ interface Field {
   when?: Record<string, unknown>[] // it matters only while other fields have these values, in one case or another
 }
 
-const props = defineProps<{ values: Record<string, unknown>; fields: Record<string, unknown> }>()
+const props = defineProps<{ values: Record<string, unknown>; fields: Record<string, unknown>; only?: string /* one that is set apart from the form of all */ }>()
 const emit = defineEmits<{ change: [values: Record<string, unknown>] }>()
 
 const shown = computed(() =>
   Object.entries(props.fields as Record<string, Field>).flatMap(([key, field]) => {
-    if (field.const || field.apart) return [] // what kind it is
+    if (field.const || (props.only ? key !== props.only : field.apart)) return [] // what kind it is
     if (field.when && !field.when.some(holds)) return []
     const kept = field.anyOf?.find((each) => each.type !== 'null')
     return [{ key, ...field, ...kept, title: field.title ?? key, optional: !!kept }]

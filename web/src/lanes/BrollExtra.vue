@@ -36,7 +36,6 @@ const film = computed(() => {
   })
 })
 
-const fieldsOf = (name: string) => ({ [name]: { ...(props.fields[name] as object), apart: false } })
 const set = (part: Partial<Broll>) => emit('change', { ...props.content, ...part })
 
 function slid(seconds: number) {
@@ -58,9 +57,9 @@ function dropped() {
       <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="slid" />
     </div>
     <span class="time quiet">{{ clock(start) }} to {{ clock(Math.min(start + needed, source.duration)) }} of {{ clock(source.duration) }}</span>
-    <FieldsForm v-if="source.duration - start < needed" :values="{ short: content.short }" :fields="fieldsOf('short')" @change="set($event)" />
+    <FieldsForm v-if="source.duration - start < needed" :values="{ short: content.short }" :fields="fields" only="short" @change="set($event)" />
   </template>
-  <FieldsForm v-else-if="content.media && content.fit === 'fill'" :values="{ move: content.move }" :fields="fieldsOf('move')" @change="set($event)" />
+  <FieldsForm v-else-if="content.media && content.fit === 'fill'" :values="{ move: content.move }" :fields="fields" only="move" @change="set($event)" />
   <details :open="!content.media">
     <summary>Show another one here</summary>
     <ShelfPicker :chosen="content.media" @pick="set({ media: $event, start: 0 })" />

@@ -23,7 +23,6 @@ const path = computed(() => {
   const now = (props.time - bar.start) / (bar.end - bar.start)
   return { line: points.flatMap((across, n) => (across === undefined ? [] : [`${((n + 0.5) / SAMPLES) * 100},${across * 40}`])).join(' '), now: now >= 0 && now <= 1 ? now * 100 : null }
 })
-const strength = computed(() => ({ strength: { ...(props.fields.strength as object), apart: false } }))
 const set = (part: Partial<Framing>) => emit('change', { ...props.content, ...part })
 </script>
 
@@ -40,7 +39,7 @@ const set = (part: Partial<Framing>) => emit('change', { ...props.content, ...pa
       kind="picture" :chosen="content.picture ?? ''" :others="{ '': 'None' }" label="Over a picture" called="a picture" accept=".png,.jpg,.jpeg,.webp"
       instead="stand over blur or a colour in its place" @change="set({ picture: $event })"
     />
-    <FieldsForm v-if="content.picture" :values="{ strength: content.strength }" :fields="strength" @change="set($event)" />
+    <FieldsForm v-if="content.picture" :values="{ strength: content.strength }" :fields="fields" only="strength" @change="set($event)" />
   </template>
 </template>
 

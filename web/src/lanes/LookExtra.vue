@@ -14,7 +14,6 @@ type Look = Extract<Content, { kind: 'look' }>
 const props = defineProps<{ content: Look; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
-const strength = computed(() => ({ strength: { ...(props.fields.strength as object), apart: false } }))
 const set = (part: Partial<Look>) => emit('change', { ...props.content, ...part })
 const over = computed(() => !props.doc.bars.find((each) => each.layer === props.layer)?.whole)
 const { looks, add, remove } = useLooks()
@@ -49,7 +48,7 @@ async function keep() {
     kind="table" :chosen="content.table ?? ''" :others="{ '': 'None' }" label="Colours by a table" called="a .cube file" accept=".cube"
     instead="are without its colours" @change="set({ table: $event })"
   />
-  <FieldsForm v-if="content.table" :values="{ strength: content.strength }" :fields="strength" @change="set($event)" />
+  <FieldsForm v-if="content.table" :values="{ strength: content.strength }" :fields="fields" only="strength" @change="set($event)" />
   <div v-if="over" class="like" role="group" aria-label="Like the frame shown">
     <FieldsForm :values="{ amount }" :fields="HOW_FAR" @change="amount = $event.amount as number" />
     <span class="looks">

@@ -14,13 +14,12 @@ const choices = useChoices()
 const sorts = computed(() => [...new Set((choices.value?.templates ?? []).map((each) => each.sort))])
 const of = (sort: string) => (choices.value?.templates ?? []).filter((each) => each.sort === sort)
 const sample = (key: string) => `/api/captions/titles/${key}/sample?${new URLSearchParams({ text: props.content.text ?? '…', second: props.content.second ?? '' })}`
-const place = computed(() => ({ height: { ...(props.fields.height as object), apart: false } }))
 const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part })
 </script>
 
 <template>
   <el-checkbox :model-value="content.height !== null" label="Where I want it" @change="set({ height: $event ? 0.5 : null })" />
-  <FieldsForm v-if="content.height !== null" :values="{ height: content.height }" :fields="place" @change="set($event)" />
+  <FieldsForm v-if="content.height !== null" :values="{ height: content.height }" :fields="fields" only="height" @change="set($event)" />
   <div class="templates" role="radiogroup" aria-label="Template">
     <template v-for="sort in sorts" :key="sort">
       <h3>{{ sort }}</h3>
