@@ -12,10 +12,8 @@ export function useLaying(
   const layer = ref('') // the one whose settings are open
   const layers = () => doc.value?.sheet.layers ?? []
   const sent = shallowRef<Content | null>(null) // what the open one was changed to, until that has come back
-  const own = computed(() => {
-    const there = layers().find((each) => each.id === layer.value)
-    return there && sent.value ? { ...there, content: sent.value } : there
-  })
+  const drawn = computed(() => layers().find((each) => each.id === layer.value)) // as the plan has it
+  const own = computed(() => (drawn.value && sent.value ? { ...drawn.value, content: sent.value } : drawn.value))
 
   function openLayer(id: string) {
     layer.value = id
@@ -85,6 +83,7 @@ export function useLaying(
   return {
     layer,
     own,
+    drawn,
     openLayer,
     lay,
     wording,

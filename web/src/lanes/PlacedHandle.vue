@@ -8,16 +8,17 @@ import { edgesOf, snapped, within, type Box, type Limits } from './seen'
 type Outlet = Doc['outlet']
 type Framing = Extract<Content, { kind: 'framing' }>
 
-/** On the stage: drag the picture to where it is to stand, or its corner to make it larger. Alt lets go of the lines. */
-const props = defineProps<{ content: Framing; box: Box; fields: Record<string, Limits>; outlet: Outlet }>()
+/** On the stage: drag the picture to where it is to stand, or its corner to make it larger. Alt lets go of the lines. `box` is of the size `drawn`. */
+const props = defineProps<{ content: Framing; drawn?: number; box: Box; fields: Record<string, Limits>; outlet: Outlet }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const moved = ref<Partial<Framing> | null>(null)
 const lines = ref<{ x: number | null; y: number | null }>({ x: null, y: null })
+/** The picture in shares of the stage, at a size. */
+const sized = (scale = 1) => [props.box.width, props.box.height].map((each) => (each * scale) / (props.drawn ?? 1)) as [number, number]
 const shown = computed(() => {
   const { x = 0.5, y = 0.5, scale = 1 } = { ...props.content, ...moved.value }
-  const times = scale / (props.content.scale ?? 1)
-  const [width, height] = [props.box.width * times, props.box.height * times]
+  const [width, height] = sized(scale)
   const percent = (share: number) => `${share * 100}%`
   return { left: percent(x - width / 2), top: percent(y - height / 2), width: percent(width), height: percent(height), transform: `rotate(${props.content.turn ?? 0}deg)` }
 })
@@ -42,9 +43,10 @@ function place(event: PointerEvent) {
   drag(event, (across, down, free) => {
     if (free) return { x: within(x + across, props.fields.x), y: within(y + down, props.fields.y) }
     const { width, height, safe: [left, top, right, bottom] } = props.outlet
+    const [wide, high] = sized(props.content.scale)
     const [a, b] = [
-      snapped(x + across, props.fields.x, edgesOf(props.box.width, [left / width, 1 - right / width])),
-      snapped(y + down, props.fields.y, edgesOf(props.box.height, [top / height, 1 - bottom / height])),
+      snapped(x + across, props.fields.x, edgesOf(wide, [left / width, 1 - right / width])),
+      snapped(y + down, props.fields.y, edgesOf(high, [top / height, 1 - bottom / height])),
     ]
     lines.value = { x: a.line, y: b.line }
     return { x: a.at, y: b.at }
@@ -67,7 +69,7 @@ useCommands(() => ARROWS.map(([key, across, down]) => (
 
 function resize(event: PointerEvent) {
   const { scale = 1 } = props.content
-  drag(event, (across) => ({ scale: within(scale * (1 + (2 * across) / props.box.width), props.fields.scale) }))
+  drag(event, (across) => ({ scale: within(scale + (2 * across) / sized()[0], props.fields.scale) }))
 }
 </script>
 
