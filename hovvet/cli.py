@@ -32,6 +32,7 @@ from hovvet.core.media.wav import open_wav, read_wav
 from hovvet.core.media.working import loudness, working_copy
 from hovvet.core.picture.faces import Faces, find_faces
 from hovvet.core.picture.own_picture import bring_in_picture
+from hovvet.core.picture.own_sticker import bring_in_sticker
 from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import Outlet, outlet
 from hovvet.core.plan.shelf import Shelf
@@ -42,7 +43,9 @@ from hovvet.core.render.export import Folders, export, file_digest
 from hovvet.core.render.output import KINDS, QUALITIES, Output, encoding_of
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.look import Look
+from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.upgrade import read_sheet
@@ -116,7 +119,12 @@ def _parser() -> argparse.ArgumentParser:
         "--media", type=_named, action="append", default=[], metavar="ID=FILE", help="of each recording"
     )
     command.add_argument("--words", type=_named, action="append", default=[], metavar="ID=FILE", help="its transcript")
-    for what, of in (("font", "of captions"), ("table", "of colours (.cube)"), ("picture", "that clips stand over")):
+    for what, of in (
+        ("font", "of captions"),
+        ("table", "of colours (.cube)"),
+        ("picture", "shown or stood over"),
+        ("sticker", "or logo"),
+    ):
         told = f"{of}, where it is one of your own"
         command.add_argument(f"--{what}", type=_named, action="append", default=[], metavar="ID=FILE", help=told)
     command.add_argument("--edition", metavar="ID", help="the first, unless it is told")
@@ -191,8 +199,8 @@ def _render(options: argparse.Namespace) -> None:
         raise CoreError(f"{options.out} is no kind of file that can be made. Choose one of: {', '.join(KINDS)}.")
     sheet, transcripts = _read_sheet(options.sheet), {name: _read(path) for name, path in options.words}
     media = dict(options.media)
-    pictures = dict(options.picture)
-    recordings = [name for name in sheet.media if name not in pictures]
+    stills = {*dict(options.picture), *dict(options.sticker)}
+    recordings = [name for name in sheet.media if name not in stills]
     for recording in recordings:
         if recording not in media:
             raise CoreError(f"The sheet shows “{recording}”: say which file that is, with --media {recording}=FILE.")
@@ -229,8 +237,8 @@ def _render(options: argparse.Namespace) -> None:
 
 
 def _shelf(options: argparse.Namespace, folder: Path) -> tuple[Shelf, dict[str, Original]]:
-    """Fonts, tables and pictures of one's own, checked and written to a folder, by the names that the sheet has for them."""
-    fonts, pictures, originals = {}, {}, {}
+    """Fonts, tables, pictures and stickers of one's own, checked and written to a folder, by the names that the sheet has for them."""
+    fonts, pictures, stickers, originals = {}, {}, {}, {}
     for n, (name, path) in enumerate(options.font):
         made = folder / f"font-{n}"
         font = bring_in_font(path.read_bytes(), made)
@@ -245,8 +253,13 @@ def _shelf(options: argparse.Namespace, folder: Path) -> tuple[Shelf, dict[str, 
         picture = bring_in_picture(path.read_bytes(), made)
         pictures[name] = picture.width, picture.height
         originals[name] = Original(made, NO_MEDIA, file_digest(made))
+    for n, (name, path) in enumerate(options.sticker):
+        made = folder / f"sticker-{n}"
+        sticker = bring_in_sticker(path.read_bytes(), made)
+        stickers[name] = sticker.width, sticker.height
+        originals[name] = Original(made, NO_MEDIA, file_digest(made))
     tables = frozenset(name for name, _ in options.table)
-    return Shelf(fonts=CAPTION_FONTS | fonts, tables=tables, pictures=pictures), originals
+    return Shelf(fonts=CAPTION_FONTS | fonts, tables=tables, pictures=pictures, stickers=stickers), originals
 
 
 def _check_shelf(sheet: Sheet, shelf: Shelf) -> None:
@@ -259,6 +272,8 @@ def _check_shelf(sheet: Sheet, shelf: Shelf) -> None:
             named.append(("table", layer.content.table, shelf.tables))
         if isinstance(layer.content, Framing) and layer.content.has_picture:
             named.append(("picture", layer.content.picture, shelf.pictures))
+        if isinstance(layer.content, Sticker | Logo):
+            named += [("sticker", media, shelf.stickers) for media in layer.content.media_shown]
     for what, name, known in named:
         if name not in known:
             raise CoreError(f"The sheet names a {what} of your own. Say where it is: --{what} {name}=FILE.")

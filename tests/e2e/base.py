@@ -27,6 +27,8 @@ CHROMIUM = [
 ]  # fmt: skip
 USER, PASSWORD = "maren", "mend-it-well-tonight"
 _MAKE_USER = f"""
+from django.core.management import call_command
+call_command("migrate", verbosity=0)
 from django.contrib.auth.models import User
 from hovvet.server.accounts.models import Membership, Workspace
 Membership.objects.create(user=User.objects.create_user({USER!r}, password={PASSWORD!r}), workspace=Workspace.objects.create(name="Bench"))
@@ -47,7 +49,6 @@ def _manage(environment: dict[str, str], *arguments: str) -> None:
 def _new_database() -> bytes:
     """A database with all tables and one person, made once for all tests."""
     with tempfile.TemporaryDirectory() as data:
-        _manage(_environment(data), "migrate", "-v", "0")
         _manage(_environment(data), "shell", "-c", _MAKE_USER)
         with closing(sqlite3.connect(Path(data) / DATABASE)) as made:
             return made.serialize()
@@ -56,13 +57,15 @@ def _new_database() -> bytes:
 class BrowserCase(unittest.TestCase):
     """Starts Hovvet as `make demo` does, on an empty data folder, and a browser signed in to it."""
 
+    workers = 1  # other tests run beside these
+
     @classmethod
     def setUpClass(cls) -> None:
         holder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
         cls.addClassCleanup(holder.cleanup)
         cls.data = Path(holder.name)
         cls.environment = _environment(holder.name)
-        (cls.data / DATABASE).write_bytes(_new_database())
+        cls.begin_with()
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             port = probe.getsockname()[1]
@@ -80,11 +83,16 @@ class BrowserCase(unittest.TestCase):
         page.close()
 
     @classmethod
+    def begin_with(cls) -> None:
+        """Put there what the server finds when it starts."""
+        (cls.data / DATABASE).write_bytes(_new_database())
+
+    @classmethod
     def start_server(cls) -> None:
         """Start Hovvet and wait until it answers."""
         log = (cls.data / "serve.log").open("a")
         cls.server = subprocess.Popen(
-            [sys.executable, "manage.py", "serve", "--port", str(cls.port)],
+            [sys.executable, "manage.py", "serve", "--port", str(cls.port), "--workers", str(cls.workers)],
             cwd=ROOT,
             env=cls.environment,
             stdout=log,

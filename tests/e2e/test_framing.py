@@ -18,6 +18,8 @@ SHARP = 0.95  # structural similarity of what is sharpened
 
 
 class FramingCase(ClipCase):
+    own = True
+
     def plan(self, page: Page) -> Plan:
         return Plan.model_validate(self.document(page)["plan"])
 

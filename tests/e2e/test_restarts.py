@@ -36,6 +36,8 @@ def command(process: int) -> str:
 
 
 class Restarting(BrowserCase):
+    workers = 2
+
     def film(self) -> Path:
         """A film that takes a while to prepare."""
         out = self.data / "Slow_film.mp4"

@@ -4,7 +4,7 @@ Every word is an event of its own at its own place, so that one can be marked, g
 behind and under words is drawn as shapes.
 """
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import NamedTuple
@@ -20,7 +20,7 @@ from hovvet.core.plan.outlets import Outlet
 from hovvet.core.time import EPSILON, Rate
 
 _BEHIND, _MARKED, _LETTERS, _OVER = range(4)  # layers of events
-_TITLES = 10  # more, those of titles
+_SHAPES, _TITLES = 8, 10  # shapes by themselves; so many more, events of titles
 _SHORT_SHARE = 0.4  # of a caption's time that coming or going takes at most
 _EARLY = 4  # milliseconds by which a change inside an event comes before its frame: event times are whole hundredths
 _GROWING, _SHRINKING = 70, 90  # milliseconds in which the spoken word takes its size and gives it back
@@ -41,7 +41,7 @@ def caption_script(
     face: Font | None = None,
 ) -> str:
     """The whole script of some captions; ``face`` is the font where that is a workspace's own."""
-    return script(outlet, [caption_lettering(captions, words, rate, outlet, style, face)])
+    return script(outlet, [caption_lettering(captions, words, rate, outlet, style, face)], rate)
 
 
 class Said(NamedTuple):
@@ -78,8 +78,27 @@ def caption_lettering(
     return Lettering(writer(style, outlet, face, size, rate), tuple(zip(firsts, said, strict=True)))
 
 
-def script(outlet: Outlet, letterings: Sequence[Lettering]) -> str:
-    """All that is written in a clip, as one script."""
+class Shape(NamedTuple):
+    """A drawing in a colour from frame ``first`` up to ``last``, its top left at ``x``, ``y``; ``tags`` say what it does."""
+
+    first: int
+    last: int
+    x: float
+    y: float
+    colour: str
+    opacity: float
+    tags: str
+    drawing: str
+
+    def line(self, rate: Rate) -> str:
+        """The line of the script."""
+        how = f"\\pos{_at(self.x, self.y)}{_tag(self.colour)}{_seen(self.opacity)}{self.tags}"
+        times = f"{_time(self.first, rate)},{_time(self.last, rate)}"
+        return f"Dialogue: {_SHAPES},{times},Shape,,0,0,0,,{{{how}}}{{\\p1}}{self.drawing}{{\\p0}}\n"
+
+
+def script(outlet: Outlet, letterings: Sequence[Lettering], rate: Rate, shapes: Iterable[Shape] = ()) -> str:
+    """All that is written and drawn over the picture of a clip, as one script."""
     names: dict[Writer, str] = {}
     for each in letterings:
         names.setdefault(each.writer, f"Title {len(names)}" if each.is_title else "Caption")
@@ -91,7 +110,7 @@ def script(outlet: Outlet, letterings: Sequence[Lettering]) -> str:
         for first, said in each.parts
         for event in each.writer.events(said)
     )
-    return _header(outlet, names) + "".join(lines)
+    return _header(outlet, names) + "".join(shape.line(rate) for shape in shapes) + "".join(lines)
 
 
 def _said(n: int, caption: Caption, words: Sequence[PlanWord], rate: Rate, style: CaptionStyle) -> Said:
@@ -256,7 +275,7 @@ class _Caption:
         box, padding = self.style.box, self.setting.padding
         if box is None:
             return
-        tags = f"{_tag(box.colour)}\\1a&H{round(255 * (1 - box.opacity)):02X}&{turn}"
+        tags = f"{_tag(box.colour)}{_seen(box.opacity)}{turn}"
         own = [(line.left, line.top, line.right, line.bottom) for line in lines]
         if box.behind == "whole":
             sides = list(zip(*own, strict=True))
@@ -278,7 +297,7 @@ class _Caption:
         tags: str,
     ) -> _Event:
         tags += f"\\pos{_at(x, y)}" if first else self._coming(x, y)
-        return self._event(layer, first, last, True, tags, f"{{\\p1}}{_rounded(width, height, radius)}{{\\p0}}")
+        return self._event(layer, first, last, True, tags, f"{{\\p1}}{rounded(width, height, radius)}{{\\p0}}")
 
     def _coming(self, x: float, y: float, scales: bool = False) -> str:
         """Where something of the caption stands from its first frame on, and how it comes and goes."""
@@ -331,7 +350,7 @@ def _at(x: float, y: float) -> str:
     return f"({x:.1f},{y:.1f})"
 
 
-def _rounded(width: float, height: float, radius: float) -> str:
+def rounded(width: float, height: float, radius: float) -> str:
     """A rectangle with round corners as a drawing, from its top left corner."""
     w, h = round(width), round(height)
     r = round(min(radius, width / 2, height / 2))
@@ -367,6 +386,10 @@ def _rgb(colour: str) -> tuple[int, int, int]:
 
 def _colour(colour: str) -> pysubs2.Color:
     return pysubs2.Color(*_rgb(colour))
+
+
+def _seen(opacity: float) -> str:
+    return f"\\1a&H{round(255 * (1 - opacity)):02X}&"
 
 
 @lru_cache(maxsize=256)

@@ -6,11 +6,12 @@ A line of steps: what changes time -> the timeline of what is kept, in whole fra
 
 from collections.abc import Iterator, Mapping, Sequence
 
-from hovvet.core.captions.ass import caption_lettering, script
+from hovvet.core.captions.ass import Lettering, Shape, caption_lettering, script
 from hovvet.core.captions.fonts import FALLBACK
 from hovvet.core.captions.metrics import unwritten
 from hovvet.core.captions.phrases import lay_out_captions
-from hovvet.core.captions.titles import band, title_lettering, title_style
+from hovvet.core.captions.progress import bar_of, progress_shapes
+from hovvet.core.captions.titles import Band, band, title_lettering, title_style
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
@@ -50,7 +51,7 @@ def planned(scene: Scene, target: Target) -> Plan:
         frames=timeline.frames,
         samples=timeline.rate.sample(timeline.frames),
         peak_db=outlet.peak,
-        picture=(*base_picture(scene), *scene.picture, *end_fades(scene)),
+        picture=(*base_picture(scene), *scene.picture, *scene.over, *end_fades(scene)),
         sound=(*sound, *scene.sound),
         prepared=tuple(prepared),
         stretches=tuple(_stretches(timeline)),
@@ -63,9 +64,10 @@ def planned(scene: Scene, target: Target) -> Plan:
 
 
 def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scene, target: Target) -> str | None:
-    """The script of captions and titles; None where there is neither."""
+    """The script of captions, titles and progress bars; None where there are none."""
     style, rate, outlet = target.captions, scene.timeline.rate, target.outlet
-    letterings, bands = [], []
+    letterings: list[Lettering] = []
+    bands: list[tuple[int, int, Band]] = []
     if style is not None:
         own = caption_lettering(captions, words, rate, outlet, style, target.face)
         letterings.append(own)
@@ -75,10 +77,15 @@ def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scen
                 (first, first + said.frames, band(setting.lines(said.lines), setting.padding))
                 for first, said in own.parts
             ]
+    shapes: list[Shape] = []
+    for first, last, progress in scene.progress:
+        shapes += progress_shapes(progress, first, last, outlet, rate)
+        bar = bar_of(progress, outlet)
+        bands.append((first, last, (bar.top, bar.top + bar.height)))
     for first, last, title in scene.titles:
         taken = [each for begins, ends, each in bands if begins < last and ends > first]
         letterings.append(title_lettering(title, first, last, outlet, rate, taken))
-    return script(outlet, letterings) if letterings else None
+    return script(outlet, letterings, rate, shapes) if letterings or shapes else None
 
 
 def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:
@@ -102,7 +109,7 @@ def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene
     timings = [timing for layer in layers for timing in _placement(layer).timing(layer, places)]
     rate = target.rate or usual_rate(sheet, sources)
     timeline = lay_out(sheet, sources, rate, timings)
-    scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures)
+    scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures, stickers=target.stickers)
     for layer in layers:
         reach = scene.reach(layer.span)
         if reach is not None and (target.titles or layer.content.lane != "screen"):

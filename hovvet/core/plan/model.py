@@ -58,10 +58,11 @@ class Video(_Part):
 
 
 class Still(_Part):
-    """A picture that a workspace brought in."""
+    """A picture that a workspace brought in; ``clear``: what is behind it may be seen through it."""
 
     type: Literal["still"] = "still"
     media: str
+    clear: bool = False
 
 
 class Fill(_Part):

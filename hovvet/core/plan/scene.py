@@ -13,6 +13,7 @@ from hovvet.core.plan.timeline import Part, Timeline
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.wording import Wording
@@ -55,11 +56,14 @@ class Scene:
     ends: Ends | None = None
     wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for
     titles: list[tuple[int, int, Title]] = field(default_factory=list)
+    progress: list[tuple[int, int, Progress]] = field(default_factory=list)
     asides: list[AsideAt] = field(default_factory=list)
     picture: list[PictureLayer] = field(default_factory=list)
+    over: list[PictureLayer] = field(default_factory=list)  # on screen, over all that is in the picture
     sound: list[SoundLayer] = field(default_factory=list)
     markers: list[Mark] = field(default_factory=list)
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
+    stickers: Mapping[str, tuple[int, int]] = field(default_factory=dict)
     _reaches: dict[Span, Reach | None] = field(default_factory=dict)
 
     def reach(self, span: Span) -> Reach | None:

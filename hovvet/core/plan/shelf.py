@@ -10,12 +10,14 @@ from hovvet.core.plan.outlets import OUTLETS, Outlet
 @dataclass(frozen=True)
 class Shelf:
     """Everybody's and its own, each by the name that sheets have for it: ``outlets``, ``fonts``, the ``tables`` of colours
-    it brought in, and its ``pictures`` with their width and height in pixels."""
+    it brought in, its ``pictures``, and the ``stickers`` (logos too) that may be seen through, both with their width and
+    height in pixels."""
 
     outlets: Mapping[str, Outlet] = field(default_factory=lambda: OUTLETS)
     fonts: Mapping[str, Font] = field(default_factory=lambda: CAPTION_FONTS)
     tables: frozenset[str] = frozenset()
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)
+    stickers: Mapping[str, tuple[int, int]] = field(default_factory=dict)
 
 
 EVERYBODYS = Shelf()  # what every workspace has

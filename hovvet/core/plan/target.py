@@ -31,6 +31,7 @@ class Target:
     titles: bool = True  # whether there is what stands on screen
     face: Font | None = None  # of the captions, where that is a workspace's own
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
+    stickers: Mapping[str, tuple[int, int]] = field(default_factory=dict)
 
 
 def target_of(
@@ -61,4 +62,5 @@ def target_of(
         edition.dressing == "dressed",
         face,
         shelf.pictures,
+        shelf.stickers,
     )

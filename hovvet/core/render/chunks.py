@@ -17,7 +17,7 @@ from zlib import crc32
 import pysubs2
 
 from hovvet.core.captions.fonts import FONTS
-from hovvet.core.plan.model import Fill, Pictured, PictureLayer, Plan, Video, place_at, source_frame, value_at
+from hovvet.core.plan.model import Fill, Pictured, PictureLayer, Plan, Still, Video, place_at, source_frame, value_at
 from hovvet.core.time import Rate
 
 CODE = 3  # grows whenever the same chunk would be drawn otherwise
@@ -126,6 +126,8 @@ def _told(layer: PictureLayer, first: int, last: int, digests: Callable[[str], s
         places = [place_at(layer.place, frame) for frame in (shown if len(layer.place) > 1 else shown[:1])]
         told["place"] = [(p.x, p.y, p.width, p.turn) for p in places]
         told["moves"] = len(layer.place) > 1
+        if isinstance(source, Still) and source.clear:
+            told["clear"] = True
         if isinstance(source, Video):
             told["frames"] = _runs([source_frame(source.knots, frame) for frame in shown])
     if layer.window:

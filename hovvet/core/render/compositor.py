@@ -17,6 +17,7 @@ from hovvet.core.plan.model import (
     PictureLayer,
     PlaceKnot,
     Plan,
+    Still,
     Video,
     Window,
     place_at,
@@ -24,7 +25,7 @@ from hovvet.core.plan.model import (
     value_at,
 )
 from hovvet.core.render.colour import yuv_of
-from hovvet.core.render.sources import Original, Plane, Planes, Sources
+from hovvet.core.render.sources import Clear, Original, Plane, Planes, Sources
 
 _CHROMA_SIGMA = 0.5  # of the luma's, for planes of half the size
 
@@ -89,7 +90,7 @@ class Compositor:
             return False
         if layer.backdrop is not None:
             return True
-        if layer.window is not None:
+        if layer.window is not None or (isinstance(layer.source, Still) and layer.source.clear):
             return False
         if isinstance(layer.source, Fill):
             return True
@@ -110,6 +111,9 @@ class Compositor:
         if isinstance(layer.source, Fill) and opacity >= 1 and layer.window is None:
             _fill(base, layer.source.colour)
             return
+        if isinstance(layer.source, Still) and layer.source.clear:
+            self._stick(layer, layer.source.media, place_at(layer.place, n), opacity, base)
+            return
         if opacity >= 1:
             self._draw(layer, n, base)
             self._darken(layer, base)
@@ -121,6 +125,30 @@ class Compositor:
             self._draw(layer, n, target)
             self._darken(layer, target)
             _blend(base, target, opacity)
+
+    def _stick(self, layer: PictureLayer, media: str, place: PlaceKnot, opacity: float, target: Planes) -> None:
+        """Draw a still that may be seen through."""
+        assert layer.crop
+        crop = layer.crop
+        if len(layer.place) == 1 and not place.turn:
+            box = _box(place, crop, self._plan.width, self._plan.height, clip=False)
+            _through(target, self._sources.clear(media, crop, box[2], box[3]), box, opacity)
+            return
+        # It is made as large as it gets, once; each frame is then drawn from that.
+        width = max(_even(max(knot.width for knot in layer.place)), 2)
+        height = max(_even(width * crop.height / crop.width), 2)
+        reach = float(np.hypot(place.width, place.width * height / width)) / 2
+        x0, x1 = (_even(place.x + side * (reach + 1)) for side in (-1, 1))
+        y0, y1 = (_even(place.y + side * (reach + 1)) for side in (-1, 1))
+        largest = self._sources.clear(media, crop, width, height)
+        drawn = []
+        for k, plane in enumerate(largest):
+            part = 1 if k in (0, 3) else 2
+            canvas = np.zeros(((y1 - y0) // part, (x1 - x0) // part), plane.dtype)
+            own = place.model_copy(update={"x": place.x - x0, "y": place.y - y0})
+            _warp(canvas, plane, own, Crop(x=0, y=0, width=width, height=height), part, alone=True)
+            drawn.append(canvas)
+        _through(target, (drawn[0], drawn[1], drawn[2], drawn[3], drawn[4]), (x0, y0, x1 - x0, y1 - y0), opacity)
 
     def _darken(self, layer: PictureLayer, target: Planes) -> None:
         """The corners of the output, as a layer has them."""
@@ -279,6 +307,21 @@ def _put(target: Planes, picture: Planes, box: _Box) -> None:
             plane[y0:y1, x0:x1] = own[y0 - y : y1 - y, x0 - x : x1 - x]
 
 
+def _through(target: Planes, picture: Clear, box: _Box, opacity: float) -> None:
+    """Lay a picture on its box, as far as that is inside, so that what is behind it is seen through it."""
+    for k, plane in enumerate(target):
+        own, covers = picture[k], picture[3 if k == 0 else 4]
+        part = 1 if k == 0 else 2
+        x, y = box[0] // part, box[1] // part
+        height, width = own.shape
+        x0, y0, x1, y1 = max(x, 0), max(y, 0), min(x + width, plane.shape[1]), min(y + height, plane.shape[0])
+        if x0 < x1 and y0 < y1:
+            seen = slice(y0 - y, y1 - y), slice(x0 - x, x1 - x)
+            behind = plane[y0:y1, x0:x1]
+            made = behind * (1 - covers[seen] * opacity) + own[seen] * opacity
+            np.copyto(behind, (made + 0.5).astype(np.uint8))
+
+
 def _inside(picture: Planes, whole: Crop, part: Crop) -> Planes:
     """Of a scaled picture of ``whole`` the part that shows ``part``."""
     made = []
@@ -331,8 +374,9 @@ def _slide(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int)
     plane[y0:y1, x0:x1] = cv2.resize(seen, (x1 - x0, y1 - y0), interpolation=how)
 
 
-def _warp(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int) -> None:
-    """Draw a source plane at a place of any size and turn, to a fraction of a pixel."""
+def _warp(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int, alone: bool = False) -> None:
+    """Draw a source plane at a place of any size and turn, to a fraction of a pixel; what is around it stays, or is
+    0 where it stands ``alone``."""
     scale = place.width / crop.width
     turn = np.deg2rad(place.turn)
     cos, sin = float(np.cos(turn)) * scale, float(np.sin(turn)) * scale
@@ -341,4 +385,5 @@ def _warp(plane: Plane, source: Plane, place: PlaceKnot, crop: Crop, part: int) 
     x, y = place.x / part - 0.5, place.y / part - 0.5
     matrix = np.array([[cos, -sin, x - cos * cx + sin * cy], [sin, cos, y - sin * cx - cos * cy]])
     size = (plane.shape[1], plane.shape[0])
-    cv2.warpAffine(source, matrix, size, dst=plane, flags=cv2.INTER_LINEAR, borderMode=cv2.BORDER_TRANSPARENT)
+    around = cv2.BORDER_CONSTANT if alone else cv2.BORDER_TRANSPARENT
+    cv2.warpAffine(source, matrix, size, dst=plane, flags=cv2.INTER_LINEAR, borderMode=around)

@@ -50,7 +50,7 @@ def title_sample(title: Title) -> bytes:
     rate = Rate()
     frames = rate.frame(_TITLE)
     lettering = title_lettering(title.model_copy(update={"height": 0.5, "size": 2.0}), 0, frames, _LARGE, rate)
-    large = _drawn(script_of(_LARGE, [lettering]), _LARGE, frames // 2, [])
+    large = _drawn(script_of(_LARGE, [lettering], rate), _LARGE, frames // 2, [])
     small = cv2.resize(large, (_SIZE.width, _SIZE.height), interpolation=cv2.INTER_AREA)
     return _png(small.astype(np.uint8))
 

@@ -4,7 +4,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import cv2
 import numpy as np
@@ -24,6 +24,7 @@ from hovvet.core.time import Rate
 
 Plane = NDArray[Any]  # of uint8
 Planes = tuple[Plane, Plane, Plane]
+Clear = tuple[Plane, Plane, Plane, Plane, Plane]  # Y, U, V times what they cover of it; that, for Y and for U and V
 _PICKERS = 2  # decoders for one file: both sides of a crossfade may show it
 _STILLS = 6  # decoded frames that are kept: what stands still beside what moves is not sought anew for each frame
 _PICTURES = 8  # still pictures that are kept at a size: they would be read anew for each frame
@@ -48,6 +49,7 @@ class Sources:
         self._decoded: OrderedDict[tuple[str, int], Any] = OrderedDict()
         self._shown: OrderedDict[object, Planes] = OrderedDict()
         self._stills: OrderedDict[object, Planes] = OrderedDict()
+        self._clear: OrderedDict[object, Clear] = OrderedDict()
 
     def close(self) -> None:
         """Let go of all files."""
@@ -72,7 +74,7 @@ class Sources:
         def make() -> Planes:
             return self._finished(self._scaled(media, place, crop, width, height), width / crop.width, look, edges)
 
-        return self._kept((media, place, crop, width, height, look, edges), make)
+        return _remembered(self._shown, (media, place, crop, width, height, look, edges), _SHOWN, make)
 
     def cropped(
         self, media: str, place: int | None, crop: Crop, look: Grade | None = None, edges: Edges | None = None
@@ -84,25 +86,36 @@ class Sources:
         def make() -> Planes:
             return self._finished(self._cropped(media, place, crop), 1.0, look, edges)
 
-        return self._kept((media, place, crop, look, edges), make)
+        return _remembered(self._shown, (media, place, crop, look, edges), _SHOWN, make)
 
     def still(self, media: str, crop: Crop, width: int, height: int) -> Planes:
         """A part of a still picture at a size."""
 
-        def make() -> Planes:
-            with Image.open(self._file(media)) as picture:
-                box = (crop.x, crop.y, crop.x + crop.width, crop.y + crop.height)
-                pixels = np.asarray(picture.convert("RGB").crop(box).resize((width, height), Image.Resampling.LANCZOS))
-            frame = VideoFrame.from_ndarray(np.ascontiguousarray(pixels), "rgb24")
-            made = frame.reformat(format="yuv420p", dst_colorspace=Colorspace.ITU709, dst_color_range=ColorRange.MPEG)
-            return tuple(_plane(plane).copy() for plane in made.planes)  # type: ignore[return-value]
-
         key = media, crop, width, height
-        if key not in self._stills:
-            self._stills[key] = make()
-            if len(self._stills) > _PICTURES:
-                self._stills.popitem(last=False)
-        return self._stills[key]
+        return _remembered(
+            self._stills, key, _PICTURES, lambda: _planes_of(self._pixels(media, crop, width, height).convert("RGB"))
+        )
+
+    def clear(self, media: str, crop: Crop, width: int, height: int) -> Clear:
+        """A part of a still picture at a size, and how much it covers of what is behind it: planes of float32."""
+
+        def make() -> Clear:
+            pixels = self._pixels(media, crop, width, height).convert("RGBA")
+            before_black = Image.new("RGB", pixels.size)
+            before_black.paste(pixels, mask=pixels)
+            covers = np.asarray(pixels.getchannel("A"), np.float32) / 255
+            half = cv2.resize(covers, (width // 2, height // 2), interpolation=cv2.INTER_AREA)
+            y, u, v = (plane.astype(np.float32) for plane in _planes_of(before_black))
+            # In limited range black is 16, 128, 128: what is not covered has none of it.
+            return y - 16 * (1 - covers), u - 128 * (1 - half), v - 128 * (1 - half), covers, half
+
+        return _remembered(self._clear, (media, crop, width, height), _PICTURES, make)
+
+    def _pixels(self, media: str, crop: Crop, width: int, height: int) -> Image.Image:
+        with Image.open(self._file(media)) as picture:
+            whole = picture.convert("RGBA" if picture.has_transparency_data else "RGB")
+            box = (crop.x, crop.y, crop.x + crop.width, crop.y + crop.height)
+            return whole.crop(box).resize((width, height), Image.Resampling.LANCZOS)
 
     def _finished(self, made: Planes, scale: float, look: Grade | None, edges: Edges | None) -> Planes:
         """``scale`` is how many pixels of ``made`` one of the source is."""
@@ -110,15 +123,6 @@ class Sources:
             made = regraded(made, look, self._file(look.table) if look.has_table else None)
         if edges is not None:
             made = sharpened(made[0], edges.amount, edges.sigma * scale), made[1], made[2]
-        return made
-
-    def _kept(self, key: object, make: Callable[[], Planes]) -> Planes:
-        if key in self._shown:
-            self._shown.move_to_end(key)
-            return self._shown[key]
-        made = self._shown[key] = make()
-        if len(self._shown) > _SHOWN:
-            self._shown.popitem(last=False)
         return made
 
     def _file(self, asset: str) -> Path:
@@ -176,6 +180,27 @@ class Sources:
         if len(self._decoded) > _STILLS:
             self._decoded.popitem(last=False)
         return frame
+
+
+_Made = TypeVar("_Made")
+
+
+def _remembered(known: OrderedDict[object, _Made], key: object, most: int, make: Callable[[], _Made]) -> _Made:
+    """What is known by a key, or made now; ``most`` are kept."""
+    if key in known:
+        known.move_to_end(key)
+        return known[key]
+    made = known[key] = make()
+    if len(known) > most:
+        known.popitem(last=False)
+    return made
+
+
+def _planes_of(picture: Image.Image) -> Planes:
+    """An RGB picture as video has it: BT.709, limited range, 4:2:0."""
+    frame = VideoFrame.from_ndarray(np.ascontiguousarray(np.asarray(picture)), "rgb24")
+    made = frame.reformat(format="yuv420p", dst_colorspace=Colorspace.ITU709, dst_color_range=ColorRange.MPEG)
+    return tuple(_plane(plane).copy() for plane in made.planes)  # type: ignore[return-value]
 
 
 def _reformatted(frame: Any, width: int, height: int) -> Planes:

@@ -14,7 +14,12 @@ from hovvet.server.ranges import ranged_file
 
 router = Router(tags=["assets"])
 
-_TYPES = {Asset.Kind.FONT: "font/sfnt", Asset.Kind.TABLE: "application/octet-stream", Asset.Kind.PICTURE: "image/png"}
+_TYPES = {
+    Asset.Kind.FONT: "font/sfnt",
+    Asset.Kind.TABLE: "application/octet-stream",
+    Asset.Kind.PICTURE: "image/png",
+    Asset.Kind.STICKER: "image/png",
+}
 
 
 class AssetOut(Schema):
@@ -34,8 +39,8 @@ def list_assets(request: HttpRequest, kind: Asset.Kind) -> list[Asset]:
 
 @router.post("", response=AssetOut)
 def bring_in_asset(request: HttpRequest, kind: Asset.Kind, file: File[UploadedFile]) -> Asset:
-    """Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube) or a picture (PNG, JPEG, WebP). It is checked and
-    written anew; the same file twice is one asset."""
+    """Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube), a picture (PNG, JPEG, WebP), or a logo or
+    sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset."""
     return bring_in(workspace_of(request), kind, file.name or "", file.read)
 
 

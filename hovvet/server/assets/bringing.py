@@ -9,7 +9,7 @@ from typing import Any
 from hovvet.core.captions import own_fonts
 from hovvet.core.colour import cube_file
 from hovvet.core.colour.lut import keep
-from hovvet.core.picture import own_picture
+from hovvet.core.picture import own_picture, own_sticker
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
 from hovvet.server.files import remove
@@ -41,6 +41,11 @@ def _picture(data: bytes, out: Path) -> Found:
     return Found("", "", {"width": picture.width, "height": picture.height})
 
 
+def _sticker(data: bytes, out: Path) -> Found:
+    sticker = own_sticker.bring_in_sticker(data, out)
+    return Found("", "", {"width": sticker.width, "height": sticker.height})
+
+
 @dataclass(frozen=True)
 class _Way:
     """How a kind is brought in: what checks it, the most bytes that are read, how many a workspace may have."""
@@ -55,6 +60,7 @@ _WAYS = {
     Asset.Kind.FONT: _Way(_font, own_fonts.LARGEST, 50, "fonts"),
     Asset.Kind.TABLE: _Way(_table, cube_file.LARGEST, 100, "tables of colours"),
     Asset.Kind.PICTURE: _Way(_picture, own_picture.LARGEST, 500, "pictures"),
+    Asset.Kind.STICKER: _Way(_sticker, own_sticker.LARGEST, 500, "logos and stickers"),
 }
 
 

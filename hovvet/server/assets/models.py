@@ -18,6 +18,7 @@ class Asset(Filed):
         FONT = "font"
         TABLE = "table"
         PICTURE = "picture"
+        STICKER = "sticker"  # logos too
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="assets")
@@ -52,5 +53,5 @@ class Asset(Filed):
 
     @property
     def size(self) -> tuple[int, int]:
-        """Width and height of a picture, in pixels."""
+        """Width and height of a picture or sticker, in pixels."""
         return self.info_json["width"], self.info_json["height"]

@@ -917,8 +917,8 @@ export interface paths {
         put?: never;
         /**
          * Bring In Asset
-         * @description Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube) or a picture (PNG, JPEG, WebP). It is checked and
-         *     written anew; the same file twice is one asset.
+         * @description Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube), a picture (PNG, JPEG, WebP), or a logo or
+         *     sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset.
          */
         post: operations["hovvet_server_assets_api_bring_in_asset"];
         delete?: never;
@@ -2753,7 +2753,7 @@ export interface components {
          * Kind
          * @enum {string}
          */
-        Kind: "font" | "table" | "picture";
+        Kind: "font" | "table" | "picture" | "sticker";
         /**
          * Knot
          * @description A value at an output frame or, in sound, an output sample.
@@ -2780,7 +2780,39 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+        };
+        /**
+         * Logo
+         * @description A picture in a ``corner`` of the safe area, ``size`` of the output's shorter side wide or high, whichever is more.
+         */
+        Logo: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "logo";
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
+            /**
+             * Corner
+             * @default top right
+             * @enum {string}
+             */
+            corner: "top left" | "top right" | "bottom left" | "bottom right";
+            /**
+             * Size
+             * @default 0.16
+             */
+            size: number;
+            /**
+             * Strength
+             * @default 0.9
+             */
+            opacity: number;
         };
         /**
          * Look
@@ -3185,6 +3217,39 @@ export interface components {
             ][];
         };
         /**
+         * Progress
+         * @description A bar that grows from left to right, ``thickness`` of the output's height thick; what is still to come is seen at the
+         *     strength ``rest``.
+         */
+        Progress: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "progress";
+            /**
+             * Where it stands
+             * @default along the bottom
+             * @enum {string}
+             */
+            place: "along the top" | "along the bottom" | "inside, at the top";
+            /**
+             * Thickness
+             * @default 0.008
+             */
+            thickness: number;
+            /**
+             * Colour
+             * @default #FFD66B
+             */
+            colour: string;
+            /**
+             * What is to come
+             * @default 0.3
+             */
+            rest: number;
+        };
+        /**
          * Punch
          * @description The picture ``amount`` times as large, towards the face of whoever talks, or the point ``across`` (0 left, 1 right)
          *     and ``down`` (0 top, 1 bottom) of it, which also stands in where no face is known: at once, or slowly until its last
@@ -3449,8 +3514,57 @@ export interface components {
             sound: "stretched" | "muted";
         };
         /**
+         * Sticker
+         * @description A picture that may be seen through, ``size`` of the output's width wide, its middle at ``across`` and ``down`` of the
+         *     output, turned by ``turn`` degrees clockwise. It comes and goes in its own way, and may move meanwhile.
+         */
+        Sticker: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sticker";
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
+            /**
+             * It
+             * @default pops up
+             * @enum {string}
+             */
+            comes: "pops up" | "slides in" | "fades in" | "is there";
+            /**
+             * Then it
+             * @default stands still
+             * @enum {string}
+             */
+            meanwhile: "stands still" | "wiggles" | "bounces";
+            /**
+             * Size
+             * @default 0.26
+             */
+            size: number;
+            /**
+             * From left to right
+             * @default 0.5
+             */
+            across: number;
+            /**
+             * From top to bottom
+             * @default 0.3
+             */
+            down: number;
+            /**
+             * Turned, degrees
+             * @default 0
+             */
+            turn: number;
+        };
+        /**
          * Still
-         * @description A picture that a workspace brought in.
+         * @description A picture that a workspace brought in; ``clear``: what is behind it may be seen through it.
          */
         Still: {
             /**
@@ -3460,6 +3574,11 @@ export interface components {
             type: "still";
             /** Media */
             media: string;
+            /**
+             * Clear
+             * @default false
+             */
+            clear: boolean;
         };
         /**
          * Stretch
@@ -4101,7 +4220,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             /** Edition */
@@ -6137,7 +6256,7 @@ export interface operations {
     hovvet_server_assets_api_list_assets: {
         parameters: {
             query: {
-                kind: "font" | "table" | "picture";
+                kind: "font" | "table" | "picture" | "sticker";
             };
             header?: never;
             path?: never;
@@ -6159,7 +6278,7 @@ export interface operations {
     hovvet_server_assets_api_bring_in_asset: {
         parameters: {
             query: {
-                kind: "font" | "table" | "picture";
+                kind: "font" | "table" | "picture" | "sticker";
             };
             header?: never;
             path?: never;

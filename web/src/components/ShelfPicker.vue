@@ -1,36 +1,21 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ElMessage } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, got } from '@/api/client'
 import { clock } from '@/composables/format'
 import { assetFile, useAssets } from '@/composables/useAssets'
+import BringIn from './BringIn.vue'
 
 /** What can be laid over words: pictures that the workspace brought in, and its recordings. */
 defineProps<{ chosen?: string }>()
-const emit = defineEmits<{ pick: [media: string] }>()
+defineEmits<{ pick: [media: string] }>()
 
-const { assets, bringIn } = useAssets('picture')
+const { assets } = useAssets('picture')
 const all = useQuery({ queryKey: ['recordings'], queryFn: () => got(api.GET('/api/recordings')) })
 const search = ref('')
 const has = (name: string) => search.value.toLowerCase().split(/\s+/).every((word) => name.toLowerCase().includes(word))
 const pictures = computed(() => assets.value.filter((each) => has(each.name)))
 const recordings = computed(() => (all.data.value ?? []).filter((each) => each.media?.has_picture && each.playable && each.words_ready && has(each.title)))
-const chooser = ref<HTMLInputElement | null>(null)
-const busy = ref(false)
-
-async function taken() {
-  const files = [...(chooser.value?.files ?? [])]
-  chooser.value!.value = ''
-  busy.value = true
-  let first = ''
-  for (const file of files) {
-    const made = await bringIn(file).catch((problem: Error) => void ElMessage.error({ message: `${file.name}: ${problem.message}`, duration: 8000 }))
-    if (made) first ||= made.key
-  }
-  busy.value = false
-  if (files.length === 1 && first) emit('pick', first)
-}
 </script>
 
 <template>
@@ -43,8 +28,7 @@ async function taken() {
       </button>
     </div>
     <p v-if="!pictures.length" class="quiet">{{ assets.length ? 'None of that name.' : 'None yet: photos, slides, drawings, as PNG, JPEG or WebP.' }}</p>
-    <el-button size="small" :loading="busy" @click="chooser?.click()">Bring in pictures…</el-button>
-    <input ref="chooser" type="file" accept=".png,.jpg,.jpeg,.webp" multiple hidden data-test="shelf-file" @change="taken">
+    <BringIn kind="picture" accept=".png,.jpg,.jpeg,.webp" @brought="$emit('pick', $event)">Bring in pictures…</BringIn>
     <h3>Recordings</h3>
     <div class="items">
       <button v-for="each in recordings" :key="each.id" :class="{ chosen: each.id === chosen }" :title="each.title" data-test="shelf-item" @click="$emit('pick', each.id)">

@@ -5,7 +5,7 @@ import PlacedHandle from './PlacedHandle.vue'
 import { within, type Limits, type Seen } from './seen'
 
 /** On the stage: drag the picture to choose what of it stays. `seen` is what of it is seen now, by the content as `drawn`. */
-const props = defineProps<{ content: Extract<Content, { kind: 'framing' | 'punch' }>; drawn: Content; seen: Seen | undefined; fields: Record<string, Limits>; outlet: Doc['outlet'] }>()
+const props = defineProps<{ content: Extract<Content, { kind: 'framing' | 'punch' }>; drawn: Content; seen: Seen | undefined; fields: Record<string, Limits>; doc: Doc }>()
 const emit = defineEmits<{ change: [content: Content]; pin: [content: Content] }>()
 
 const moved = ref<[number, number] | null>(null)
@@ -45,7 +45,7 @@ function done([across, down]: [number, number]) {
 </script>
 
 <template>
-  <PlacedHandle v-if="content.kind === 'framing' && content.mode === 'by hand' && drawn.kind === 'framing' && drawn.mode === 'by hand' && seen" :content="content" :drawn="drawn.scale" :box="seen.box" :fields="fields" :outlet="outlet" @change="$emit('change', $event)" />
+  <PlacedHandle v-if="content.kind === 'framing' && content.mode === 'by hand' && drawn.kind === 'framing' && drawn.mode === 'by hand' && seen" :content="content" :drawn="drawn.scale" :box="seen.box" :limits="fields" :outlet="doc.outlet" @change="$emit('change', { ...content, ...$event })" />
   <div v-else-if="content.kind === 'punch' || content.mode === 'fill' || content.mode === 'speaker'" class="handle" title="Drag the picture to what should stay" data-test="framing-handle" @pointerdown.prevent="begin">
     <span v-if="moved">{{ Math.round(moved[0] * 100) }} % across, {{ Math.round(moved[1] * 100) }} % down</span>
   </div>

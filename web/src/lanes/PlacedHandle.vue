@@ -1,18 +1,21 @@
+<script lang="ts">
+/** Where a thing stands: its middle in shares of the output, its size in a measure of its own, its turn in degrees. */
+export interface Placed { x?: number; y?: number; scale?: number; turn?: number }
+</script>
+
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Content } from '@/composables/useDocument'
 import { useCommands } from '@/commands/registry'
 import type { Doc } from '@/composables/useDocument'
 import { edgesOf, snapped, within, type Box, type Limits } from './seen'
 
 type Outlet = Doc['outlet']
-type Framing = Extract<Content, { kind: 'framing' }>
 
-/** On the stage: drag the picture to where it is to stand, or its corner to make it larger. Alt lets go of the lines. `box` is of the size `drawn`. */
-const props = defineProps<{ content: Framing; drawn?: number; box: Box; fields: Record<string, Limits>; outlet: Outlet }>()
-const emit = defineEmits<{ change: [content: Content] }>()
+/** On the stage: drag a picture to where it is to stand, or its corner to make it larger. Alt lets go of the lines. `box` is of the size `drawn`. */
+const props = defineProps<{ content: Placed; drawn?: number; box: Box; limits: { x?: Limits; y?: Limits; scale?: Limits }; outlet: Outlet }>()
+const emit = defineEmits<{ change: [placed: Placed] }>()
 
-const moved = ref<Partial<Framing> | null>(null)
+const moved = ref<Placed | null>(null)
 const lines = ref<{ x: number | null; y: number | null }>({ x: null, y: null })
 /** The picture in shares of the stage, at a size. */
 const sized = (scale = 1) => [props.box.width, props.box.height].map((each) => (each * scale) / (props.drawn ?? 1)) as [number, number]
@@ -23,7 +26,7 @@ const shown = computed(() => {
   return { left: percent(x - width / 2), top: percent(y - height / 2), width: percent(width), height: percent(height), transform: `rotate(${props.content.turn ?? 0}deg)` }
 })
 
-function drag(event: PointerEvent, to: (across: number, down: number, free: boolean) => Partial<Framing>) {
+function drag(event: PointerEvent, to: (across: number, down: number, free: boolean) => Placed) {
   const handle = event.currentTarget as HTMLElement
   const stage = handle.closest('.stage')!.getBoundingClientRect()
   const from = [event.clientX, event.clientY] as const
@@ -32,7 +35,7 @@ function drag(event: PointerEvent, to: (across: number, down: number, free: bool
   handle.addEventListener('pointermove', move)
   handle.addEventListener('pointerup', () => {
     handle.removeEventListener('pointermove', move)
-    if (moved.value) emit('change', { ...props.content, ...moved.value })
+    if (moved.value) emit('change', moved.value)
     moved.value = null
     lines.value = { x: null, y: null }
   }, { once: true })
@@ -41,12 +44,12 @@ function drag(event: PointerEvent, to: (across: number, down: number, free: bool
 function place(event: PointerEvent) {
   const { x = 0.5, y = 0.5 } = props.content
   drag(event, (across, down, free) => {
-    if (free) return { x: within(x + across, props.fields.x), y: within(y + down, props.fields.y) }
+    if (free) return { x: within(x + across, props.limits.x), y: within(y + down, props.limits.y) }
     const { width, height, safe: [left, top, right, bottom] } = props.outlet
     const [wide, high] = sized(props.content.scale)
     const [a, b] = [
-      snapped(x + across, props.fields.x, edgesOf(wide, [left / width, 1 - right / width])),
-      snapped(y + down, props.fields.y, edgesOf(high, [top / height, 1 - bottom / height])),
+      snapped(x + across, props.limits.x, edgesOf(wide, [left / width, 1 - right / width])),
+      snapped(y + down, props.limits.y, edgesOf(high, [top / height, 1 - bottom / height])),
     ]
     lines.value = { x: a.line, y: b.line }
     return { x: a.at, y: b.at }
@@ -57,7 +60,7 @@ function place(event: PointerEvent) {
 function nudge(across: number, down: number, far: boolean) {
   const { x = 0.5, y = 0.5 } = props.content
   const pixels = far ? 10 : 1
-  emit('change', { ...props.content, x: within(x + (across * pixels) / props.outlet.width, props.fields.x, FINE), y: within(y + (down * pixels) / props.outlet.height, props.fields.y, FINE) })
+  emit('change', { x: within(x + (across * pixels) / props.outlet.width, props.limits.x, FINE), y: within(y + (down * pixels) / props.outlet.height, props.limits.y, FINE) })
 }
 
 const FINE = 1e5 // a pixel is less than the thousandths that dragging goes by
@@ -69,7 +72,7 @@ useCommands(() => ARROWS.map(([key, across, down]) => (
 
 function resize(event: PointerEvent) {
   const { scale = 1 } = props.content
-  drag(event, (across) => ({ scale: within(scale + (2 * across) / sized()[0], props.fields.scale) }))
+  drag(event, (across) => ({ scale: within(scale + (2 * across) / sized()[0], props.limits.scale) }))
 }
 </script>
 

@@ -3,6 +3,8 @@ import BrollExtra from './BrollExtra.vue'
 import FramingExtra from './FramingExtra.vue'
 import FramingHandle from './FramingHandle.vue'
 import LookExtra from './LookExtra.vue'
+import StickerExtra from './StickerExtra.vue'
+import StickerHandle from './StickerHandle.vue'
 import TitleExtra from './TitleExtra.vue'
 import type { Content } from '@/composables/useDocument'
 
@@ -21,10 +23,10 @@ export interface Offer {
 }
 
 /** What is shown on the stage while a thing of a kind is chosen, to move it there. */
-export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle }
+export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle, sticker: StickerHandle }
 
 /** What stands below the settings of a kind, besides them. */
-export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, title: TitleExtra }
+export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, logo: StickerExtra, look: LookExtra, sticker: StickerExtra, title: TitleExtra }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
@@ -35,9 +37,12 @@ export const OFFERS: Offer[] = [
   { kind: 'join', label: 'Crossfade into these words', keys: ['C'], over: 'words' },
   { kind: 'wording', label: 'Caption words: other text, colour, size', keys: ['W'], over: 'words' },
   { kind: 'aside', label: 'Caption where nobody speaks', keys: [], over: 'words' },
+  { kind: 'sticker', label: 'Sticker', keys: ['U'], over: 'words' },
   { kind: 'marker', label: 'Marker', keys: ['M'], over: 'words' },
   { kind: 'join', label: 'All joins', keys: [], over: 'clip' },
   { kind: 'framing', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'speaker' } },
   { kind: 'look', label: 'Colour of the whole clip', keys: ['Shift+L'], over: 'clip' },
+  { kind: 'logo', label: 'Logo', keys: [], over: 'clip' },
+  { kind: 'progress', label: 'Progress bar', keys: [], over: 'clip' },
   { kind: 'ends', label: 'Fades at the ends', keys: [], over: 'clip' },
 ]

@@ -7,10 +7,13 @@ from hovvet.core.plan.contents.ends import EndsPlacement
 from hovvet.core.plan.contents.framing import FramingPlacement
 from hovvet.core.plan.contents.hold import HoldPlacement
 from hovvet.core.plan.contents.join import JoinPlacement
+from hovvet.core.plan.contents.logo import LogoPlacement
 from hovvet.core.plan.contents.look import LookPlacement
 from hovvet.core.plan.contents.marker import MarkerPlacement
+from hovvet.core.plan.contents.progress import ProgressPlacement
 from hovvet.core.plan.contents.punch import PunchPlacement
 from hovvet.core.plan.contents.speed import SpeedPlacement
+from hovvet.core.plan.contents.sticker import StickerPlacement
 from hovvet.core.plan.contents.title import TitlePlacement
 from hovvet.core.plan.contents.wording import WordingPlacement
 
@@ -25,6 +28,9 @@ PLACEMENTS: dict[str, Placement] = {
     "ends": EndsPlacement(),
     "wording": WordingPlacement(),
     "title": TitlePlacement(),
+    "sticker": StickerPlacement(),
+    "logo": LogoPlacement(),
+    "progress": ProgressPlacement(),
     "aside": AsidePlacement(),
     "marker": MarkerPlacement(),
 }

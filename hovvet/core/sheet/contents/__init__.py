@@ -11,15 +11,32 @@ from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.marker import Marker
+from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
+from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.wording import Wording
 
 Content = Annotated[
-    Framing | Broll | Punch | Look | Title | Speed | Hold | Join | Ends | Wording | Aside | Marker,
+    Framing
+    | Broll
+    | Punch
+    | Look
+    | Title
+    | Sticker
+    | Logo
+    | Progress
+    | Speed
+    | Hold
+    | Join
+    | Ends
+    | Wording
+    | Aside
+    | Marker,
     Field(discriminator="kind"),
 ]
 

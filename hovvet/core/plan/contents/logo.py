@@ -1,0 +1,32 @@
+"""Logos in the plan."""
+
+from hovvet.core.picture.sticking import cornered
+from hovvet.core.plan.contents.base import Placement
+from hovvet.core.plan.contents.sticker import missing
+from hovvet.core.plan.model import Crop, Knot, PictureLayer, Still
+from hovvet.core.plan.scene import Reach, Scene
+from hovvet.core.sheet.contents.logo import Logo
+from hovvet.core.sheet.model import Layer
+
+
+class LogoPlacement(Placement):
+    """Stands over the picture, in its corner."""
+
+    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+        """Whether it is missing."""
+        assert isinstance(layer.content, Logo)
+        return missing(layer.content.media, scene)
+
+    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+        """Put it over what is there."""
+        logo, outlet = layer.content, scene.outlet
+        assert isinstance(logo, Logo)
+        size = scene.stickers.get(logo.media)
+        if size is None:
+            return
+        place = cornered(logo, size, (outlet.width, outlet.height), outlet.safe)
+        source, crop = Still(media=logo.media, clear=True), Crop(x=0, y=0, width=size[0], height=size[1])
+        opacity = (Knot(at=reach.first, value=logo.opacity),) if logo.opacity < 1 else ()
+        scene.over.append(
+            PictureLayer(first=reach.first, last=reach.last, source=source, crop=crop, place=(place,), opacity=opacity)
+        )

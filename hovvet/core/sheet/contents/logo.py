@@ -1,0 +1,29 @@
+"""The sign of whoever publishes the clip."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.sticker import MediaName
+from hovvet.core.sheet.value import SLIDES
+
+
+class Logo(Content):
+    """A picture in a ``corner`` of the safe area, ``size`` of the output's shorter side wide or high, whichever is more."""
+
+    kind: Literal["logo"] = "logo"
+    media: MediaName = ""
+    corner: Annotated[Literal["top left", "top right", "bottom left", "bottom right"], Field(title="Corner")] = (
+        "top right"
+    )
+    size: Annotated[float, Field(ge=0.03, le=0.6, title="Size", json_schema_extra=SLIDES)] = 0.16
+    opacity: Annotated[float, Field(ge=0.1, le=1, title="Strength", json_schema_extra=SLIDES)] = 0.9
+
+    lane: ClassVar[Lane] = "screen"
+    title: ClassVar[str] = "Logo"
+
+    @property
+    def media_shown(self) -> tuple[str, ...]:
+        """What it shows."""
+        return (self.media,) if self.media else ()

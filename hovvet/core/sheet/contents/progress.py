@@ -1,0 +1,24 @@
+"""How far the clip has come."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.value import SLIDES, Colour
+
+
+class Progress(Content):
+    """A bar that grows from left to right, ``thickness`` of the output's height thick; what is still to come is seen at the
+    strength ``rest``."""
+
+    kind: Literal["progress"] = "progress"
+    place: Annotated[
+        Literal["along the top", "along the bottom", "inside, at the top"], Field(title="Where it stands")
+    ] = "along the bottom"
+    thickness: Annotated[float, Field(ge=0.002, le=0.03, title="Thickness", json_schema_extra=SLIDES)] = 0.008
+    colour: Annotated[Colour, Field(title="Colour")] = "#FFD66B"
+    rest: Annotated[float, Field(ge=0, le=1, title="What is to come", json_schema_extra=SLIDES)] = 0.3
+
+    lane: ClassVar[Lane] = "screen"
+    title: ClassVar[str] = "Progress bar"
