@@ -4,7 +4,7 @@ import { useCommands } from '@/commands/registry'
 import { clock } from '@/composables/format'
 import type { Choices } from '@/composables/useChoices'
 import type { Content, Doc, Edit } from '@/composables/useDocument'
-import { EXTRAS } from '@/lanes/kinds'
+import { CHOOSERS, EXTRAS } from '@/lanes/kinds'
 import FieldsForm from './FieldsForm.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
@@ -60,6 +60,7 @@ onMounted(() => heading.value?.focus())
     <div v-if="presets" class="presets" role="group" aria-label="Begin from">
       <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...own.content, ...values } as Content)">{{ name }}</el-button>
     </div>
+    <component :is="CHOOSERS[own.content.kind]" v-if="CHOOSERS[own.content.kind]" :content="own.content" @change="$emit('change', $event)" />
     <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
     <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" />
     <template v-if="!bar.whole">

@@ -6,6 +6,7 @@ import type { Limits } from './seen'
 
 /** On the stage: drag a sticker to where it is to be, or its corner to make it larger. */
 const props = defineProps<{ content: Extract<Content, { kind: 'sticker' }>; fields: Record<string, Limits>; doc: Doc }>()
+defineOptions({ inheritAttrs: false }) // what other handles are given is not for the one inside
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const shown = computed(() => props.doc.plan.picture?.find((each) => each.source.type === 'still' && each.source.clear && each.source.media === props.content.media))

@@ -3,7 +3,7 @@ import BrollExtra from './BrollExtra.vue'
 import FramingExtra from './FramingExtra.vue'
 import FramingHandle from './FramingHandle.vue'
 import LookExtra from './LookExtra.vue'
-import StickerExtra from './StickerExtra.vue'
+import StickerChooser from './StickerChooser.vue'
 import StickerHandle from './StickerHandle.vue'
 import TitleExtra from './TitleExtra.vue'
 import type { Content } from '@/composables/useDocument'
@@ -25,8 +25,11 @@ export interface Offer {
 /** What is shown on the stage while a thing of a kind is chosen, to move it there. */
 export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle, sticker: StickerHandle }
 
+/** What stands above the settings of a kind: what it shows has to be chosen first. */
+export const CHOOSERS: Partial<Record<Kind, Component>> = { logo: StickerChooser, sticker: StickerChooser }
+
 /** What stands below the settings of a kind, besides them. */
-export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, logo: StickerExtra, look: LookExtra, sticker: StickerExtra, title: TitleExtra }
+export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, title: TitleExtra }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },

@@ -4,15 +4,17 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     dependencies = [
-        ('assets', '0002_kinds'),
+        ("assets", "0002_kinds"),
     ]
 
     operations = [
         migrations.AlterField(
-            model_name='asset',
-            name='kind',
-            field=models.CharField(choices=[('font', 'Font'), ('table', 'Table'), ('picture', 'Picture'), ('sticker', 'Sticker')], max_length=16),
+            model_name="asset",
+            name="kind",
+            field=models.CharField(
+                choices=[("font", "Font"), ("table", "Table"), ("picture", "Picture"), ("sticker", "Sticker")],
+                max_length=16,
+            ),
         ),
     ]

@@ -16,7 +16,11 @@ from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.marker import Marker
+from hovvet.core.sheet.contents.progress import Progress
+from hovvet.core.sheet.contents.sticker import Sticker
+from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.edits import PutEdition
 from hovvet.core.sheet.model import Edition, WordRef
 from hovvet.core.sweep.settings import SweepSettings
@@ -26,6 +30,8 @@ from hovvet.core.words.glossary import Term
 from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
+from hovvet.server.assets.bringing import bring_in
+from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import apply_edit, correct_now, do_asked, make_clip, sheet_of
 from hovvet.server.clips.transcripts import silences_of, source_of, transcript_of
 from hovvet.server.jobs.running import run_job, start_job
@@ -56,9 +62,10 @@ class Command(BaseCommand):
                 set_terms(notes, [Term(text="Quillhaven", heard=("Quill Haven",)), Term(text="Oddvik")])
             self._tell_apart(self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus", notes))
         if not workspace.recordings.filter(title=_TALK).exists():
+            stickers = {file.stem: self._sticker(workspace, file) for file in sorted((DEMO / "stickers").iterdir())}
             talks, _ = Show.objects.get_or_create(workspace=workspace, name="Evening talks")
             talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)
-            self._first_clip(talk)
+            self._first_clip(talk, stickers)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
     def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str, show: Show) -> Recording:
@@ -96,7 +103,12 @@ class Command(BaseCommand):
         ):
             correct_now(notes, correction, None)
 
-    def _first_clip(self, talk: Recording) -> None:
+    def _sticker(self, workspace: Workspace, file: Path) -> str:
+        """A logo or sticker on the shelf, by the name that sheets have for it."""
+        with file.open("rb") as opened:
+            return str(bring_in(workspace, Asset.Kind.STICKER, file.stem.replace("-", " "), opened.read).pk)
+
+    def _first_clip(self, talk: Recording, stickers: dict[str, str]) -> None:
         """A clip of the passage that gave the talk its name, swept."""
         transcript = source_of(talk).transcript
         texts = [word.text.lower().strip(".,") for word in transcript.words]
@@ -112,13 +124,13 @@ class Command(BaseCommand):
         (piece,) = sheet_of(document).pieces
         edit = sweep_edit(piece, transcript, finds, wanted)
         now = apply_edit(document, document.version, edit, None).document
-        for ask in _laid(transcript.words[first].id, last - first):
+        for ask in _laid(transcript.words[first].id, last - first, stickers):
             now = do_asked(now, now.version, ask, None).document
         edition = Edition(id="e2", outlet="square")
         apply_edit(now, now.version, PutEdition(edition=edition), None)
 
 
-def _laid(word: int, count: int) -> list[Lay]:
+def _laid(word: int, count: int, stickers: dict[str, str]) -> list[Lay]:
     """What lies over the words of the first clip; they are numbered from ``word`` on."""
 
     def over(content: Content, first: int, last: int) -> Lay:
@@ -127,6 +139,10 @@ def _laid(word: int, count: int) -> list[Lay]:
 
     return [
         Lay(content=Framing(mode="speaker")),
+        Lay(content=Logo(media=stickers["quillhaven-mark"])),
+        Lay(content=Progress(colour="#C2412D")),
+        over(Title(text="Nobody throws away a clock", template="tape"), 0, 6),
+        over(Sticker(media=stickers["alarm-clock"], meanwhile="wiggles", across=0.74, down=0.32), 8, 14),
         over(Framing(), 8, 14),
         over(Join(seconds=0.4), 16, 16),
         over(Marker(note="Ask for a photo of the table", sort="to do"), 18, 24),

@@ -1,0 +1,77 @@
+"""Stickers, logos and progress bars: laid, moved on the stage, the same there and in a file."""
+
+from playwright.sync_api import expect
+
+from hovvet.core.plan.model import Plan, Still, place_at
+from tests.e2e.clips import ClipCase
+from tests.e2e.test_preview import AGREE, Agreement
+from tests.media import DEMO
+
+STICKERS = DEMO / "stickers"
+
+
+class OnScreen(Agreement, ClipCase):
+    def plan(self) -> Plan:
+        return Plan.model_validate(self.document(self.page)["plan"])
+
+    def test_a_sticker_a_logo_and_a_bar_are_the_same_on_the_stage_and_in_a_file(self):
+        page = self.open_clip(other=False)
+        settings = page.get_by_role("region", name="Settings")
+        (self.data / "broken.svg").write_text('<svg xmlns="http://www.w3.org/2000/svg"><use href="a.svg"/></svg>')
+
+        # Selected words, U, and a picture.
+        self.select(page, 2, 6)
+        page.keyboard.press("u")
+        expect(settings.get_by_text("Choose what is to be seen here.")).to_be_visible()
+        page.set_input_files("[data-test=shelf-file]", self.data / "broken.svg")
+        expect(page.get_by_text("links to something outside itself")).to_be_visible()
+        page.set_input_files("[data-test=shelf-file]", STICKERS / "alarm-clock.svg")
+        expect(page.locator("[data-test=placed-handle]")).to_be_visible()
+        alike = {}
+        for comes, meanwhile in (("Pops up", "Wiggles"), ("Slides in", "Stands still"), ("Fades in", "Bounces")):
+            for name in (comes, meanwhile):
+                settings.get_by_text(name, exact=True).click()
+                expect(settings.get_by_role("radio", name=name, exact=True)).to_be_checked()
+            plan = self.plan()
+            layer = next(each for each in plan.picture if isinstance(each.source, Still))
+            for after in (3, 5, (layer.last - layer.first) // 2):
+                page.keyboard.press("Escape") if after == 3 else None  # its frame on the stage goes with the drawer
+                expect(page.locator("[data-test=placed-handle]")).to_have_count(0)
+                alike[f"{comes} {after}"] = self.stage_and_still(plan, layer.first + after)
+            page.locator("[data-test=bar]", has_text="Sticker").click()
+
+        # Dragged to where it is to be, then moved by a pixel with the keyboard; undone in two steps.
+        stage, handle = page.locator(".stage").bounding_box(), page.locator("[data-test=placed-handle]").bounding_box()
+        assert stage and handle
+        page.mouse.move(handle["x"] + handle["width"] / 2, handle["y"] + handle["height"] / 2)
+        page.mouse.down()
+        page.mouse.move(stage["x"] + stage["width"] * 0.25, stage["y"] + stage["height"] * 0.6, steps=5)
+        page.mouse.up()
+        expect(settings.get_by_label("From left to right")).to_have_value("0.25")
+        expect(settings.get_by_label("From top to bottom")).to_have_value("0.6")
+        page.locator("[data-test=placed-handle]").focus()
+        page.keyboard.press("ArrowRight")
+        plan = self.plan()
+        layer = next(each for each in plan.picture if isinstance(each.source, Still))
+        self.assertAlmostEqual(place_at(layer.place, (layer.first + layer.last) // 2).x, 271, delta=0.02)
+        for _ in range(2):
+            page.keyboard.press("Control+z")
+        expect(settings.get_by_label("From top to bottom")).to_have_value("0.3")
+        page.keyboard.press("Escape")
+
+        # A logo and a progress bar over the whole clip, by the finder of commands.
+        for what in ("Logo", "Progress bar"):
+            page.keyboard.press("Control+k")
+            page.keyboard.type(what)
+            page.keyboard.press("Enter")
+            expect(settings.get_by_role("heading", name=what)).to_be_visible()
+            if what == "Logo":
+                page.set_input_files("[data-test=shelf-file]", STICKERS / "quillhaven-mark.svg")
+                expect(settings.get_by_role("button", name="quillhaven-mark")).to_have_attribute("aria-pressed", "true")
+            page.keyboard.press("Escape")
+        plan = self.plan()
+        alike["logo and bar"] = self.stage_and_still(plan, plan.frames // 2)
+        self.assertEqual(sum(isinstance(each.source, Still) for each in plan.picture), 2)
+        self.assertGreaterEqual(min(alike.values()), AGREE, alike)
+        self.assertEqual(self.problems, [])
+        print("stage against file, on screen:", ", ".join(f"{name} {value:.3f}" for name, value in alike.items()))
