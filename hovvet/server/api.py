@@ -5,12 +5,14 @@ from ninja.security import django_auth
 
 from hovvet.server.accounts.api import router as accounts
 from hovvet.server.assets.api import router as assets
+from hovvet.server.assets.stock_api import router as stock
 from hovvet.server.choices import router as choices
 from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.captions_api import router as captions
 from hovvet.server.clips.colour_api import router as colour
 from hovvet.server.clips.outlets_api import router as outlets
 from hovvet.server.clips.sweep_api import router as sweeping
+from hovvet.server.clips.using_api import router as using
 from hovvet.server.clips.words_api import router as words
 from hovvet.server.delivery.api import router as delivery
 from hovvet.server.jobs.api import router as jobs
@@ -29,6 +31,8 @@ api.add_router("/documents", sweeping)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)
 api.add_router("/assets", assets)
+api.add_router("/assets", using)
+api.add_router("/stock", stock)
 api.add_router("/colour", colour)
 api.add_router("", delivery)
 api.add_router("/jobs", jobs)

@@ -173,6 +173,12 @@ class Sheet(Value):
         return tuple(dict.fromkeys(piece.recording for piece in self.pieces if piece.recording is not None))
 
     @property
+    def assets(self) -> frozenset[str]:
+        """All that it needs of what the workspace brought in, by the names that it has for that."""
+        named = {each for layer in self.layers for each in layer.content.assets}
+        return frozenset(named | ({self.style.font} if self.style else set()))
+
+    @property
     def media(self) -> tuple[str, ...]:
         """The same, and then what is laid over them, pictures included."""
         return tuple(

@@ -1,16 +1,24 @@
 """The assets of a workspace over HTTP."""
 
 import uuid
+from typing import Annotated
 
+from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
-from ninja import File, Router, Schema
+from ninja import File, Query, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
+from hovvet.core.shelf.licence import Licence
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.models import Asset
+from hovvet.server.assets.searching import matching
+from hovvet.server.changing import change_row
+from hovvet.server.jobs.api import JobOut
+from hovvet.server.jobs.models import Job
 from hovvet.server.ranges import ranged_file
+from hovvet.server.recordings.models import Recording
 
 router = Router(tags=["assets"])
 
@@ -20,39 +28,114 @@ _TYPES = {
     Asset.Kind.PICTURE: "image/png",
     Asset.Kind.STICKER: "image/png",
 }
+Tag = Annotated[str, Field(min_length=1, max_length=40)]
 
 
 class AssetOut(Schema):
-    """An asset of the workspace; ``key`` is what names it in clips."""
+    """An asset of the workspace; ``key`` is what names it in clips. ``refusal`` says why it may not be used, "" where it
+    may. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over words while
+    it is being prepared, and is seen once it is ``ready``."""
 
-    key: uuid.UUID = Field(alias="pk")
+    id: uuid.UUID
+    key: str
+    version: int
     kind: Asset.Kind
     name: str
     licence: str
+    tags: list[str]
+    terms: Licence
+    refusal: str
+    favourite: bool
+    width: int
+    height: int
+    seconds: float | None
+    ready: bool
+    job: JobOut | None
+
+
+class AssetChange(Schema):
+    """What is not given stays. ``version`` is what it is made on."""
+
+    version: int
+    name: str | None = Field(default=None, min_length=1, max_length=80)
+    tags: list[Tag] | None = Field(default=None, max_length=30)
+    terms: Licence | None = None
+    favourite: bool | None = None
+
+
+def asset_out(asset: Asset, job: Job | None = None) -> AssetOut:
+    """An asset as the page takes it, with the job that prepares it."""
+    media = asset.recording.media if asset.recording else None
+    width, height = (media.width, media.height) if media else asset.size
+    return AssetOut(
+        id=asset.pk,
+        key=asset.key,
+        version=asset.version,
+        kind=Asset.Kind(asset.kind),
+        name=asset.name,
+        licence=asset.licence,
+        tags=asset.tags,
+        terms=asset.terms,
+        refusal=asset.refusal,
+        favourite=asset.favourite,
+        width=width,
+        height=height,
+        seconds=media.duration if media else None,
+        ready=asset.recording is None or asset.recording.working.exists(),
+        job=JobOut.from_orm(job) if job else None,
+    )
 
 
 @router.get("", response=list[AssetOut])
-def list_assets(request: HttpRequest, kind: Asset.Kind) -> list[Asset]:
-    """The assets of one kind, oldest first."""
-    return list(Asset.objects.filter(workspace=workspace_of(request), kind=kind))
+def list_assets(
+    request: HttpRequest,
+    kind: Annotated[list[Asset.Kind], Query(min_length=1, max_length=8)],
+    text: Annotated[str, Query(max_length=200)] = "",
+) -> list[AssetOut]:
+    """The assets of some kinds, oldest first; with a text, those that answer it, by their words or by what they mean, best
+    first."""
+    own = Asset.objects.filter(workspace=workspace_of(request), kind__in=kind).select_related("recording")
+    assets = matching(list(own), text)
+    targets = [asset.recording_id for asset in assets if asset.recording_id]
+    jobs: dict[uuid.UUID, Job] = {}
+    for job in Job.objects.filter(target__in=targets, kind="prepare"):
+        jobs.setdefault(job.target, job)
+    return [asset_out(asset, jobs.get(asset.recording_id) if asset.recording_id else None) for asset in assets]
 
 
 @router.post("", response=AssetOut)
-def bring_in_asset(request: HttpRequest, kind: Asset.Kind, file: File[UploadedFile]) -> Asset:
+def bring_in_asset(request: HttpRequest, kind: Asset.Kind, file: File[UploadedFile]) -> AssetOut:
     """Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube), a picture (PNG, JPEG, WebP), or a logo or
-    sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset."""
-    return bring_in(workspace_of(request), kind, file.name or "", file.read)
+    sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset. Videos are uploaded like
+    recordings, with ``shelf yes`` in their metadata."""
+    return asset_out(bring_in(workspace_of(request), kind, file.name or "", file.read))
+
+
+@router.patch("/{asset_id}", response=AssetOut)
+def change_asset(request: HttpRequest, asset_id: uuid.UUID, given: AssetChange) -> AssetOut:
+    """Give an asset another name, other tags or terms, or make it a favourite."""
+    asset = find(request, Asset.objects.select_related("recording"), pk=asset_id)
+    values = given.model_dump(exclude={"version", "terms"}, exclude_none=True)
+    if given.terms is not None:
+        values["terms_json"] = given.terms.model_dump(mode="json")
+    with transaction.atomic():
+        change_row(asset, given.version, **values)
+        asset.save(update_fields=["meaning"])
+        if asset.recording and given.name is not None:
+            Recording.objects.filter(pk=asset.recording.pk).update(title=given.name)
+    return asset_out(asset)
 
 
 @router.delete("/{asset_id}", response={204: None})
 def delete_asset(request: HttpRequest, asset_id: uuid.UUID) -> HttpResponse:
-    """Delete an asset and its file. Clips that use it take what is usual in its place, and say so."""
-    find(request, Asset.objects.all(), pk=asset_id).delete()
+    """Delete an asset and its files. Clips that use it take what is usual in its place, or leave it out, and say so."""
+    asset = find(request, Asset.objects.select_related("recording"), pk=asset_id)
+    (asset.recording or asset).delete()
     return HttpResponse(status=204)
 
 
 @router.get("/{asset_id}/file", response={200: None}, include_in_schema=False)
 def read_asset(request: HttpRequest, asset_id: uuid.UUID) -> HttpResponseBase:
     """The file itself."""
-    row = find(request, Asset.objects.all(), pk=asset_id)
+    row = find(request, Asset.objects.exclude(kind=Asset.Kind.VIDEO), pk=asset_id)
     return ranged_file(request, row.file, _TYPES[Asset.Kind(row.kind)])

@@ -1,9 +1,25 @@
 """The app of assets: what a workspace brings in to make its clips with."""
 
+from typing import Any
+
 from django.apps import AppConfig
+from django.db.models.signals import post_save
 
 
 class AssetsConfig(AppConfig):
-    """Nothing but its name."""
+    """Sees to it that each video that is brought in for the Shelf stands there."""
 
     name = "hovvet.server.assets"
+
+    def ready(self) -> None:
+        """Listen for recordings that are made."""
+        post_save.connect(_stand, sender="recordings.Recording", dispatch_uid="videos on the shelf")
+
+
+def _stand(instance: Any, created: bool, **_: object) -> None:
+    if created and instance.for_shelf:
+        from hovvet.server.assets.models import Asset
+
+        Asset.objects.create(
+            workspace=instance.workspace, kind=Asset.Kind.VIDEO, name=instance.title[:80], recording=instance
+        )

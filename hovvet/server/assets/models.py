@@ -2,23 +2,32 @@
 
 import uuid
 from pathlib import Path
+from typing import Any
 
+import numpy as np
 from django.core.files.storage import default_storage
 from django.db import models
+from django.utils import timezone
 
 from hovvet.core.captions.fonts import Font
+from hovvet.core.engines.meaning import Vectors, vectors
+from hovvet.core.shelf.licence import Licence
+from hovvet.core.shelf.searching import Described
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.files import Filed
+from hovvet.server.recordings.models import Recording
 
 
 class Asset(Filed):
-    """A checked file. ``info_json`` is what was found in it, by its kind; ``licence`` what its owner asks for."""
+    """A checked file. ``info_json`` is what was found in it, by its kind; ``licence`` what a font says of itself,
+    ``terms`` who may use it. A video is prepared like any recording: it has one of its own, without words."""
 
     class Kind(models.TextChoices):
         FONT = "font"
         TABLE = "table"
         PICTURE = "picture"
         STICKER = "sticker"  # logos too
+        VIDEO = "video"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="assets")
@@ -26,6 +35,12 @@ class Asset(Filed):
     name = models.CharField(max_length=80)
     licence = models.CharField(max_length=200, default="")
     info_json = models.JSONField(default=dict)
+    recording = models.OneToOneField(Recording, models.CASCADE, null=True, related_name="asset")
+    tags = models.JSONField(default=list)
+    terms_json = models.JSONField(default=dict)
+    favourite = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+    meaning = models.BinaryField(default=bytes)  # of its name and tags, as numbers
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -33,6 +48,37 @@ class Asset(Filed):
 
     def __str__(self) -> str:
         return self.name
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Save it with what its name and tags mean."""
+        if self.kind in STANDING:
+            self.meaning = vectors([self.described.text]).tobytes()
+        super().save(*args, **kwargs)
+
+    @property
+    def described(self) -> Described:
+        """What it is found by."""
+        return Described(self.name, self.tags)
+
+    @property
+    def means(self) -> Vectors:
+        """What its name and tags mean: shape (SIZE,)."""
+        return np.frombuffer(self.meaning, np.float32)
+
+    @property
+    def terms(self) -> Licence:
+        """Who may use it."""
+        return Licence.model_validate(self.terms_json)
+
+    @property
+    def refusal(self) -> str:
+        """Why it may not be used today; "" where it may."""
+        return self.terms.refusal(timezone.localdate())
+
+    @property
+    def key(self) -> str:
+        """What names it in clips: a video by its recording."""
+        return str(self.recording_id or self.pk)
 
     @property
     def folder(self) -> Path:
@@ -53,5 +99,8 @@ class Asset(Filed):
 
     @property
     def size(self) -> tuple[int, int]:
-        """Width and height of a picture or sticker, in pixels."""
-        return self.info_json["width"], self.info_json["height"]
+        """Width and height of a picture or sticker, in pixels; 0 for what has none."""
+        return self.info_json.get("width", 0), self.info_json.get("height", 0)
+
+
+STANDING = (Asset.Kind.VIDEO, Asset.Kind.PICTURE, Asset.Kind.STICKER)  # kinds that stand on the Shelf

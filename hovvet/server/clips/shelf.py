@@ -10,7 +10,8 @@ from hovvet.server.clips.outlets import outlets_of
 def shelf_of(workspace: Workspace) -> Shelf:
     """All of it, by the names that sheets have for it."""
     own: dict[str, list[Asset]] = {}
-    for asset in Asset.objects.filter(workspace=workspace):
+    needed = Asset.objects.filter(workspace=workspace).exclude(kind=Asset.Kind.VIDEO)
+    for asset in needed.only("kind", "name", "info_json"):
         own.setdefault(asset.kind, []).append(asset)
     return Shelf(
         outlets=outlets_of(workspace),

@@ -28,6 +28,7 @@ from hovvet.server.clips.sources import sources_of
 from hovvet.server.delivery.exporting import EXPORT, TOGETHER
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import PATTERN, file_name
+from hovvet.server.delivery.permission import check_permission, credits_of
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
@@ -176,9 +177,18 @@ def start_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsW
                 raise Problem(404, "That edition is no longer there. Choose another one.")
             if made.plan.frames == 0:
                 raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
+            check_permission(document.workspace, made.plan)
             rows.append(_row(document, edition, made, wanted.output))
         _begin(rows, wanted.output)
     return [export_out(row, clip) for row in rows]
+
+
+@router.get("/documents/{document_id}/credits", response=list[str])
+def list_credits(request: HttpRequest, document_id: uuid.UUID) -> list[str]:
+    """The lines that a post of the clip has to have, for what is shown in any of its editions, each once."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    plans = [made.plan for each in sheet_of(document).editions if (made := _Clip(document).made(each.id, Output()))]
+    return list(dict.fromkeys(line for plan in plans for line in credits_of(document.workspace, plan)))
 
 
 def _row(document: Document, edition: str, made: _Made, output: Output) -> Export:

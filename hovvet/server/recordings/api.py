@@ -17,7 +17,7 @@ from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
-from hovvet.server.recordings.links import WebLink, importer_for
+from hovvet.server.recordings.links import StockLink, WebLink, importer_for
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import move_to_show
@@ -108,8 +108,8 @@ def _latest_jobs(recordings: list[Recording]) -> dict[uuid.UUID, list[Job]]:
 
 @router.get("", response=list[RecordingOut])
 def list_recordings(request: HttpRequest) -> list[RecordingOut]:
-    """All recordings of the workspace, newest first."""
-    recordings = list(Recording.objects.filter(workspace=workspace_of(request)))
+    """All recordings of the workspace, newest first; without what stands on the Shelf."""
+    recordings = list(Recording.objects.filter(workspace=workspace_of(request), for_shelf=False))
     jobs = _latest_jobs(recordings)
     return [recording_out(recording, jobs.get(recording.pk, [])) for recording in recordings]
 
@@ -120,6 +120,8 @@ def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
     link = wanted.link.strip()
     show = find(request, Show.objects.all(), pk=wanted.show) if wanted.show else None
     importer = importer_for(link)
+    if isinstance(importer, StockLink):
+        raise Problem(422, "What is in the stock library is taken from the Shelf.")
     if isinstance(importer, WebLink):
         importer.check(link)  # told at once, not by a failed job
     name = PurePath(importer.name_of(link)).name[:255] or "Recording"

@@ -19,10 +19,12 @@ from django.conf import settings
 
 from hovvet.core.errors import CoreError
 from hovvet.server.drive.files import shared_file
+from hovvet.server.stock.stand_in import LIBRARY
 
 Progress = Callable[[float], None]
 Resolve = Callable[[str, int], list[str]]
 
+STOCK = "stock:"  # how links to the stock library begin
 _BLOCK = 256 * 1024
 _REDIRECTS = 5
 _CONNECT, _READ = 10.0, 30.0  # seconds
@@ -209,4 +211,20 @@ def _copy(source: BinaryIO, target: BinaryIO, length: int, progress: Progress) -
         progress(target.tell() / max(length, 1))
 
 
-IMPORTERS: tuple[Importer, ...] = (SharedDrive(), WebLink())
+class StockLink:
+    """Items of the stock library: links that begin with ``stock:``."""
+
+    def takes(self, link: str) -> bool:
+        """See Importer."""
+        return link.startswith(STOCK)
+
+    def name_of(self, link: str) -> str:
+        """See Importer."""
+        return LIBRARY.item(link.removeprefix(STOCK)).name
+
+    def fetch(self, link: str, out: Path, progress: Progress) -> None:
+        """See Importer."""
+        LIBRARY.fetch(link.removeprefix(STOCK), out, progress)
+
+
+IMPORTERS: tuple[Importer, ...] = (StockLink(), SharedDrive(), WebLink())

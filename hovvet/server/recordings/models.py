@@ -102,6 +102,7 @@ class Recording(Filed, Defaults):
     file_name = models.CharField(max_length=255)
     size = models.BigIntegerField(default=0)  # bytes
     digest = models.CharField(max_length=64, default="", db_index=True)  # of the original; tells the same file twice
+    for_shelf = models.BooleanField(default=False)  # shown over words: it is not listened to, and no desk is made of it
     link = models.URLField(max_length=2000, default="")  # where it is fetched from, if it was not uploaded
     media_json = models.JSONField(null=True)
     transcript_json = models.JSONField(null=True)
@@ -205,6 +206,7 @@ class Upload(Filed):
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="uploads")
     user = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="uploads")
     show = models.ForeignKey(Show, models.SET_NULL, null=True)
+    for_shelf = models.BooleanField(default=False)
     file_name = models.CharField(max_length=255)
     length = models.BigIntegerField()
     expires = models.DateTimeField()

@@ -56,7 +56,10 @@ def prepare(report: Report) -> None:
         make(folder / "speech.wav", lambda part: speech_wav(file, part, media.duration, report), check_wav)
         media = _true_length(recording, media)
         tell(recording, sound_trouble(_samples_of(folder / "speech.wav"), SPEECH_RATE))
-        start_job(recording.workspace, TRANSCRIBE, recording.pk)
+        if recording.for_shelf:
+            _without_words(recording, media)
+        else:
+            start_job(recording.workspace, TRANSCRIBE, recording.pk)
         report.stage("Drawing the waveform", 0.15, 0.2)
         make(folder / "peaks.bin", lambda part: write_peaks(folder / "speech.wav", part))
         report.stage("Measuring the loudness", 0.2, 0.25)
@@ -65,8 +68,9 @@ def prepare(report: Report) -> None:
         columns = skyline((folder / "peaks.bin").read_bytes(), SKYLINE_COLUMNS)
     else:
         columns = []
-        _save(recording, transcript_json=Transcript(duration=media.duration).model_dump(mode="json"))
-        tell(recording, "There is no sound in this file, so there are no words to work with.")
+        _without_words(recording, media)
+        if not recording.for_shelf:
+            tell(recording, "There is no sound in this file, so there are no words to work with.")
     _save(recording, media_json=media.model_dump(mode="json"), skyline=columns)
     if media.has_picture:
         report.stage("Picking thumbnails", 0.25, 0.3)
@@ -77,7 +81,12 @@ def prepare(report: Report) -> None:
         lambda part: working_copy(file, media, part, report),
         lambda part: check_media(part, min(media.duration, _heard(folder)), media.has_picture, media.has_sound),
     )
-    look_for_faces(Recording.objects.get(pk=recording.pk), again=True)  # as it is known by now
+    if not recording.for_shelf:
+        look_for_faces(Recording.objects.get(pk=recording.pk), again=True)  # as it is known by now
+
+
+def _without_words(recording: Recording, media: MediaInfo) -> None:
+    _save(recording, transcript_json=Transcript(duration=media.duration).model_dump(mode="json"))
 
 
 def make(out: Path, write: Callable[[Path], None], check: Callable[[Path], None] = no_check) -> None:

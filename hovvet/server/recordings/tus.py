@@ -97,6 +97,7 @@ class Uploads(TusView):
             workspace=workspace_of(request),
             user=user_of(request),
             show=show_of(request, show) if show else None,
+            for_shelf=_metadata(request).get("shelf") == "yes",
             file_name=name.replace("\\", "/").rsplit("/", 1)[-1][:255],
             length=int(length),
             expires=timezone.now() + timedelta(hours=settings.UPLOAD_HOURS),
@@ -228,6 +229,7 @@ def _finish(upload: Upload) -> Recording:
     recording = Recording(
         workspace=upload.workspace,
         show=upload.show,
+        for_shelf=upload.for_shelf,
         title=title_of(upload.file_name),
         file_name=upload.file_name,
         size=upload.length,

@@ -129,7 +129,7 @@ export interface paths {
         };
         /**
          * List Recordings
-         * @description All recordings of the workspace, newest first.
+         * @description All recordings of the workspace, newest first; without what stands on the Shelf.
          */
         get: operations["hovvet_server_recordings_api_list_recordings"];
         put?: never;
@@ -911,14 +911,16 @@ export interface paths {
         };
         /**
          * List Assets
-         * @description The assets of one kind, oldest first.
+         * @description The assets of some kinds, oldest first; with a text, those that answer it, by their words or by what they mean, best
+         *     first.
          */
         get: operations["hovvet_server_assets_api_list_assets"];
         put?: never;
         /**
          * Bring In Asset
          * @description Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube), a picture (PNG, JPEG, WebP), or a logo or
-         *     sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset.
+         *     sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset. Videos are uploaded like
+         *     recordings, with ``shelf yes`` in their metadata.
          */
         post: operations["hovvet_server_assets_api_bring_in_asset"];
         delete?: never;
@@ -939,9 +941,73 @@ export interface paths {
         post?: never;
         /**
          * Delete Asset
-         * @description Delete an asset and its file. Clips that use it take what is usual in its place, and say so.
+         * @description Delete an asset and its files. Clips that use it take what is usual in its place, or leave it out, and say so.
          */
         delete: operations["hovvet_server_assets_api_delete_asset"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Asset
+         * @description Give an asset another name, other tags or terms, or make it a favourite.
+         */
+        patch: operations["hovvet_server_assets_api_change_asset"];
+        trace?: never;
+    };
+    "/api/assets/{asset_id}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Clips Using
+         * @description The clips that use an asset.
+         */
+        get: operations["hovvet_server_clips_using_api_list_clips_using"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search Stock
+         * @description What the stock library offers that answers a text, by its words or by what they mean, best first.
+         */
+        get: operations["hovvet_server_assets_stock_api_search_stock"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Stock
+         * @description Put an item on the Shelf, with its licence. What is there already is not taken twice.
+         */
+        post: operations["hovvet_server_assets_stock_api_take_stock"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1070,6 +1136,26 @@ export interface paths {
          * @description Export editions of a clip as they stand. What is asked for twice is made once.
          */
         post: operations["hovvet_server_delivery_api_start_exports"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/credits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Credits
+         * @description The lines that a post of the clip has to have, for what is shown in any of its editions, each once.
+         */
+        get: operations["hovvet_server_delivery_api_list_credits"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2753,7 +2839,7 @@ export interface components {
          * Kind
          * @enum {string}
          */
-        Kind: "font" | "table" | "picture" | "sticker";
+        Kind: "font" | "table" | "picture" | "sticker" | "video";
         /**
          * Knot
          * @description A value at an output frame or, in sound, an output sample.
@@ -4653,19 +4739,133 @@ export interface components {
         };
         /**
          * AssetOut
-         * @description An asset of the workspace; ``key`` is what names it in clips.
+         * @description An asset of the workspace; ``key`` is what names it in clips. ``refusal`` says why it may not be used, "" where it
+         *     may. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over words while
+         *     it is being prepared, and is seen once it is ``ready``.
          */
         AssetOut: {
             /**
-             * Key
+             * Id
              * Format: uuid
              */
+            id: string;
+            /** Key */
             key: string;
+            /** Version */
+            version: number;
             kind: components["schemas"]["Kind"];
             /** Name */
             name: string;
             /** Licence */
             licence: string;
+            /** Tags */
+            tags: string[];
+            terms: components["schemas"]["Licence"];
+            /** Refusal */
+            refusal: string;
+            /** Favourite */
+            favourite: boolean;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Seconds */
+            seconds: number | null;
+            /** Ready */
+            ready: boolean;
+            job: components["schemas"]["JobOut"] | null;
+        };
+        /**
+         * Licence
+         * @description ``credit`` names the author, ``source`` where it is from; after the day ``until`` it may not be used any more;
+         *     ``price`` is what it costs (or cost), in euros.
+         */
+        Licence: {
+            /**
+             * Sort
+             * @default own
+             * @enum {string}
+             */
+            sort: "own" | "free" | "attribution" | "paid";
+            /**
+             * Credit
+             * @default
+             */
+            credit: string;
+            /**
+             * Source
+             * @default
+             */
+            source: string;
+            /** Until */
+            until?: string | null;
+            /**
+             * Price
+             * @default 0
+             */
+            price: number;
+        };
+        /**
+         * AssetChange
+         * @description What is not given stays. ``version`` is what it is made on.
+         */
+        AssetChange: {
+            /** Version */
+            version: number;
+            /** Name */
+            name?: string | null;
+            /** Tags */
+            tags?: string[] | null;
+            terms?: components["schemas"]["Licence"] | null;
+            /** Favourite */
+            favourite?: boolean | null;
+        };
+        /**
+         * ClipNamed
+         * @description A clip by its title.
+         */
+        ClipNamed: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * StockItemOut
+         * @description Something that the library offers; ``key`` names it in clips where it has been taken already, "" before.
+         */
+        StockItemOut: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "picture" | "video";
+            /** Name */
+            name: string;
+            /** Tags */
+            tags: string[];
+            licence: components["schemas"]["Licence"];
+            /** Seconds */
+            seconds: number | null;
+            /** People */
+            people: boolean;
+            /** Key */
+            key: string;
+        };
+        /**
+         * StockPage
+         * @description Some of what answers a search; ``total`` is how many there are in all.
+         */
+        StockPage: {
+            /** Items */
+            items: components["schemas"]["StockItemOut"][];
+            /** Total */
+            total: number;
         };
         /**
          * LookOut
@@ -6256,7 +6456,8 @@ export interface operations {
     hovvet_server_assets_api_list_assets: {
         parameters: {
             query: {
-                kind: "font" | "table" | "picture" | "sticker";
+                kind: ("font" | "table" | "picture" | "sticker" | "video")[];
+                text?: string;
             };
             header?: never;
             path?: never;
@@ -6278,7 +6479,7 @@ export interface operations {
     hovvet_server_assets_api_bring_in_asset: {
         parameters: {
             query: {
-                kind: "font" | "table" | "picture" | "sticker";
+                kind: "font" | "table" | "picture" | "sticker" | "video";
             };
             header?: never;
             path?: never;
@@ -6324,6 +6525,100 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    hovvet_server_assets_api_change_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asset_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssetChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssetOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_using_api_list_clips_using: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asset_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipNamed"][];
+                };
+            };
+        };
+    };
+    hovvet_server_assets_stock_api_search_stock: {
+        parameters: {
+            query?: {
+                text?: string;
+                kind?: ("picture" | "video") | null;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockPage"];
+                };
+            };
+        };
+    };
+    hovvet_server_assets_stock_api_take_stock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssetOut"];
+                };
             };
         };
     };
@@ -6523,6 +6818,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExportOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_api_list_credits: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };

@@ -26,6 +26,11 @@ class Content(Value):
         """The recordings and pictures that it shows."""
         return ()
 
+    @property
+    def assets(self) -> tuple[str, ...]:
+        """All that it needs of what the workspace brought in."""
+        return self.media_shown
+
     def label(self) -> str:
         """What it is, in a few words, for its bar and for the list of changes."""
         return self.title

@@ -88,6 +88,11 @@ class Framing(Content):
         """Whether a picture that the workspace brought in is behind it."""
         return bool(self.picture) and self.mode in ("fit", "by hand")
 
+    @property
+    def assets(self) -> tuple[str, ...]:
+        """The picture behind it."""
+        return (self.picture,) if self.has_picture else ()
+
     def label(self) -> str:
         """Fit over blur or a colour, fill, speaker in view, two and how, or placed by hand."""
         if self.mode == "fit":

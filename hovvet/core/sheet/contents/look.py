@@ -16,6 +16,11 @@ class Look(Grade, Content):
     presets: ClassVar[dict[str, dict[str, Any]]] = {name: grade.model_dump() for name, grade in LOOKS.items()}
 
     @property
+    def assets(self) -> tuple[str, ...]:
+        """The table of its colours."""
+        return (self.table,) if self.has_table else ()
+
+    @property
     def grade(self) -> Grade:
         """Its settings."""
         return Grade(**{name: getattr(self, name) for name in Grade.model_fields})

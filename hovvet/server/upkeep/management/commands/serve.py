@@ -9,7 +9,7 @@ import sys
 import time
 from pathlib import Path
 from types import FrameType
-from typing import Any, ClassVar
+from typing import Any
 
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
@@ -26,9 +26,7 @@ class Command(BaseCommand):
     """Start and watch gunicorn and the workers."""
 
     help = "Start Hovvet on this machine."
-    requires_system_checks: ClassVar[
-        list[str]
-    ] = []  # the web server and the workers load all that they need by themselves
+    requires_system_checks = ()  # the web server and the workers load all that they need by themselves
 
     def add_arguments(self, parser: argparse.ArgumentParser) -> None:
         """Port and number of workers."""

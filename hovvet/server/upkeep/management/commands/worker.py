@@ -5,7 +5,7 @@ import os
 import threading
 import uuid
 from types import FrameType
-from typing import Any, ClassVar
+from typing import Any
 
 from django.core.management.base import BaseCommand
 from django.db import close_old_connections, connection
@@ -55,7 +55,7 @@ class Command(BaseCommand):
     """Run one worker."""
 
     help = "Do queued jobs until stopped."
-    requires_system_checks: ClassVar[list[str]] = []  # it has no addresses to check
+    requires_system_checks = ()  # it has no addresses to check
 
     def handle(self, *_arguments: Any, **_options: Any) -> None:
         """Reap in the background, work in the foreground."""

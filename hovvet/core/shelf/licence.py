@@ -1,0 +1,42 @@
+"""Who may use what stands on the Shelf, and what its owner asks for."""
+
+from collections.abc import Iterable
+from datetime import date
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.value import Value
+
+Sort = Literal["own", "free", "attribution", "paid"]
+SORTS: dict[Sort, str] = {
+    "own": "Our own", "free": "Free to use", "attribution": "Free, if its author is named", "paid": "Paid for",
+}  # fmt: skip
+
+
+class Licence(Value):
+    """``credit`` names the author, ``source`` where it is from; after the day ``until`` it may not be used any more;
+    ``price`` is what it costs (or cost), in euros."""
+
+    sort: Sort = "own"
+    credit: Annotated[str, Field(max_length=200)] = ""
+    source: Annotated[str, Field(max_length=200)] = ""
+    until: date | None = None
+    price: Annotated[float, Field(ge=0, le=100_000)] = 0.0
+
+    def refusal(self, today: date) -> str:
+        """Why it may not be used; "" where it may."""
+        if self.until is not None and today > self.until:
+            return f"its licence ended on {self.until.day} {self.until:%B %Y}"
+        return ""
+
+
+def credits_for(shown: Iterable[tuple[str, Licence]]) -> list[str]:
+    """The lines that a post has to have for things shown (name, licence), each once, as they are seen."""
+    lines = []
+    for name, licence in shown:
+        if licence.sort == "attribution":
+            author = f" by {licence.credit}" if licence.credit else ""
+            source = f" ({licence.source})" if licence.source else ""
+            lines.append(f"“{name}”{author}{source}")
+    return list(dict.fromkeys(lines))

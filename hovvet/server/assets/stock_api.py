@@ -1,0 +1,71 @@
+"""The stock library over HTTP."""
+
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router, Schema
+
+from hovvet.core.shelf.licence import Licence
+from hovvet.server.accounts.access import workspace_of
+from hovvet.server.assets.api import AssetOut, asset_out
+from hovvet.server.assets.models import Asset
+from hovvet.server.assets.taking import take
+from hovvet.server.stock.library import PAGE, Kind
+from hovvet.server.stock.stand_in import LIBRARY
+
+router = Router(tags=["stock"])
+
+
+class StockItemOut(Schema):
+    """Something that the library offers; ``key`` names it in clips where it has been taken already, "" before."""
+
+    id: str
+    kind: Kind
+    name: str
+    tags: list[str]
+    licence: Licence
+    seconds: float | None
+    people: bool
+    key: str
+
+
+class StockPage(Schema):
+    """Some of what answers a search; ``total`` is how many there are in all."""
+
+    items: list[StockItemOut]
+    total: int
+
+
+@router.get("", response=StockPage)
+def search_stock(
+    request: HttpRequest,
+    text: Annotated[str, Query(max_length=200)] = "",
+    kind: Kind | None = None,
+    page: Annotated[int, Query(ge=1, le=10_000)] = 1,
+) -> dict[str, Any]:
+    """What the stock library offers that answers a text, by its words or by what they mean, best first."""
+    known = {asset.info_json.get("stock"): asset.key for asset in Asset.objects.filter(workspace=workspace_of(request))}
+    found = LIBRARY.search(text, kind)
+    shown = found[(page - 1) * PAGE : page * PAGE]
+    items = [
+        StockItemOut(
+            id=item.id, kind=item.kind, name=item.name, tags=list(item.tags), licence=item.licence,
+            seconds=item.seconds, people=item.people, key=known.get(item.id, ""),
+        )
+        for item in shown
+    ]  # fmt: skip
+    return {"items": items, "total": len(found)}
+
+
+@router.get("/{item_id}/preview", response={200: None}, include_in_schema=False)
+def preview_stock(request: HttpRequest, item_id: str, moving: bool = False) -> HttpResponse:
+    """A small picture of an item; ``moving`` where it moves."""
+    answer = HttpResponse(LIBRARY.preview(item_id, moving), content_type="image/webp")
+    answer["Cache-Control"] = "private, max-age=3600"
+    return answer
+
+
+@router.post("/{item_id}", response=AssetOut)
+def take_stock(request: HttpRequest, item_id: str) -> AssetOut:
+    """Put an item on the Shelf, with its licence. What is there already is not taken twice."""
+    return asset_out(take(workspace_of(request), item_id))

@@ -1,0 +1,49 @@
+"""Taking something from the stock library: it stands on the Shelf then, with its licence."""
+
+import tempfile
+from pathlib import Path
+
+from django.db import transaction
+
+from hovvet.server.accounts.models import Workspace
+from hovvet.server.assets.bringing import bring_in
+from hovvet.server.assets.models import Asset
+from hovvet.server.jobs.running import start_job
+from hovvet.server.recordings.links import STOCK
+from hovvet.server.recordings.models import Recording
+from hovvet.server.recordings.preparing import PREPARE
+from hovvet.server.stock.library import StockItem
+from hovvet.server.stock.stand_in import LIBRARY
+
+
+def take(workspace: Workspace, item_id: str) -> Asset:
+    """Put an item of the stock library on the Shelf; what is there already is not taken twice. A film is fetched by the job
+    that prepares it. Raises CoreError."""
+    item = LIBRARY.item(item_id)
+    if known := Asset.objects.filter(workspace=workspace, info_json__stock=item.id).first():
+        return known
+    asset = _picture(workspace, item) if item.seconds is None else _film(workspace, item)
+    asset.name, asset.tags = item.name, list(item.tags)
+    asset.terms_json = item.licence.model_dump(mode="json")
+    asset.info_json |= {"stock": item.id, "people": item.people}
+    asset.save()
+    return asset
+
+
+def _picture(workspace: Workspace, item: StockItem) -> Asset:
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "fetched"
+        LIBRARY.fetch(item.id, file, lambda _: None)
+        with file.open("rb") as fetched:
+            return bring_in(workspace, Asset.Kind.PICTURE, item.name, fetched.read)
+
+
+def _film(workspace: Workspace, item: StockItem) -> Asset:
+    recording = Recording(
+        workspace=workspace, title=item.name, file_name=f"{item.id}.mp4", for_shelf=True, link=f"{STOCK}{item.id}"
+    )
+    recording.folder.mkdir(parents=True)
+    with transaction.atomic():
+        recording.save()
+        start_job(workspace, PREPARE, recording.pk)
+    return recording.asset

@@ -1,0 +1,42 @@
+"""What of the Shelf an edition shows: whether it may be, and what its owners ask for."""
+
+from collections.abc import Iterator
+
+from hovvet.core.plan.model import Fill, Pictured, Plan
+from hovvet.core.shelf.licence import credits_for
+from hovvet.server.accounts.models import Workspace
+from hovvet.server.assets.models import Asset
+from hovvet.server.clips.sources import as_uuid
+from hovvet.server.problems import Problem
+
+
+def check_permission(workspace: Workspace, plan: Plan) -> None:
+    """Raises Problem where something is shown that may not be (any more), and says where."""
+    for first, asset in _shown(workspace, plan):
+        if refusal := asset.refusal:
+            at = plan.rate.seconds(first)
+            raise Problem(
+                409,
+                f"“{asset.name}”, at {int(at // 60)}:{at % 60:04.1f}, may not be used: {refusal}. Choose another one "
+                "there, or change its licence on the Shelf.",
+            )
+
+
+def credits_of(workspace: Workspace, plan: Plan) -> list[str]:
+    """The lines that a post of an edition has to have, as they are seen."""
+    return credits_for((asset.name, asset.terms) for _, asset in _shown(workspace, plan))
+
+
+def _shown(workspace: Workspace, plan: Plan) -> Iterator[tuple[int, Asset]]:
+    """What of the Shelf is shown, and the frame at which it first is, in that order."""
+    firsts: dict[str, int] = {}
+    for layer in plan.picture:
+        named = [] if isinstance(layer.source, Fill) else [layer.source.media]
+        if isinstance(layer.backdrop, Pictured):
+            named.append(layer.backdrop.media)
+        for media in named:
+            firsts[media] = min(firsts.get(media, layer.first), layer.first)
+    ids = [pk for media in firsts if (pk := as_uuid(media)) is not None]
+    own = Asset.objects.filter(workspace=workspace)
+    assets = [*own.filter(pk__in=ids), *own.filter(recording__in=ids)]
+    yield from sorted(((firsts[asset.key], asset) for asset in assets), key=lambda each: each[0])

@@ -1,0 +1,135 @@
+"""The Shelf: films, pictures and stickers with their licences; the stock library; where things are used, and may be."""
+
+import json
+from datetime import timedelta
+from unittest import mock
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
+
+from hovvet.core.shelf.licence import Licence
+from hovvet.server.assets.models import Asset
+from hovvet.server.clips.documents import make_clip
+from hovvet.server.jobs.models import Job
+from hovvet.server.jobs.running import run_job
+from hovvet.server.recordings.models import Recording
+from tests.media import DEMO
+from tests.server.base import ServerCase
+
+CLOCK = DEMO / "stickers" / "alarm-clock.svg"
+
+
+class ShelfCase(ServerCase):
+    def listed(self, *kinds: str, text: str = "") -> list[dict]:
+        return self.client.get("/api/assets", {"kind": kinds, "text": text}).json()
+
+    def take(self, item: str) -> dict:
+        answer = self.post(f"/api/stock/{item}", {})
+        self.assertEqual(answer.status_code, 200, answer.content)
+        return answer.json()
+
+    def change(self, asset: dict, **values):
+        body = json.dumps({"version": asset["version"], **values})
+        return self.client.patch(f"/api/assets/{asset['id']}", body, content_type="application/json")
+
+
+class Stock(ShelfCase):
+    def test_it_is_searched_page_by_page_by_words_and_by_meaning(self):
+        first, second, beyond = (self.client.get("/api/stock", {"page": page}).json() for page in (1, 2, 3))
+        self.assertEqual((first["total"], len(first["items"]), len(second["items"])), (24, 12, 12))
+        self.assertEqual(beyond["items"], [])
+        self.assertEqual(len({item["id"] for page in (first, second) for item in page["items"]}), 24)
+        best = self.client.get("/api/stock", {"text": "sailing at sunset", "kind": "video"}).json()["items"][0]
+        self.assertEqual((best["name"], best["licence"]["price"]), ("Evening in the harbour", 12.0))
+        self.assertEqual(self.client.get("/api/stock", {"text": "tax return"}).json()["total"], 0)
+
+    def test_previews_move_where_the_item_does(self):
+        still, moving, film_standing = (
+            self.client.get(f"/api/stock/{item}/preview", {"moving": moves}).content
+            for item, moves in (("gears-picture", True), ("gears-video", True), ("gears-video", False))
+        )
+        self.assertEqual([b"ANIM" in each for each in (still, moving, film_standing)], [False, True, False])
+        self.assertEqual(self.client.get("/api/stock/nothing/preview").status_code, 422)
+
+    def test_a_picture_is_taken_with_its_licence_and_once(self):
+        made = self.take("gears-picture")
+        self.assertEqual((made["name"], made["terms"]["credit"]), ("Brass gears", "Ottilie Marsh"))
+        self.assertEqual((made["width"], made["height"], made["ready"]), (1920, 1080, True))
+        self.assertEqual(self.take("gears-picture")["key"], made["key"])
+        self.assertEqual(len(self.listed("picture")), 1)
+        there = {item["id"]: item["key"] for item in self.client.get("/api/stock", {"text": "gears"}).json()["items"]}
+        self.assertEqual((there["gears-picture"], there["gears-video"]), (made["key"], ""))
+
+    def test_a_film_is_prepared_without_words_and_no_recording_is_listed(self):
+        made = self.take("toaster-video")
+        self.assertEqual((made["ready"], made["job"], made["seconds"]), (False, None, None))
+        job = Job.objects.get()
+        self.assertEqual(self.listed("video")[0]["job"]["state"], "queued")
+        run_job.func(str(job.pk))
+        (film,) = self.listed("video")
+        self.assertEqual((film["ready"], film["width"]), (True, 960))
+        self.assertAlmostEqual(film["seconds"], 6, delta=0.1)
+        self.assertEqual(Job.objects.count(), 1, "nobody listens to it or looks for faces")
+        self.assertEqual(self.client.get("/api/recordings").json(), [])
+        self.assertEqual(Recording.objects.get().notice, "")
+        stored = Recording.objects.get().folder
+        with self.captureOnCommitCallbacks(execute=True):
+            self.assertEqual(self.client.delete(f"/api/assets/{film['id']}").status_code, 204)
+        self.assertFalse(stored.exists())
+        self.assertEqual((Asset.objects.count(), Recording.objects.count()), (0, 0))
+
+    def test_it_cannot_be_fetched_as_a_recording(self):
+        self.assertEqual(self.post("/api/recordings/links", {"link": "stock:gears-video"}).status_code, 422)
+
+
+class Standing(ShelfCase):
+    def test_names_tags_and_favourites_are_changed_by_version_and_found(self):
+        made = self.client.post("/api/assets?kind=sticker", {"file": SimpleUploadedFile("x.svg", CLOCK.read_bytes())})
+        asset = made.json()
+        changed = self.change(asset, name="Alarm clock", tags=["time", "morning"], favourite=True)
+        self.assertEqual(changed.status_code, 200, changed.content)
+        self.assertEqual((changed.json()["version"], changed.json()["favourite"]), (2, True))
+        self.assertEqual(self.change(asset, name="Other").status_code, 409)
+        self.assertEqual(
+            [each["name"] for each in self.listed("sticker", "picture", text="waking up early")], ["Alarm clock"]
+        )
+        self.assertEqual(self.listed("sticker", text="tax return"), [])
+        self.assertEqual(self.change(changed.json(), tags=["x" * 41]).status_code, 422)
+
+    def test_which_clips_use_it_is_told_as_they_stand(self):
+        key = self.take("kettle-picture")["key"]
+        clip = make_clip(self.recording(), 3, 14)
+        uses = f"/api/assets/{Asset.objects.get().pk}/clips"
+        self.assertEqual(self.client.get(uses).json(), [])
+        path = f"/api/documents/{clip.pk}"
+        ask = {"ask": "lay", "content": {"kind": "broll", "media": key}, "first": None, "last": None}
+        self.assertEqual(self.post(f"{path}/asks", {"version": 1, "ask": ask}).status_code, 200)
+        self.assertEqual([each["id"] for each in self.client.get(uses).json()], [str(clip.pk)])
+        self.post(f"{path}/undo", {"version": 2})
+        self.assertEqual(self.client.get(uses).json(), [])
+
+    def test_what_may_not_be_used_is_refused_at_export_and_its_author_is_named(self):
+        asset = self.take("gears-picture")
+        clip = make_clip(self.recording(), 3, 14)
+        path = f"/api/documents/{clip.pk}"
+        ask = {"ask": "lay", "content": {"kind": "broll", "media": asset["key"]}, "first": None, "last": None}
+        self.post(f"{path}/asks", {"version": 1, "ask": ask})
+        self.assertEqual(self.client.get(f"{path}/credits").json(), ["“Brass gears” by Ottilie Marsh (Harbour Stock)"])
+        wanted = {"editions": ["e1"], "output": {}}
+        until = timezone.localdate() + timedelta(days=10)
+        terms = Licence(sort="paid", until=until, price=4).model_dump(mode="json")
+        asset = self.change(asset, terms=terms).json()
+        self.assertEqual((asset["refusal"], self.client.get(f"{path}/credits").json()), ("", []))
+        later = until + timedelta(days=1)
+        with mock.patch("django.utils.timezone.localdate", return_value=later):
+            answer = self.post(f"{path}/exports", wanted)
+            self.assertEqual(answer.status_code, 409)
+            self.assertIn("“Brass gears”, at 0:00.0, may not be used: its licence ended on", answer.json()["detail"])
+        self.assertEqual(self.post(f"{path}/exports", wanted).status_code, 200)
+
+    def test_another_workspace_has_a_shelf_of_its_own(self):
+        made = self.take("kettle-picture")
+        self.client.force_login(self.member("outsider", "Elsewhere")[0])
+        self.assertEqual(self.listed("picture", "video", "sticker"), [])
+        for answer in (self.change(made, name="Mine"), self.client.get(f"/api/assets/{made['id']}/clips")):
+            self.assertEqual(answer.status_code, 404)
