@@ -16,6 +16,7 @@ from hovvet.core.render.output import KINDS, LINES, LONGEST_LOOP, QUALITIES, SHO
 from hovvet.core.sheet.contents import KINDS as CONTENTS
 from hovvet.core.sheet.model import DRESSINGS, RATES, Dressing
 from hovvet.core.sheet.moving import USUAL_GAP
+from hovvet.core.shelf.licence import SORTS
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import DEFAULT_KINDS
 from hovvet.core.time import Rate
@@ -43,8 +44,8 @@ class Choices(Schema):
     lies behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
     words are grouped into captions, ``layout_fields`` the limits of that;
     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
-    confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
-    one that is heard."""
+    confidence under which a word is to be looked at; ``licence_sorts`` what licences are called;
+    ``spoken_for`` how many seconds after its end a word is still the one that is heard."""
 
     output_kinds: dict[str, str]
     qualities: dict[str, str]
@@ -77,6 +78,7 @@ class Choices(Schema):
     thumbs_down: int
     sweep_kinds: list[FindKind]
     upload_hours: int
+    licence_sorts: dict[str, str]
 
 
 _STYLE_PARTS: dict[str, type[BaseModel]] = {
@@ -119,4 +121,5 @@ def choices(request: HttpRequest) -> Choices:
         thumbs_down=THUMBS_DOWN,
         sweep_kinds=list(DEFAULT_KINDS),
         upload_hours=settings.UPLOAD_HOURS,
+        licence_sorts=dict(SORTS),
     )

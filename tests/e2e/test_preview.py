@@ -58,11 +58,13 @@ class Agreement:
         self.assertGreaterEqual(min(found), AGREE, found)
 
     def stage_and_still(self, plan: Plan, frame: int) -> float:
-        """How like one another the stage and the same frame of a file of the one recording are."""
-        media = next((self.data / "media" / "recordings").glob("*/original"))
-        brought = {key: self.data / "media" / "assets" / key / "file" for key in plan.assets}
+        """How like one another the stage and the same frame of a file are."""
+        media = self.data / "media"
+        brought = {key: media / "assets" / key / "file" for key in plan.assets}
+        recorded = {key: media / "recordings" / key / "original" for key in plan.recordings}
         originals = {key: Original(path, NO_MEDIA, key) for key, path in brought.items()}
-        compositor = Compositor(plan, originals | {plan.recordings[0]: Original(media, probe(media), media.name)})
+        originals |= {key: Original(path, probe(path), key) for key, path in recorded.items()}
+        compositor = Compositor(plan, originals)
         still = self.data / "still.mkv"
         fonts = [brought[font] for font in plan.fonts]
         for _ in draw(plan, compositor, [(frame, frame + 1, still)], Encoding(codec="ffv1"), fonts):

@@ -23,6 +23,10 @@ async function leave() {
       <RouterLink :to="{ name: 'recordings' }" class="mark" aria-label="Hovvet, to your recordings">
         <img src="/mark.svg" alt="" width="24" height="24" /> <span>Hovvet</span>
       </RouterLink>
+      <nav aria-label="Places">
+        <RouterLink :to="{ name: 'recordings' }">Recordings</RouterLink>
+        <RouterLink :to="{ name: 'shelf' }">Shelf</RouterLink>
+      </nav>
       <span id="crumbs"></span>
       <span id="saved" class="quiet" role="status">{{ saving ? 'Saving…' : '' }}</span>
       <span class="grow" />
@@ -48,6 +52,9 @@ async function leave() {
 .app { display: grid; grid-template-rows: auto minmax(0, 1fr); height: 100%; }
 header { display: flex; gap: 14px; align-items: center; min-height: 52px; padding: 0 20px; border-bottom: 1px solid var(--rule); }
 .mark { display: flex; gap: 8px; align-items: center; color: var(--ink); font-weight: 600; text-decoration: none; }
+nav { display: flex; gap: 4px; }
+nav a { padding: 4px 8px; border-radius: 4px; color: var(--ink-2); font-size: 14px; text-decoration: none; }
+nav a:hover, nav a.router-link-exact-active { background: var(--paper-2); color: var(--ink); }
 .grow { flex: 1; }
 .who { max-width: 120px; overflow: hidden; text-overflow: ellipsis; }
 #crumbs { display: flex; gap: 12px; align-items: baseline; min-width: 0; }
@@ -56,7 +63,7 @@ header { display: flex; gap: 14px; align-items: center; min-height: 52px; paddin
 main { position: relative; min-height: 0; grid-row: 2; }
 @media (width < 900px) {
   header { gap: 8px; min-height: 44px; padding: 0 10px; }
-  .mark span { display: none; }
+  .mark span, nav { display: none; }
   .who { max-width: 70px; }
 }
 </style>

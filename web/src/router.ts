@@ -7,6 +7,7 @@ export const router = createRouter({
     { path: '/', name: 'recordings', component: () => import('./views/Recordings.vue') },
     { path: '/sign-in', name: 'sign-in', component: () => import('./views/SignIn.vue') },
     { path: '/recordings/:id', name: 'desk', component: () => import('./views/Desk.vue'), props: true },
+    { path: '/shelf', name: 'shelf', component: () => import('./views/Shelf.vue') },
     { path: '/clips/:id', name: 'sheet', component: () => import('./views/Sheet.vue'), props: true },
     { path: '/:anything(.*)*', name: 'nowhere', component: () => import('./views/Nowhere.vue') },
   ],

@@ -30,10 +30,11 @@ class StockItemOut(Schema):
 
 
 class StockPage(Schema):
-    """Some of what answers a search; ``total`` is how many there are in all."""
+    """Some of what answers a search; ``total`` is how many there are in all, ``size`` how many a page has."""
 
     items: list[StockItemOut]
     total: int
+    size: int
 
 
 @router.get("", response=StockPage)
@@ -54,7 +55,7 @@ def search_stock(
         )
         for item in shown
     ]  # fmt: skip
-    return {"items": items, "total": len(found)}
+    return {"items": items, "total": len(found), "size": PAGE}
 
 
 @router.get("/{item_id}/preview", response={200: None}, include_in_schema=False)

@@ -15,7 +15,13 @@ FACES = "faces"
 def look_for_faces(recording: Recording, again: bool = False) -> bool:
     """Start looking where that is still to be done; where it failed before, only ``again``. Whether it is being done."""
     media = recording.media
-    if recording.faces_file.exists() or media is None or not media.has_picture or not recording.working.exists():
+    if (
+        recording.for_shelf
+        or recording.faces_file.exists()
+        or media is None
+        or not media.has_picture
+        or not recording.working.exists()
+    ):
         return False
     last = Job.objects.filter(kind=FACES, target=recording.pk).first()
     if last is not None and last.state in (Job.State.FAILED, Job.State.CANCELLED) and not again:

@@ -81,8 +81,7 @@ def prepare(report: Report) -> None:
         lambda part: working_copy(file, media, part, report),
         lambda part: check_media(part, min(media.duration, _heard(folder)), media.has_picture, media.has_sound),
     )
-    if not recording.for_shelf:
-        look_for_faces(Recording.objects.get(pk=recording.pk), again=True)  # as it is known by now
+    look_for_faces(Recording.objects.get(pk=recording.pk), again=True)  # as it is known by now
 
 
 def _without_words(recording: Recording, media: MediaInfo) -> None:

@@ -1507,8 +1507,8 @@ export interface components {
          *     lies behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
          *     words are grouped into captions, ``layout_fields`` the limits of that;
          *     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
-         *     confidence under which a word is to be looked at; ``spoken_for`` how many seconds after its end a word is still the
-         *     one that is heard.
+         *     confidence under which a word is to be looked at; ``licence_sorts`` what licences are called;
+         *     ``spoken_for`` how many seconds after its end a word is still the one that is heard.
          */
         Choices: {
             /** Output Kinds */
@@ -1608,6 +1608,10 @@ export interface components {
             sweep_kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
             /** Upload Hours */
             upload_hours: number;
+            /** Licence Sorts */
+            licence_sorts: {
+                [key: string]: string;
+            };
         };
         /**
          * Entrance
@@ -4859,13 +4863,15 @@ export interface components {
         };
         /**
          * StockPage
-         * @description Some of what answers a search; ``total`` is how many there are in all.
+         * @description Some of what answers a search; ``total`` is how many there are in all, ``size`` how many a page has.
          */
         StockPage: {
             /** Items */
             items: components["schemas"]["StockItemOut"][];
             /** Total */
             total: number;
+            /** Size */
+            size: number;
         };
         /**
          * LookOut

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { useStorage } from '@vueuse/core'
+import { useClipboard, useStorage } from '@vueuse/core'
 import { computed, onMounted, ref, toRef, watch } from 'vue'
 import { useCommands } from '@/commands/registry'
 import { clock, size } from '@/composables/format'
 import { useChoices } from '@/composables/useChoices'
 import type { Doc } from '@/composables/useDocument'
-import { useExports, type Export, type Output } from '@/composables/useExports'
+import { useCredits, useExports, type Export, type Output } from '@/composables/useExports'
 import JobLine from './JobLine.vue'
 
 const props = defineProps<{ doc: Doc; time: number }>()
@@ -28,6 +28,9 @@ watch(() => props.doc.editions, (now) => { chosen.value = chosen.value.filter((i
 
 const wanted = computed(() => ({ editions: chosen.value, output: isPart.value ? output.value : { ...output.value, start: 0, seconds: 3 } }))
 const { exports, expected, start, retry, remove, cancel } = useExports(toRef(() => props.doc.id), toRef(() => props.doc.version), wanted)
+const { credits } = useCredits(toRef(() => props.doc.id), toRef(() => props.doc.version))
+const { copy, copied } = useClipboard({ legacy: true })
+const copyCredits = () => copy(credits.value.join('\n'))
 const tooLong = computed(() => props.doc.seconds > props.doc.outlet.longest)
 
 async function begin() {
@@ -84,6 +87,11 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
     <el-button type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length" data-test="export" @click="begin">
       {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
     </el-button>
+    <div v-if="credits.length" class="credits" data-test="credits">
+      <b>To be named where this is posted</b>
+      <span v-for="line in credits" :key="line">{{ line }}</span>
+      <el-button size="small" @click="copyCredits">{{ copied ? 'Copied' : 'Copy these lines' }}</el-button>
+    </div>
     <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>
     <article v-for="each in exports" :key="each.id" :data-ready="each.ready">
       <div class="head">
@@ -115,6 +123,7 @@ h2:focus { outline: none; }
 header { display: flex; align-items: center; justify-content: space-between; }
 .editions { display: flex; flex-direction: column; line-height: 1.4; }
 .editions .el-checkbox { height: auto; padding: 3px 0; margin: 0; white-space: normal; }
+.credits { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; padding: 8px 10px; background: var(--paper-2); font-size: 13px; }
 .settings { display: flex; flex-direction: column; gap: 8px; align-items: flex-start; padding: 10px 0 2px; }
 summary { font-size: 14px; cursor: pointer; }
 p { margin: 0; font-size: 14px; }

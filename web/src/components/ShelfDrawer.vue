@@ -4,6 +4,7 @@ import { useCommands } from '@/commands/registry'
 import ShelfPicker from './ShelfPicker.vue'
 
 /** What is to be seen over the selected words. */
+defineProps<{ said: string; shown: string[] }>()
 const emit = defineEmits<{ close: []; pick: [media: string] }>()
 const heading = ref<HTMLElement | null>(null)
 useCommands(() => [{ id: 'close-shelf', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
@@ -17,7 +18,7 @@ onMounted(() => heading.value?.focus())
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <p class="quiet">What is said goes on; this is seen.</p>
-    <ShelfPicker @pick="$emit('pick', $event)" />
+    <ShelfPicker :said="said" :shown="shown" @pick="$emit('pick', $event)" />
   </section>
 </template>
 

@@ -3,39 +3,58 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, got } from '@/api/client'
 import { clock } from '@/composables/format'
-import { assetFile, useAssets } from '@/composables/useAssets'
+import { useShelf, useStock, type ShelfKind, type StockItem } from '@/composables/useShelf'
+import { useTaking } from '@/composables/useTaking'
 import BringIn from './BringIn.vue'
+import ShelfCard from './ShelfCard.vue'
 
-/** What can be laid over words: pictures that the workspace brought in, and its recordings. */
-defineProps<{ chosen?: string }>()
-defineEmits<{ pick: [media: string] }>()
+/** What can be laid over words: what stands on the Shelf, what the stock library has, the recordings. The search begins with what is `said`. */
+const props = defineProps<{ chosen?: string; said?: string; shown?: string[] }>()
+const emit = defineEmits<{ pick: [media: string] }>()
 
-const { assets } = useAssets('picture')
+const KINDS = ref<ShelfKind[]>(['video', 'picture'])
+const FEW = 4 // of the stock library, beside what is the workspace's own
+const text = ref(props.said ?? '')
+const fresh = ref(false) // only what the clip does not show yet
+const { items, query, changed } = useShelf(text, KINDS)
+const stock = useStock(text, ref(null), ref(1))
+const { take, taking } = useTaking(changed)
+const own = computed(() => items.value.filter((each) => !fresh.value || !props.shown?.includes(each.key)))
+const offered = computed(() => stock.items.value.filter((each) => !each.key).slice(0, FEW))
 const all = useQuery({ queryKey: ['recordings'], queryFn: () => got(api.GET('/api/recordings')) })
-const search = ref('')
-const has = (name: string) => search.value.toLowerCase().split(/\s+/).every((word) => name.toLowerCase().includes(word))
-const pictures = computed(() => assets.value.filter((each) => has(each.name)))
-const recordings = computed(() => (all.data.value ?? []).filter((each) => each.media?.has_picture && each.playable && each.words_ready && has(each.title)))
+const named = (name: string) => text.value === props.said || text.value.toLowerCase().split(/\s+/).every((word) => name.toLowerCase().includes(word))
+const recordings = computed(() => (all.data.value ?? []).filter((each) => each.media?.has_picture && each.playable && each.words_ready && named(each.title)))
+
+async function pickStock(item: StockItem) {
+  const made = await take(item)
+  if (made) emit('pick', made.key)
+}
 </script>
 
 <template>
   <div class="shelf">
-    <el-input v-model="search" size="small" placeholder="Find by name" aria-label="Find by name" clearable />
-    <h3>Pictures</h3>
-    <div class="items">
-      <button v-for="each in pictures" :key="each.key" :class="{ chosen: each.key === chosen }" :title="each.name" data-test="shelf-item" @click="$emit('pick', each.key)">
-        <img :src="assetFile(each.key)" alt="" loading="lazy"><span>{{ each.name }}</span>
-      </button>
+    <el-input v-model="text" size="small" placeholder="What is to be seen" aria-label="Find on the Shelf" clearable />
+    <el-checkbox v-if="shown?.length" v-model="fresh" size="small" label="Only what is not in this clip yet" />
+    <h3>On your Shelf</h3>
+    <div class="items" data-test="own">
+      <ShelfCard v-for="each in own" :key="each.key" :item="each" :chosen="each.key === chosen" @pick="$emit('pick', each.key)" />
     </div>
-    <p v-if="!pictures.length" class="quiet">{{ assets.length ? 'None of that name.' : 'None yet: photos, slides, drawings, as PNG, JPEG or WebP.' }}</p>
+    <p v-if="!own.length && !query.isLoading.value" class="quiet">{{ text ? 'Nothing on it shows this.' : 'Nothing yet: films are brought in on the Shelf, pictures here too.' }} <button v-if="text" class="link" @click="text = ''">Show all</button></p>
     <BringIn kind="picture" accept=".png,.jpg,.jpeg,.webp" @brought="$emit('pick', $event)">Bring in pictures…</BringIn>
-    <h3>Recordings</h3>
-    <div class="items">
-      <button v-for="each in recordings" :key="each.id" :class="{ chosen: each.id === chosen }" :title="each.title" data-test="shelf-item" @click="$emit('pick', each.id)">
-        <i :style="{ backgroundImage: `url(/api/recordings/${each.id}/files/thumbs)` }"></i><span>{{ each.title }} <span class="time quiet">{{ clock(each.duration, false) }}</span></span>
-      </button>
-    </div>
-    <p v-if="!recordings.length" class="quiet">None with a picture that is ready.</p>
+    <template v-if="offered.length">
+      <h3>From the stock library</h3>
+      <div class="items" data-test="stock">
+        <ShelfCard v-for="each in offered" :key="each.id" v-loading="taking === each.id" :item="each" @pick="pickStock(each)" />
+      </div>
+    </template>
+    <template v-if="recordings.length">
+      <h3>Recordings</h3>
+      <div class="items" data-test="recordings">
+        <button v-for="each in recordings" :key="each.id" class="recording" :class="{ chosen: each.id === chosen }" :title="each.title" data-test="shelf-item" @click="$emit('pick', each.id)">
+          <i :style="{ backgroundImage: `url(/api/recordings/${each.id}/files/thumbs)` }"></i><span>{{ each.title }} <span class="time quiet">{{ clock(each.duration, false) }}</span></span>
+        </button>
+      </div>
+    </template>
   </div>
 </template>
 
@@ -44,8 +63,10 @@ const recordings = computed(() => (all.data.value ?? []).filter((each) => each.m
 h3 { margin: 6px 0 0; font-size: 14px; }
 p { margin: 0; font-size: 13px; }
 .items { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; width: 100%; }
-.items button { display: flex; flex-direction: column; gap: 3px; min-width: 0; padding: 4px; border: 1px solid var(--rule); border-radius: 4px; background: none; font-size: 13px; text-align: left; cursor: pointer; }
-.items button.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
-.items span { display: block; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-img, i { width: 100%; aspect-ratio: 16 / 9; background-color: var(--paper-2); background-size: 1000% auto; object-fit: cover; }
+.items:empty { display: none; }
+.link { padding: 0; border: none; background: none; color: var(--pencil); font: inherit; text-decoration: underline; cursor: pointer; }
+.recording { display: flex; flex-direction: column; gap: 3px; min-width: 0; padding: 4px; border: 1px solid var(--rule); border-radius: 4px; background: none; font-size: 13px; text-align: left; cursor: pointer; }
+.recording.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
+.recording span { display: block; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+i { width: 100%; aspect-ratio: 16 / 9; background-color: var(--paper-2); background-size: 1000% auto; }
 </style>

@@ -8,7 +8,7 @@ export const assetFile = (key: string) => `/api/assets/${key}/file`
 
 /** What the workspace has brought in of a kind. */
 export function useAssets(kind: AssetKind) {
-  const { items, after } = useListed(`assets-${kind}`, () => got(api.GET('/api/assets', { params: { query: { kind } } })))
+  const { items, after } = useListed(`assets-${kind}`, () => got(api.GET('/api/assets', { params: { query: { kind: [kind] } } })))
   return {
     assets: items,
     bringIn(file: File) {

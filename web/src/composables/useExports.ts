@@ -39,3 +39,12 @@ export function useExports(id: Ref<string>, version: Ref<number>, wanted: Ref<{ 
     cancel: (each: Export) => act(got(api.POST('/api/jobs/{job_id}/cancel', { params: { path: { job_id: each.job?.id ?? '' } } }))),
   }
 }
+
+/** The lines that a post of a clip has to have. */
+export function useCredits(id: Ref<string>, version: Ref<number>) {
+  const query = useQuery({
+    queryKey: ['credits', id, version],
+    queryFn: () => got(api.GET('/api/documents/{document_id}/credits', { params: { path: { document_id: id.value } } })),
+  })
+  return { credits: computed(() => query.data.value ?? []) }
+}

@@ -15,6 +15,7 @@ export interface Sending {
 /** What goes with a file: the show it belongs to, and its words where there are some already. */
 export interface Along {
   show?: string | null
+  shelf?: boolean // to be shown over words; nobody listens to it
   words?: File
 }
 
@@ -69,7 +70,7 @@ export function useUploads(keptHours: () => number, done: (recording: string, al
       retryDelays: [0, 1000, 3000, 5000, 10_000, 20_000],
       removeFingerprintOnSuccess: true,
       headers: { 'X-CSRFToken': csrfToken() },
-      metadata: { filename: file.name, ...(along.show ? { show: along.show } : {}) },
+      metadata: { filename: file.name, ...(along.show ? { show: along.show } : {}), ...(along.shelf ? { shelf: 'yes' } : {}) },
       onProgress(sent) {
         const now = performance.now()
         if (mark.sent < 0) mark = { at: now, sent }

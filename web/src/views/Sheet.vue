@@ -178,7 +178,9 @@ useCommands(() => [
 ])
 
 /** What a title over the selected words says at first. */
-const titleText = () => chosen.value.flatMap((token) => (token.kind === 'word' ? [token.word.text] : [])).join(' ').slice(0, 160) || doc.value!.title.slice(0, 160)
+const said = computed(() => chosen.value.flatMap((token) => (token.kind === 'word' ? [token.word.text] : [])).join(' ').slice(0, 160))
+const media = computed(() => (doc.value?.sheet.layers ?? []).flatMap((each) => ('media' in each.content && each.content.media ? [each.content.media] : [])))
+const titleText = () => said.value || doc.value!.title.slice(0, 160)
 
 /** Split before the selected word, or else before the one at the playhead. */
 function split() {
@@ -379,7 +381,7 @@ async function remove() {
       v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="chooseStyle" @edit="edit" @keywords="findKeywords" @open="openLayer"
       @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
-    <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" @pick="(media) => lay({ kind: 'broll', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
+    <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" :said="said" :shown="media" @pick="(media) => lay({ kind: 'broll', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
     <AddDrawer
       v-if="choices && drawer === 'add'" class="right wider" :doubtful="choices.doubtful" :place="before ? 'before the selected word' : 'at the end'"

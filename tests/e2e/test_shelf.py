@@ -1,0 +1,91 @@
+"""The Shelf: things brought in, found by what they show, taken from the stock library, laid over words, named, deleted."""
+
+import re
+
+from playwright.sync_api import expect
+
+from hovvet.core.plan.model import Plan, Video
+from tests.e2e.clips import ClipCase
+from tests.e2e.test_preview import AGREE, Agreement
+from tests.media import DEMO, ffmpeg
+
+
+class Shelf(Agreement, ClipCase):
+    def test_films_and_stickers_are_brought_in_found_and_kept_in_order(self):
+        page = self.page
+        page.get_by_role("link", name="Shelf", exact=True).click()
+        expect(page.get_by_role("heading", name="Nothing here yet")).to_be_visible()
+        film = self.data / "Steam_train.mp4"
+        ffmpeg("-f", "lavfi", "-t", 2, "-i", "testsrc2=s=320x180:r=25", "-c:v", "libx264", "-preset", "ultrafast", film)
+        page.set_input_files("[data-test=shelf-files]", [film, DEMO / "stickers" / "hot-drink.svg"])
+        train, drink = (page.locator("[data-test=shelf-item]", has_text=name) for name in ("Steam train", "hot-drink"))
+        expect(drink).to_be_visible()
+        expect(train.locator("i")).to_be_visible(timeout=60_000)  # it is prepared
+        train.hover()
+        expect(train.locator("video")).to_be_visible()  # and plays
+
+        drink.click()
+        details = page.get_by_role("complementary")
+        details.get_by_label("Add a tag").fill("coffee, morning")
+        details.get_by_label("Add a tag").press("Enter")
+        expect(details.get_by_text("morning", exact=True)).to_be_visible()
+        details.get_by_label("Name").fill("A cup")
+        details.get_by_label("Name").press("Enter")
+        details.get_by_text("A favourite").click()
+        expect(page.get_by_role("img", name="A favourite")).to_have_count(1)
+        page.get_by_label("Search by words").fill("something warm to drink")
+        expect(train).to_have_count(0)
+        expect(page.locator("[data-test=shelf-item]")).to_have_text([re.compile("A cup")])
+        page.get_by_label("Search by words").fill("")
+        expect(train).to_be_visible()
+
+        train.click()
+        details.get_by_role("button", name="Delete…").click()
+        expect(page.get_by_text("No clip uses it.")).to_be_visible()
+        page.get_by_role("button", name="Delete", exact=True).click()
+        expect(train).to_have_count(0)
+        self.assertEqual(self.rows("select count(*) from recordings_recording where for_shelf"), [(0,)])
+        self.assertEqual(self.problems, [])
+
+    def test_what_the_library_has_is_laid_over_words_and_its_author_named(self):
+        page = self.open_clip(other=False)
+        settings, shelf = (page.get_by_role("region", name=name) for name in ("Settings", "Picture over words"))
+        self.select(page, 3, 9)
+        said = " ".join(self.words(page)[3:10])
+        page.keyboard.press("v")
+        find = shelf.get_by_label("Find on the Shelf")
+        expect(find).to_have_value(said)  # the search begins with what is said
+        find.fill("gears turning")
+        offered = shelf.locator("[data-test=stock] [data-test=shelf-item]").first
+        expect(offered).to_contain_text("Gears turning")
+        offered.click()
+        expect(page.get_by_text("a post that shows it has to name its author, Ottilie Marsh")).to_be_visible()
+        page.get_by_role("button", name="Take it").click()
+        expect(settings.get_by_text("Which part is seen")).to_be_visible(timeout=60_000)
+        expect(settings.locator("p[role=status]")).to_have_count(0, timeout=60_000)  # it is prepared, and long enough
+        plan = Plan.model_validate(self.document(page)["plan"])
+        over = plan.picture[-1]
+        assert isinstance(over.source, Video)
+        self.assertNotEqual(over.source.media, plan.picture[0].source.media)
+        self.assertGreaterEqual(self.stage_and_still(plan, (over.first + over.last) // 2), AGREE)
+
+        page.keyboard.press("Escape")
+        page.keyboard.press("x")
+        credits = page.locator("[data-test=credits]")
+        expect(credits).to_contain_text("“Gears turning” by Ottilie Marsh (Harbour Stock)")
+        page.keyboard.press("Escape")
+
+        # Its licence has ended: told on the Shelf, and at export with the place.
+        page.get_by_role("link", name="Shelf", exact=True).click()
+        page.locator("[data-test=shelf-item]", has_text="Gears turning").click()
+        details = page.get_by_role("complementary")
+        expect(details.get_by_role("link", name=re.compile("^.+"))).to_have_count(1)  # the clip that uses it
+        details.get_by_label("Until").fill("2026-01-31")
+        details.get_by_label("Until").press("Enter")
+        expect(details.get_by_text("its licence ended on 31 January 2026")).to_be_visible()
+        details.get_by_role("link").click()
+        page.wait_for_selector(".play:not([disabled])")
+        page.keyboard.press("x")
+        page.locator("[data-test=export]").click()
+        expect(page.get_by_text(re.compile("“Gears turning”, at 0:0.*, may not be used"))).to_be_visible()
+        self.assertEqual(self.problems, [])

@@ -1,0 +1,142 @@
+<script setup lang="ts">
+import { ElMessage } from 'element-plus'
+import { computed, ref, watch } from 'vue'
+import ShelfCard from '@/components/ShelfCard.vue'
+import ShelfDetails from '@/components/ShelfDetails.vue'
+import UploadLine from '@/components/UploadLine.vue'
+import { useCommands } from '@/commands/registry'
+import { useAssets, type AssetKind } from '@/composables/useAssets'
+import { useChoices } from '@/composables/useChoices'
+import { SHELF_KINDS, useShelf, useStock, type ShelfKind, type StockItem } from '@/composables/useShelf'
+import { useTaking } from '@/composables/useTaking'
+import { useUploads } from '@/composables/useUploads'
+
+/** What the workspace has to show over its words, and a stock library to take more from. */
+const ALL = Object.keys(SHELF_KINDS) as ShelfKind[]
+const STOCKED: ShelfKind[] = ['video', 'picture']
+const text = ref('')
+const kind = ref<ShelfKind | 'all'>('all')
+const place = ref<'own' | 'stock'>('own')
+const starred = ref(false)
+const page = ref(1)
+const chosen = ref('')
+const chooser = ref<HTMLInputElement | null>(null)
+const over = ref(false)
+
+const kinds = computed<ShelfKind[]>(() => (kind.value === 'all' ? ALL : [kind.value]))
+const { items, query, changed } = useShelf(text, kinds)
+const shown = computed(() => items.value.filter((each) => !starred.value || each.favourite))
+const stockKind = computed(() => (kind.value === 'all' || kind.value === 'sticker' ? null : kind.value))
+const stock = useStock(text, stockKind, page)
+watch([text, stockKind], () => (page.value = 1))
+watch(place, (now) => { if (now === 'stock' && kind.value === 'sticker') kind.value = 'all' })
+const { take, taking } = useTaking(changed)
+const asset = computed(() => items.value.find((each) => each.id === chosen.value))
+
+const choices = useChoices()
+const uploads = useUploads(() => choices.value?.upload_hours ?? 0, () => void changed())
+const pictures = useAssets('picture'), stickers = useAssets('sticker')
+
+/** Where a file goes: by what it is, and for a PNG or WebP by the kind that is looked at. */
+function kindOf(file: File): AssetKind {
+  if (file.type.startsWith('video/') || /\.(mkv|mov|mxf)$/i.test(file.name)) return 'video'
+  return /\.svg$/i.test(file.name) || kind.value === 'sticker' ? 'sticker' : 'picture'
+}
+
+async function bringIn(files: FileList | null | undefined) {
+  for (const file of [...(files ?? [])]) {
+    const own = kindOf(file)
+    if (own === 'video') uploads.start(file, { shelf: true })
+    else await (own === 'sticker' ? stickers : pictures).bringIn(file).catch((problem: Error) => ElMessage.error({ message: `${file.name}: ${problem.message}`, duration: 8000 }))
+  }
+  if (chooser.value) chooser.value.value = ''
+  place.value = 'own'
+  await changed()
+}
+
+function drop(event: DragEvent) {
+  over.value = false
+  void bringIn(event.dataTransfer?.files)
+}
+
+async function pick(item: StockItem) {
+  const made = await take(item)
+  if (!made) return
+  place.value = 'own'
+  chosen.value = made.id
+}
+
+useCommands(() => [
+  { id: 'bring-in-to-shelf', label: 'Bring in films, pictures, logos…', run: () => chooser.value?.click() },
+  { id: 'show-stock', label: place.value === 'own' ? 'Look through the stock library' : 'Look at our Shelf', run: () => (place.value = place.value === 'own' ? 'stock' : 'own') },
+])
+</script>
+
+<template>
+  <div class="view" :class="{ over, open: !!asset }" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop">
+    <Teleport defer to="#actions"><el-button type="primary" @click="chooser?.click()">Bring in</el-button></Teleport>
+    <input ref="chooser" type="file" multiple accept="video/*,.mkv,.png,.jpg,.jpeg,.webp,.svg" hidden data-test="shelf-files" @change="bringIn(chooser?.files)">
+    <section class="shelf" aria-label="Shelf">
+      <div class="heading">
+        <h1>Shelf</h1>
+        <el-radio-group v-model="place" size="small" aria-label="Where">
+          <el-radio-button value="own">Ours</el-radio-button>
+          <el-radio-button value="stock">Stock library</el-radio-button>
+        </el-radio-group>
+        <input v-model="text" type="search" class="search" placeholder="A clock, rain, people at work…" aria-label="Search by words or by what is seen">
+      </div>
+      <div class="narrow">
+        <el-radio-group v-model="kind" size="small" aria-label="Kind">
+          <el-radio-button value="all">All</el-radio-button>
+          <el-radio-button v-for="each in place === 'own' ? ALL : STOCKED" :key="each" :value="each">{{ SHELF_KINDS[each] }}</el-radio-button>
+        </el-radio-group>
+        <el-checkbox v-if="place === 'own'" v-model="starred" label="Favourites only" />
+      </div>
+      <UploadLine v-for="entry in uploads.list.value" :key="entry.key" :entry="entry" @pause="uploads.pause(entry)" @go-on="uploads.goOn(entry)" @cancel="uploads.cancel(entry)" />
+      <template v-if="place === 'own'">
+        <div class="items">
+          <ShelfCard v-for="each in shown" :key="each.id" :item="each" :chosen="each.id === chosen" @pick="chosen = each.id" />
+        </div>
+        <p v-if="query.error.value" class="alarm" role="alert">{{ query.error.value.message }}</p>
+        <div v-else-if="!query.isPending.value && !shown.length" class="empty">
+          <template v-if="text || starred || kind !== 'all'">
+            <h2>Nothing found</h2>
+            <p class="quiet">Nothing here {{ text ? `shows “${text}”` : 'is of that kind' }}. The stock library may have something.</p>
+            <el-button @click="place = 'stock'">Look there</el-button>
+          </template>
+          <template v-else>
+            <h2>Nothing here yet</h2>
+            <p class="quiet">Drop films, photos, slides, logos and stickers on this page, or press <b>Bring in</b>.<br>Or take some from the stock library.</p>
+            <el-button @click="place = 'stock'">Look through the stock library</el-button>
+          </template>
+        </div>
+      </template>
+      <template v-else>
+        <p class="quiet stock">Harbour Stock, a pretend library that ships with Hovvet. What you take stands on your Shelf, with its licence.</p>
+        <div class="items">
+          <ShelfCard v-for="each in stock.items.value" :key="each.id" v-loading="taking === each.id" :item="each" :chosen="!!each.key" @pick="pick(each)" />
+        </div>
+        <p v-if="!stock.query.isPending.value && !stock.items.value.length" class="quiet">The library has nothing that shows “{{ text }}”.</p>
+        <el-pagination v-if="stock.total.value > stock.size.value" v-model:current-page="page" :page-size="stock.size.value" :total="stock.total.value" layout="prev, pager, next" />
+      </template>
+    </section>
+    <ShelfDetails v-if="asset" :asset="asset" @changed="changed" @close="chosen = ''" />
+  </div>
+</template>
+
+<style scoped>
+.view { display: grid; grid-template-columns: minmax(0, 1fr); height: 100%; }
+.view.open { grid-template-columns: minmax(0, 1fr) 340px; }
+.over { outline: 3px dashed var(--pencil); outline-offset: -10px; }
+.shelf { padding: 24px 32px; overflow-y: auto; }
+.heading, .narrow { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; margin-bottom: 12px; }
+.search { width: 280px; margin-left: auto; padding: 4px 8px; border: 1px solid var(--rule); border-radius: 4px; background: #fff; color: var(--ink); font-size: 14px; }
+.items { display: grid; grid-template-columns: repeat(auto-fill, minmax(190px, 1fr)); gap: 14px; }
+.stock { margin: 0 0 12px; font-size: 13px; }
+.empty { margin-top: 60px; text-align: center; }
+.el-pagination { margin-top: 16px; }
+@media (width < 900px) {
+  .view.open { grid-template-columns: minmax(0, 1fr); grid-template-rows: 1fr auto; }
+  .shelf { padding: 16px 20px; }
+}
+</style>
