@@ -11,6 +11,7 @@ from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.captions_api import router as captions
 from hovvet.server.clips.colour_api import router as colour
 from hovvet.server.clips.outlets_api import router as outlets
+from hovvet.server.clips.suggesting_api import router as suggesting
 from hovvet.server.clips.sweep_api import router as sweeping
 from hovvet.server.clips.using_api import router as using
 from hovvet.server.clips.words_api import router as words
@@ -28,6 +29,7 @@ api.add_router("/recordings", recordings)
 api.add_router("/recordings", words)
 api.add_router("/documents", clips)
 api.add_router("/documents", sweeping)
+api.add_router("/documents", suggesting)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)
 api.add_router("/assets", assets)

@@ -16,7 +16,7 @@ from hovvet.core.render.output import KINDS, LINES, LONGEST_LOOP, QUALITIES, SHO
 from hovvet.core.sheet.contents import KINDS as CONTENTS
 from hovvet.core.sheet.model import DRESSINGS, RATES, Dressing
 from hovvet.core.sheet.moving import USUAL_GAP
-from hovvet.core.shelf.licence import SORTS
+from hovvet.core.shelf.licence import SORTS, Sort
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import DEFAULT_KINDS
 from hovvet.core.time import Rate
@@ -78,7 +78,7 @@ class Choices(Schema):
     thumbs_down: int
     sweep_kinds: list[FindKind]
     upload_hours: int
-    licence_sorts: dict[str, str]
+    licence_sorts: dict[Sort, str]
 
 
 _STYLE_PARTS: dict[str, type[BaseModel]] = {
@@ -121,5 +121,5 @@ def choices(request: HttpRequest) -> Choices:
         thumbs_down=THUMBS_DOWN,
         sweep_kinds=list(DEFAULT_KINDS),
         upload_hours=settings.UPLOAD_HOURS,
-        licence_sorts=dict(SORTS),
+        licence_sorts=SORTS,
     )

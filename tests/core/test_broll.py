@@ -163,6 +163,14 @@ class OnTheSheet(ScratchCase):
         self.assertEqual(self.plan().assets, ())
         self.assertTrue(known)
 
+    def test_between_two_that_follow_soon_nothing_flickers_up(self):
+        self.lay(5, 9, media="p1", move="stands still")
+        self.lay(10, 14, media="b1", short="held")
+        self.lay(20, 24, media="p1", move="stands still")
+        over = self.plan().picture[1:]
+        self.assertEqual(over[0].last, over[1].first, "held until the next begins")
+        self.assertLess(over[-2].last, over[-1].first, "but not over what is seen for long")
+
     def test_what_is_missing_or_too_short_is_told(self):
         self.lay(1, 20, media="b1", start=1.0)
         self.assertIn("It lasts 3.0 of these", self.notes()[0])

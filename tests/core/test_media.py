@@ -3,6 +3,7 @@
 import unittest
 
 import numpy as np
+from PIL import Image
 
 from hovvet.core.media.decode import sound, speech_wav
 from hovvet.core.media.frames import pick_frames
@@ -208,6 +209,16 @@ class Frames(ScratchCase):
         out = self.scratch / "t.jpg"
         thumbnails(file, probe(file), out)
         self.assertEqual((streams(out)["video"]["width"], streams(out)["video"]["height"]), (960, 324))
+
+    def test_all_of_them_show_something_also_after_the_last_key_frame(self):
+        file = self.scratch / "a.mp4"
+        ffmpeg("-f", "lavfi", "-t", 6, "-i", "color=red:s=320x180:r=25", "-c:v", "libx264", "-g", 50, file)
+        out = self.scratch / "t.jpg"
+        thumbnails(file, probe(file), out)
+        with Image.open(out) as made:
+            cells = np.asarray(made.convert("RGB")).reshape(6, 54, 10, 96, 3).mean(axis=(1, 3))
+        self.assertGreater(cells[:, :, 0].min(), 200)
+        self.assertLess(cells[:, :, 1:].max(), 40)
 
 
 if __name__ == "__main__":

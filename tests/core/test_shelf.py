@@ -5,10 +5,14 @@ import unittest
 from datetime import date
 
 import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
 
 from hovvet.core.engines.meaning import SIZE, vectors
+from hovvet.core.plan.model import PlanWord
 from hovvet.core.shelf.licence import Licence, credits_for
 from hovvet.core.shelf.searching import Described, found
+from hovvet.core.shelf.suggesting import LONGEST, MOST, said_in, stretches_of, suggested
 from tests.media import DEMO
 
 CATALOGUE = [each for each in json.loads((DEMO / "stock" / "catalogue.json").read_text()) if each["kind"] == "picture"]
@@ -70,6 +74,45 @@ class Searching(unittest.TestCase):
         self.assertTrue(np.allclose(np.linalg.norm(together, axis=1), 1, atol=1e-5))
         for n, text in enumerate(texts):
             self.assertGreater(float(vectors([text])[0] @ together[n]), 0.98)
+
+
+class Suggesting(unittest.TestCase):
+    def words(self, text: str) -> list[PlanWord]:
+        """As somebody says them: a short pause after commas, a longer one after sentences."""
+        made, at = [], 0.2
+        for n, word in enumerate(text.split()):
+            made.append(PlanWord(id=n, piece="p", origin="p", text=word, start=at, end=at + 0.3))
+            at += 0.34 + 0.25 * word.endswith(",") + 0.5 * word.endswith(".")
+        return made
+
+    @given(st.lists(st.sampled_from(["so", "repair,", "clock.", "table", "evening.", "it"]), max_size=80))
+    def test_stretches_hold_all_words_in_order_and_last_as_long_as_is_looked_at(self, texts):
+        words = self.words(" ".join(texts))
+        made = stretches_of(words)
+        held = [n for each in made for n in range(each.first, each.last + 1)]
+        self.assertEqual(held, [*range(len(words))])
+        for each in made:
+            self.assertLessEqual(words[each.last].end - words[each.first].start, LONGEST + 0.01)
+
+    def test_each_stretch_is_offered_what_shows_it(self):
+        text = (
+            "We put the kettle on and had some tea. Then it began to rain, it was pouring outside. "
+            "My tax return was late again this year. She rides her bicycle to work every day."
+        )
+        words = self.words(text)
+        means = vectors([thing.text for thing in THINGS])
+        made = stretches_of(words)
+        said = [said_in(words, each) for each in made]
+        best = [[CATALOGUE[n]["id"].rpartition("-")[0] for n in each] for each in suggested(said, means, [], vectors)]
+        self.assertEqual([each[:1] for each in best], [["kettle"], ["rain"], [], ["bicycle"]], said)
+        self.assertLessEqual(max(map(len, best)), MOST)
+        self.assertEqual([*suggested(["tea"], np.zeros((0, SIZE), np.float32), [], vectors)], [[]])
+
+    def test_what_is_shown_already_has_to_be_better_than_the_rest(self):
+        means = vectors(["A kettle. tea", "A cup of tea. tea"])
+        (before,) = suggested(["we had some tea"], means, [], vectors)
+        (after,) = suggested(["we had some tea"], means, [before[0]], vectors)
+        self.assertEqual(after, before[::-1])
 
 
 class Licences(unittest.TestCase):

@@ -20,6 +20,7 @@ from playwright.sync_api import Page, expect, sync_playwright
 from tests.media import DEMO, ffmpeg
 
 expect.set_options(timeout=30_000)  # milliseconds: other tests run beside these
+DRIVE = DEMO / "drive"
 ROOT = Path(__file__).parent.parent.parent
 CHROMIUM = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
@@ -160,6 +161,21 @@ class BrowserCase(unittest.TestCase):
         row.locator("[data-state=running], [data-state=queued]").first.wait_for(
             state="detached", timeout=seconds * 1000
         )
+
+    def document(self, page: Page) -> dict:
+        """The clip as the server has it, once all that was done is saved."""
+        expect(page.locator("#saved")).to_have_text("")
+        clip = page.url.rsplit("/", 1)[1]
+        return page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)
+
+    def bring_in_teaser(self) -> None:
+        """The teaser with its words: dropped together, they belong together."""
+        self.page.set_input_files(
+            "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
+        )
+        row = self.page.locator("li", has_text="bench notes teaser")
+        row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
+        row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
 
 
 def draw_talk(out: Path, seconds: float) -> Path:

@@ -56,12 +56,6 @@ class ClipCase(BrowserCase):
         page.wait_for_selector(".play:not([disabled])")
         return page
 
-    def document(self, page: Page) -> dict:
-        """The clip as the server has it, once all that was done is saved."""
-        expect(page.locator("#saved")).to_have_text("")
-        clip = page.url.rsplit("/", 1)[1]
-        return page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)
-
     def select(self, page: Page, first: int, last: int) -> None:
         page.locator(".rows .word").nth(first).click()
         page.locator(".rows .word").nth(last).click(modifiers=["Shift"])

@@ -12,15 +12,6 @@ DRIVE = ROOT / "demo" / "drive"
 
 
 class Desk(BrowserCase):
-    def bring_in_teaser(self) -> None:
-        """The teaser with its words: dropped together, they belong together."""
-        self.page.set_input_files(
-            "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
-        )
-        row = self.page.locator("li", has_text="bench notes teaser")
-        row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
-        row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
-
     def word(self, text: str, nth: int = 0):
         return self.page.locator(".word", has_text=re.compile(rf"^{text}\b")).nth(nth)
 

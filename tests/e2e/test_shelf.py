@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import expect
 
 from hovvet.core.plan.model import Plan, Video
+from tests.e2e.base import BrowserCase
 from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
 from tests.media import DEMO, ffmpeg
@@ -89,3 +90,51 @@ class Shelf(Agreement, ClipCase):
         page.locator("[data-test=export]").click()
         expect(page.get_by_text(re.compile("“Gears turning”, at 0:0.*, may not be used"))).to_be_visible()
         self.assertEqual(self.problems, [])
+
+
+class Filled(BrowserCase):
+    def test_a_clip_of_sound_alone_is_filled_with_six_pictures_in_twenty_actions(self):
+        page = self.page
+        self.bring_in_teaser()
+        page.get_by_text("bench notes teaser", exact=True).click()
+        page.locator(".word").first.click()
+        page.locator(".word").last.click(modifiers=["Shift"])
+        page.keyboard.press("m")
+        page.wait_for_url("**/clips/*")
+        page.wait_for_selector(".play:not([disabled])")
+        self.assertEqual(self.document(page)["plan"]["picture"], [])
+
+        stretches, laid, actions = page.locator("[data-test=stretch]"), page.locator(".state", has_text="Shows"), 1
+        page.keyboard.press("Shift+V")
+        expect(page.get_by_role("heading", name="Pictures for what is said")).to_be_focused()
+        expect(stretches.first.locator("[data-test=shelf-item], p")).not_to_have_count(0)
+        for n in range(stretches.count()):
+            now = stretches.nth(n)
+            expect(now).to_have_class(re.compile("now"))
+            free = now.locator("[data-test=shelf-item]", has_text="Free to use")
+            if laid.count() == 6:
+                break
+            actions += 1
+            if not free.count():
+                page.keyboard.press("ArrowDown")
+                continue
+            names = now.locator("[data-test=shelf-item]").all_inner_texts()
+            page.keyboard.press(str(1 + next(k for k, name in enumerate(names) if "Free to use" in name)))
+            expect(now.get_by_text(re.compile("^Shows "))).to_be_visible()
+        expect(laid).to_have_count(6)
+        self.assertLessEqual(actions, 20)
+
+        # Films are seen once they are prepared; between pictures that follow closely nothing flickers up.
+        page.wait_for_function(
+            "async (id) => (await (await fetch(`/api/documents/${id}`)).json()).plan.picture.length >= 6",
+            arg=page.url.rsplit("/", 1)[1], polling=1000, timeout=180_000,
+        )  # fmt: skip
+        plan = Plan.model_validate(self.document(page)["plan"])
+        ends = {layer.last for layer in plan.picture}
+        gaps = [layer.first - max((e for e in ends if e <= layer.first), default=0) for layer in plan.picture[1:]]
+        self.assertFalse([gap for gap in gaps if 0 < gap < 0.6 * plan.rate.fps], gaps)
+        for _ in range(6):
+            page.keyboard.press("Control+z")
+        expect(page.locator("[data-test=bar]")).to_have_count(0)
+        self.assertEqual(self.problems, [])
+        print(f"a clip of {plan.seconds:.0f} s filled with six pictures: {actions} actions")

@@ -13,9 +13,10 @@ from hovvet.server.clips.documents import make_clip
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
 from hovvet.server.recordings.models import Recording
-from tests.media import DEMO
+from tests.media import DEMO, spoken
 from tests.server.base import ServerCase
 
+SAID = "It has stopped and the clock on the wall shows no time now."
 CLOCK = DEMO / "stickers" / "alarm-clock.svg"
 
 
@@ -133,3 +134,25 @@ class Standing(ShelfCase):
         self.assertEqual(self.listed("picture", "video", "sticker"), [])
         for answer in (self.change(made, name="Mine"), self.client.get(f"/api/assets/{made['id']}/clips")):
             self.assertEqual(answer.status_code, 404)
+
+
+class Suggested(ShelfCase):
+    def test_each_stretch_of_a_clip_gets_what_shows_it_and_nothing_is_laid(self):
+        self.take("clock-picture")
+        clip = make_clip(self.recording(spoken(f"{SAID} {SAID} {SAID}")), 3, 30)
+        path = f"/api/documents/{clip.pk}"
+        before = self.client.get(path).json()["version"]
+        found = self.client.get(f"{path}/suggestions").json()
+        self.assertGreater(len(found), 1)
+        words = [word["id"] for word in self.client.get(path).json()["plan"]["words"]]
+        self.assertEqual((found[0]["first"]["word"], found[-1]["last"]["word"]), (words[0], words[-1]))
+        best = found[0]["things"][0]
+        self.assertEqual((best["name"], best["key"] != ""), ("A clock on the wall", True), "what is ours comes first")
+        self.assertLessEqual(max(len(each["things"]) for each in found), 3)
+        self.assertEqual({each["covered"] for each in found}, {False})
+        self.assertEqual(self.client.get(path).json()["version"], before)
+        lay = {"ask": "lay", "content": {"kind": "broll", "media": best["key"]}} | {
+            edge: found[0][edge] for edge in ("first", "last")
+        }
+        self.post(f"{path}/asks", {"version": before, "ask": lay})
+        self.assertEqual([each["covered"] for each in self.client.get(f"{path}/suggestions").json()[:2]], [True, False])

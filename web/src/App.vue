@@ -49,7 +49,7 @@ async function leave() {
 </template>
 
 <style scoped>
-.app { display: grid; grid-template-rows: auto minmax(0, 1fr); height: 100%; }
+.app { display: grid; grid-template-rows: auto minmax(0, 1fr); grid-template-columns: minmax(0, 1fr); height: 100%; }
 header { display: flex; gap: 14px; align-items: center; min-height: 52px; padding: 0 20px; border-bottom: 1px solid var(--rule); }
 .mark { display: flex; gap: 8px; align-items: center; color: var(--ink); font-weight: 600; text-decoration: none; }
 nav { display: flex; gap: 4px; }
@@ -57,7 +57,8 @@ nav a { padding: 4px 8px; border-radius: 4px; color: var(--ink-2); font-size: 14
 nav a:hover, nav a.router-link-exact-active { background: var(--paper-2); color: var(--ink); }
 .grow { flex: 1; }
 .who { max-width: 120px; overflow: hidden; text-overflow: ellipsis; }
-#crumbs { display: flex; gap: 12px; align-items: baseline; min-width: 0; }
+nav, .mark { flex: none; }
+#crumbs { display: flex; flex: 0 1 auto; gap: 12px; align-items: baseline; min-width: 0; overflow: hidden; }
 #saved { font-size: 13px; white-space: nowrap; }
 #actions { display: flex; flex: none; gap: 8px; align-items: center; }
 main { position: relative; min-height: 0; grid-row: 2; }

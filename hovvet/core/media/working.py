@@ -46,11 +46,12 @@ def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = n
 
 
 def thumbnails(path: Path, media: MediaInfo, out: Path) -> None:
-    """Sixty thumbnails over the whole length in one JPEG, ten across and six down, from key frames only."""
+    """Sixty thumbnails over the whole length in one JPEG, ten across and six down, from key frames only;
+    the last one stands for what comes after it."""
     every = max(media.duration / (THUMBS_ACROSS * THUMBS_DOWN), 0.04)
     scale = (
         f"scale={THUMB_WIDTH}:{THUMB_HEIGHT}:force_original_aspect_ratio=increase,crop={THUMB_WIDTH}:{THUMB_HEIGHT},"
-        f"fps=1/{every:.6f}:round=up,tile={THUMBS_ACROSS}x{THUMBS_DOWN}"
+        f"fps=1/{every:.6f}:round=up,tpad=stop=-1:stop_mode=clone,tile={THUMBS_ACROSS}x{THUMBS_DOWN}"
     )
     command = [
         "ffmpeg", "-v", "error", "-nostdin", "-y", "-skip_frame", "nokey", *GUARD, "-i", source(path), "-map", "0:v:0",

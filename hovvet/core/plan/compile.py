@@ -110,10 +110,15 @@ def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene
     rate = target.rate or usual_rate(sheet, sources)
     timeline = lay_out(sheet, sources, rate, timings)
     scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures, stickers=target.stickers)
-    for layer in layers:
-        reach = scene.reach(layer.span)
-        if reach is not None and (target.titles or layer.content.lane != "screen"):
-            _placement(layer).place(layer, reach, scene)
+    placed = [
+        (layer, reach)
+        for layer in layers
+        if (target.titles or layer.content.lane != "screen") and (reach := scene.reach(layer.span)) is not None
+    ]
+    for layer, reach in placed:
+        _placement(layer).foresee(reach, scene)
+    for layer, reach in placed:
+        _placement(layer).place(layer, reach, scene)
     return scene
 
 

@@ -55,6 +55,7 @@ class Scene:
     joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
     ends: Ends | None = None
     wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for
+    pictures_begin: list[int] = field(default_factory=list)  # frames at which pictures over words begin
     titles: list[tuple[int, int, Title]] = field(default_factory=list)
     progress: list[tuple[int, int, Progress]] = field(default_factory=list)
     asides: list[AsideAt] = field(default_factory=list)

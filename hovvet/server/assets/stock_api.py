@@ -10,7 +10,7 @@ from hovvet.server.accounts.access import workspace_of
 from hovvet.server.assets.api import AssetOut, asset_out
 from hovvet.server.assets.models import Asset
 from hovvet.server.assets.taking import take
-from hovvet.server.stock.library import PAGE, Kind
+from hovvet.server.stock.library import PAGE, Kind, StockItem
 from hovvet.server.stock.stand_in import LIBRARY
 
 router = Router(tags=["stock"])
@@ -37,6 +37,20 @@ class StockPage(Schema):
     size: int
 
 
+def stock_out(item: StockItem, key: str = "") -> StockItemOut:
+    """An item as the page takes it; ``key`` as it stands on the Shelf."""
+    return StockItemOut(
+        id=item.id,
+        kind=item.kind,
+        name=item.name,
+        tags=list(item.tags),
+        licence=item.licence,
+        seconds=item.seconds,
+        people=item.people,
+        key=key,
+    )
+
+
 @router.get("", response=StockPage)
 def search_stock(
     request: HttpRequest,
@@ -48,13 +62,7 @@ def search_stock(
     known = {asset.info_json.get("stock"): asset.key for asset in Asset.objects.filter(workspace=workspace_of(request))}
     found = LIBRARY.search(text, kind)
     shown = found[(page - 1) * PAGE : page * PAGE]
-    items = [
-        StockItemOut(
-            id=item.id, kind=item.kind, name=item.name, tags=list(item.tags), licence=item.licence,
-            seconds=item.seconds, people=item.people, key=known.get(item.id, ""),
-        )
-        for item in shown
-    ]  # fmt: skip
+    items = [stock_out(item, known.get(item.id, "")) for item in shown]
     return {"items": items, "total": len(found), "size": PAGE}
 
 

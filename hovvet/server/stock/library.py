@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal, Protocol
 
+from hovvet.core.engines.meaning import Vectors
 from hovvet.core.shelf.licence import Licence
 
 PAGE = 12  # items of a page
@@ -32,6 +33,9 @@ class StockLibrary(Protocol):
 
     def item(self, item_id: str) -> StockItem:
         """One item. Raises CoreError when there is none of that id."""
+
+    def means(self, item_id: str) -> Vectors:
+        """What an item's name and tags mean: shape (SIZE,)."""
 
     def preview(self, item_id: str, moving: bool) -> bytes:
         """A small WebP of an item, moving where it does. Raises CoreError."""

@@ -28,9 +28,8 @@ class DrawnLibrary:
     def search(self, text: str, kind: Kind | None) -> Sequence[StockItem]:
         """See StockLibrary."""
         items = [item for item in _catalogue().values() if kind in (None, item.kind)]
-        means = _means()
         told = [Described(item.name, item.tags) for item in items]
-        order = found(text, told, np.array([means[item.id] for item in items]), vectors)
+        order = found(text, told, np.array([self.means(item.id) for item in items]), vectors)
         return [items[n] for n in order]
 
     def item(self, item_id: str) -> StockItem:
@@ -38,6 +37,10 @@ class DrawnLibrary:
         if item_id not in _catalogue():
             raise CoreError(_GONE)
         return _catalogue()[item_id]
+
+    def means(self, item_id: str) -> Vectors:
+        """See StockLibrary."""
+        return _means()[item_id]
 
     def preview(self, item_id: str, moving: bool) -> bytes:
         """See StockLibrary."""

@@ -745,6 +745,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/suggestions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Suggestions
+         * @description What could be seen while the words of a clip are said, stretch by stretch. Nothing is laid.
+         */
+        get: operations["hovvet_server_clips_suggesting_api_list_suggestions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlets": {
         parameters: {
             query?: never;
@@ -4697,51 +4717,6 @@ export interface components {
             edition?: string | null;
         };
         /**
-         * OutletWanted
-         * @description An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
-         *     (left, top, right, bottom) in pixels, and the largest file in bytes, if there is a limit.
-         */
-        OutletWanted: {
-            /** Name */
-            name: string;
-            /** Width */
-            width: number;
-            /** Height */
-            height: number;
-            /** Longest */
-            longest: number;
-            /**
-             * Lufs
-             * @default -14
-             */
-            lufs: number;
-            /**
-             * Safe
-             * @default [
-             *       0,
-             *       0,
-             *       0,
-             *       0
-             *     ]
-             */
-            safe: [
-                number,
-                number,
-                number,
-                number
-            ];
-            /** File Limit */
-            file_limit?: number | null;
-        };
-        /**
-         * ShowNamed
-         * @description The show whose new clips begin with some captions.
-         */
-        ShowNamed: {
-            /** Name */
-            name: string;
-        };
-        /**
          * AssetOut
          * @description An asset of the workspace; ``key`` is what names it in clips. ``refusal`` says why it may not be used, "" where it
          *     may. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over words while
@@ -4810,6 +4785,94 @@ export interface components {
             price: number;
         };
         /**
+         * StockItemOut
+         * @description Something that the library offers; ``key`` names it in clips where it has been taken already, "" before.
+         */
+        StockItemOut: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "picture" | "video";
+            /** Name */
+            name: string;
+            /** Tags */
+            tags: string[];
+            licence: components["schemas"]["Licence"];
+            /** Seconds */
+            seconds: number | null;
+            /** People */
+            people: boolean;
+            /** Key */
+            key: string;
+        };
+        /**
+         * SuggestionOut
+         * @description Words of a clip, when they are said (seconds of the output), whether a picture lies over some of them already, and
+         *     up to three things that could.
+         */
+        SuggestionOut: {
+            first: components["schemas"]["WordRef"];
+            last: components["schemas"]["WordRef"];
+            /** Text */
+            text: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Covered */
+            covered: boolean;
+            /** Things */
+            things: (components["schemas"]["AssetOut"] | components["schemas"]["StockItemOut"])[];
+        };
+        /**
+         * OutletWanted
+         * @description An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
+         *     (left, top, right, bottom) in pixels, and the largest file in bytes, if there is a limit.
+         */
+        OutletWanted: {
+            /** Name */
+            name: string;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Longest */
+            longest: number;
+            /**
+             * Lufs
+             * @default -14
+             */
+            lufs: number;
+            /**
+             * Safe
+             * @default [
+             *       0,
+             *       0,
+             *       0,
+             *       0
+             *     ]
+             */
+            safe: [
+                number,
+                number,
+                number,
+                number
+            ];
+            /** File Limit */
+            file_limit?: number | null;
+        };
+        /**
+         * ShowNamed
+         * @description The show whose new clips begin with some captions.
+         */
+        ShowNamed: {
+            /** Name */
+            name: string;
+        };
+        /**
          * AssetChange
          * @description What is not given stays. ``version`` is what it is made on.
          */
@@ -4836,30 +4899,6 @@ export interface components {
             id: string;
             /** Title */
             title: string;
-        };
-        /**
-         * StockItemOut
-         * @description Something that the library offers; ``key`` names it in clips where it has been taken already, "" before.
-         */
-        StockItemOut: {
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "picture" | "video";
-            /** Name */
-            name: string;
-            /** Tags */
-            tags: string[];
-            licence: components["schemas"]["Licence"];
-            /** Seconds */
-            seconds: number | null;
-            /** People */
-            people: boolean;
-            /** Key */
-            key: string;
         };
         /**
          * StockPage
@@ -6207,6 +6246,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_suggesting_api_list_suggestions: {
+        parameters: {
+            query?: {
+                edition?: string | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SuggestionOut"][];
                 };
             };
         };

@@ -35,6 +35,9 @@ export function useLaying(
   const put = (kind: string, first: WordRef | null, last: WordRef | null, content?: Partial<Content>) =>
     ask({ ask: 'lay', content: { ...defaultsOf(kind), ...content } as Content, layer: null, edition: doc.value?.edition ?? null, first, last })
 
+  /** Show something over some words; the settings stay as they are. */
+  const show = (media: string, first: WordRef, last: WordRef) => put('broll', first, last, { kind: 'broll', media })
+
   /** The captions of some words: hidden, or their settings opened. */
   async function wording(first: WordRef, last: WordRef, hidden: boolean) {
     const there = () => {
@@ -86,6 +89,7 @@ export function useLaying(
     drawn,
     openLayer,
     lay,
+    show,
     wording,
     change,
     setApart,

@@ -20,6 +20,7 @@ import LayerDrawer from '@/components/LayerDrawer.vue'
 import MarkersDrawer from '@/components/MarkersDrawer.vue'
 import Ruler from '@/components/Ruler.vue'
 import ShelfDrawer from '@/components/ShelfDrawer.vue'
+import SuggestDrawer from '@/components/SuggestDrawer.vue'
 import SheetRows from '@/components/SheetRows.vue'
 import Transport from '@/components/Transport.vue'
 import TrimDrawer from '@/components/TrimDrawer.vue'
@@ -87,7 +88,7 @@ const low = useMediaQuery('(height < 760px)')
 const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
 
 /** What stands beside the rows, one at a time. */
-type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf'
+type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest'
 const drawer = ref<Drawer | null>(null)
 const dialog = ref<'editions' | 'dressing' | null>(null)
 const before = ref<WordRef | null>(null) // where what is added will stand; null: at the end
@@ -100,7 +101,7 @@ function openDrawer(name: Drawer | null) {
 
 const { held, moveTo, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
 const { trimmed, heard, hearEdge } = useTrimming(plan, player)
-const { layer, own: openedLayer, drawn, openLayer, lay, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
+const { layer, own: openedLayer, drawn, openLayer, lay, show, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
 /** The thing whose settings are open: it can be moved on the stage. */
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
 
@@ -140,7 +141,7 @@ function pin(content: Content) {
   if (first && last) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first, last })
 }
 
-const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['broll', 'title', 'header', 'punch-at-cuts', 'markers']]
+const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['broll', 'suggest', 'title', 'header', 'punch-at-cuts', 'markers']]
 const onWords = () => hasWords.value
 const onAny = () => refs.value !== null
 useCommands(() => [
@@ -159,6 +160,7 @@ useCommands(() => [
   { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
   ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
   { id: 'broll', label: 'Picture over the selected words…', keys: ['V'], enabled: onAny, run: () => openDrawer('shelf') },
+  { id: 'suggest', label: 'Suggest pictures for what is said…', keys: ['Shift+V'], enabled: () => !!doc.value?.plan.frames, run: () => openDrawer('suggest') },
   { id: 'title', label: 'Title over the selected words', keys: ['I'], enabled: onAny, run: () => void lay({ kind: 'title', label: '', keys: [], over: 'words', content: { kind: 'title', text: titleText() } }) },
   { id: 'header', label: 'Header of the whole clip', enabled: () => !!doc.value, run: () => void lay({ kind: 'title', label: '', keys: [], over: 'clip', content: { kind: 'title', template: 'header', text: doc.value!.title.slice(0, 160) } }) },
   { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: () => !!doc.value, run: () => void ask({ ask: 'punch_at_cuts', first: refs.value?.[0] ?? null, last: refs.value?.[1] ?? null }) },
@@ -381,6 +383,7 @@ async function remove() {
       v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="chooseStyle" @edit="edit" @keywords="findKeywords" @open="openLayer"
       @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
+    <SuggestDrawer v-if="doc && drawer === 'suggest'" class="right" :doc="doc" @go="player.seek" @show="show" @close="openDrawer(null)" />
     <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" :said="said" :shown="media" @pick="(media) => lay({ kind: 'broll', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
     <AddDrawer
@@ -412,10 +415,10 @@ async function remove() {
 .right.wider { width: 380px; }
 .bottom { grid-column: 1 / -1; grid-row: 2; }
 .outlet { width: 140px; }
-.crumb { max-width: 220px; overflow: hidden; color: var(--ink-2); text-overflow: ellipsis; white-space: nowrap; }
-.name { min-width: 0; font-size: inherit; }
-.title { max-width: 320px; padding: 0; overflow: hidden; border: 0; background: none; font-weight: 600; text-overflow: ellipsis; white-space: nowrap; cursor: text; }
-.length { white-space: nowrap; }
+.crumb { flex: 0 3 auto; min-width: 40px; max-width: 220px; overflow: hidden; color: var(--ink-2); text-overflow: ellipsis; white-space: nowrap; }
+.name { min-width: 60px; overflow: hidden; font-size: inherit; }
+.title { max-width: min(320px, 100%); padding: 0; overflow: hidden; border: 0; background: none; font-weight: 600; text-overflow: ellipsis; white-space: nowrap; cursor: text; }
+.length { flex: none; white-space: nowrap; }
 .held { display: flex; gap: 10px; align-items: center; margin: 0; padding: 6px 20px; border-bottom: 1px solid var(--rule); background: var(--paper-2); font-size: 14px; }
 .barless { display: flex; flex-wrap: wrap; gap: 6px; padding: 6px 20px; border-bottom: 1px solid var(--rule); }
 .barless button { padding: 2px 8px; border: 0; border-left: 3px solid var(--pencil); background: #e4ebf8; font-size: 13px; cursor: pointer; }

@@ -8,6 +8,7 @@ from hovvet.core.plan.scene import Reach, Scene
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.model import Layer
 
+_FLICKER = 0.6  # seconds: what is seen for less than that between two pictures is a flicker
 _NOTHING = "Choose what is to be seen here."
 _GONE = "What was shown here was deleted, or is still being prepared. Choose another one, or take this off."
 _BLIND = "There is no picture in this recording. Choose another one."
@@ -33,22 +34,33 @@ class BrollPlacement(Placement):
         how = "seen only as long" if broll.short == "as long as it lasts" else broll.short
         return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, so it is {how}."
 
+    def foresee(self, reach: Reach, scene: Scene) -> None:
+        """Note where it begins."""
+        scene.pictures_begin.append(reach.first)
+
     def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
         """Put its layers over what is there."""
         broll, output = layer.content, (scene.outlet.width, scene.outlet.height)
         assert isinstance(broll, Broll)
         size = scene.pictures.get(broll.media)
+        last = self._last(reach, scene)
         if size is not None:
-            view = view_of(broll, size, output, reach.first, reach.last, is_still=True)
-            scene.picture.append(_layer(view, Still(media=broll.media), reach.first, reach.last))
+            view = view_of(broll, size, output, reach.first, last, is_still=True)
+            scene.picture.append(_layer(view, Still(media=broll.media), reach.first, last))
             return
         source = scene.sources.get(broll.media)
         if source is None or not source.media.has_picture:
             return
         media = source.media
-        view = view_of(broll, (media.width, media.height), output, reach.first, reach.last, is_still=False)
-        for first, last, knots in shown(broll, media.duration, scene.timeline.rate.fps, reach.first, reach.last):
-            scene.picture.append(_layer(view, Video(media=broll.media, knots=knots), first, last))
+        view = view_of(broll, (media.width, media.height), output, reach.first, last, is_still=False)
+        for begin, end, knots in shown(broll, media.duration, scene.timeline.rate.fps, reach.first, last):
+            scene.picture.append(_layer(view, Video(media=broll.media, knots=knots), begin, end))
+
+    def _last(self, reach: Reach, scene: Scene) -> int:
+        """Until which frame it is seen: where another picture soon begins, until that does, or what is behind would flicker
+        up in between."""
+        soon = reach.last + scene.timeline.rate.frame(_FLICKER)
+        return min((first for first in scene.pictures_begin if reach.last < first <= soon), default=reach.last)
 
 
 def _layer(view: View, source: Video | Still, first: int, last: int) -> PictureLayer:

@@ -1,0 +1,48 @@
+"""What could be seen while something is said, over HTTP."""
+
+import uuid
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from hovvet.core.sheet.model import WordRef
+from hovvet.server.accounts.access import find
+from hovvet.server.assets.api import AssetOut, asset_out
+from hovvet.server.assets.models import Asset
+from hovvet.server.assets.stock_api import StockItemOut, stock_out
+from hovvet.server.clips.documents import documents, opened
+from hovvet.server.clips.models import Document
+from hovvet.server.clips.suggesting import suggestions_for
+
+router = Router(tags=["documents"])
+
+
+class SuggestionOut(Schema):
+    """Words of a clip, when they are said (seconds of the output), whether a picture lies over some of them already, and
+    up to three things that could."""
+
+    first: WordRef
+    last: WordRef
+    text: str
+    start: float
+    end: float
+    covered: bool
+    things: list[AssetOut | StockItemOut]
+
+
+@router.get("/{document_id}/suggestions", response=list[SuggestionOut])
+def list_suggestions(request: HttpRequest, document_id: uuid.UUID, edition: str | None = None) -> list[SuggestionOut]:
+    """What could be seen while the words of a clip are said, stretch by stretch. Nothing is laid."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    return [
+        SuggestionOut(
+            first=WordRef(origin=each.first.origin, word=each.first.id),
+            last=WordRef(origin=each.last.origin, word=each.last.id),
+            text=each.text,
+            start=each.first.start,
+            end=each.last.end,
+            covered=each.covered,
+            things=[asset_out(thing) if isinstance(thing, Asset) else stock_out(thing) for thing in each.things],
+        )
+        for each in suggestions_for(opened(document, edition))
+    ]
