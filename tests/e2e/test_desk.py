@@ -6,9 +6,7 @@ import wave
 from playwright.sync_api import Page, expect
 
 from tests.core.test_outside import wait_until
-from tests.e2e.base import ROOT, BrowserCase
-
-DRIVE = ROOT / "demo" / "drive"
+from tests.e2e.base import DRIVE, BrowserCase
 
 
 class Desk(BrowserCase):

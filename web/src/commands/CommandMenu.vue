@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useWindowSize } from '@vueuse/core'
 import { computed } from 'vue'
 import { find } from './registry'
 
@@ -13,11 +14,14 @@ const items = computed(() =>
     }),
   ),
 )
+const TAKEN = 130 // pixels of the window above a menu and below it
+const { height } = useWindowSize()
+const tallest = computed(() => `${Math.max(height.value - TAKEN, 200)}px`)
 const run = (id: string) => find(id)?.run(new MouseEvent('click'))
 </script>
 
 <template>
-  <el-dropdown trigger="click" :disabled="disabled" @command="run">
+  <el-dropdown trigger="click" :disabled="disabled" :max-height="tallest" @command="run">
     <el-button :disabled="disabled" :text="text" :size="size"><slot /></el-button>
     <template #dropdown>
       <el-dropdown-menu>

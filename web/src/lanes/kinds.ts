@@ -10,12 +10,16 @@ import type { Content } from '@/composables/useDocument'
 
 export type Kind = Content['kind']
 
+/** Groups of the menu. */
+export type Group = 'screen' | 'picture' | 'time' | 'words'
+
 /**
  * What a person can lay over words, as the page offers it: by menu and by key. All else of a kind (its fields, limits and
  * defaults, the lane it stands in) comes from the core. A new kind is a line here.
  */
 export interface Offer {
   kind: Kind
+  group: Group // of the menu
   label: string
   keys: string[]
   over: 'words' | 'clip' // the selected words, or the whole clip
@@ -32,20 +36,20 @@ export const CHOOSERS: Partial<Record<Kind, Component>> = { logo: StickerChooser
 export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, title: TitleExtra }
 
 export const OFFERS: Offer[] = [
-  { kind: 'framing', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
-  { kind: 'punch', label: 'Punch in', keys: ['P'], over: 'words', content: { kind: 'punch', toward: 'the face' } },
-  { kind: 'look', label: 'Colour', keys: ['L'], over: 'words' },
-  { kind: 'speed', label: 'Another speed', keys: ['R'], over: 'words' },
-  { kind: 'hold', label: 'Hold the frame', keys: ['O'], over: 'words' },
-  { kind: 'join', label: 'Crossfade into these words', keys: ['C'], over: 'words' },
-  { kind: 'wording', label: 'Caption words: other text, colour, size', keys: ['W'], over: 'words' },
-  { kind: 'aside', label: 'Caption where nobody speaks', keys: [], over: 'words' },
-  { kind: 'sticker', label: 'Sticker', keys: ['U'], over: 'words' },
-  { kind: 'marker', label: 'Marker', keys: ['M'], over: 'words' },
-  { kind: 'join', label: 'All joins', keys: [], over: 'clip' },
-  { kind: 'framing', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'speaker' } },
-  { kind: 'look', label: 'Colour of the whole clip', keys: ['Shift+L'], over: 'clip' },
-  { kind: 'logo', label: 'Logo', keys: [], over: 'clip' },
-  { kind: 'progress', label: 'Progress bar', keys: [], over: 'clip' },
-  { kind: 'ends', label: 'Fades at the ends', keys: [], over: 'clip' },
+  { kind: 'framing', group: 'picture', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
+  { kind: 'punch', group: 'picture', label: 'Punch in', keys: ['P'], over: 'words', content: { kind: 'punch', toward: 'the face' } },
+  { kind: 'look', group: 'picture', label: 'Colour', keys: ['L'], over: 'words' },
+  { kind: 'speed', group: 'time', label: 'Another speed', keys: ['R'], over: 'words' },
+  { kind: 'hold', group: 'time', label: 'Hold the frame', keys: ['O'], over: 'words' },
+  { kind: 'join', group: 'time', label: 'Crossfade into these words', keys: ['C'], over: 'words' },
+  { kind: 'wording', group: 'words', label: 'Caption words: other text, colour, size', keys: ['W'], over: 'words' },
+  { kind: 'aside', group: 'words', label: 'Caption where nobody speaks', keys: [], over: 'words' },
+  { kind: 'sticker', group: 'screen', label: 'Sticker', keys: ['U'], over: 'words' },
+  { kind: 'marker', group: 'words', label: 'Marker', keys: ['M'], over: 'words' },
+  { kind: 'join', group: 'time', label: 'All joins', keys: [], over: 'clip' },
+  { kind: 'framing', group: 'picture', label: 'Framing of the whole clip', keys: [], over: 'clip', content: { kind: 'framing', mode: 'speaker' } },
+  { kind: 'look', group: 'picture', label: 'Colour of the whole clip', keys: ['Shift+L'], over: 'clip' },
+  { kind: 'logo', group: 'screen', label: 'Logo', keys: [], over: 'clip' },
+  { kind: 'progress', group: 'screen', label: 'Progress bar', keys: [], over: 'clip' },
+  { kind: 'ends', group: 'time', label: 'Fades at the ends', keys: [], over: 'clip' },
 ]

@@ -38,7 +38,7 @@ import { usePeaks } from '@/composables/usePeaks'
 import { usePlayer } from '@/composables/usePlayer'
 import { busy, cancelJob, jobsOf, prepareAgain } from '@/composables/useRecording'
 import { useTrimming } from '@/composables/useTrimming'
-import { HANDLES, OFFERS } from '@/lanes/kinds'
+import { HANDLES, OFFERS, type Group } from '@/lanes/kinds'
 import { seenAt } from '@/lanes/seen'
 import { STAGE } from '@/lanes/stage'
 import { fps } from '@/player/timeline'
@@ -141,7 +141,8 @@ function pin(content: Content) {
   if (first && last) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first, last })
 }
 
-const LAYING = [...(['words', 'clip'] as const).map((over) => OFFERS.filter((each) => each.over === over).map((each) => `lay-${each.kind}-${over}`)), ['broll', 'suggest', 'title', 'header', 'punch-at-cuts', 'markers']]
+const BESIDES: Record<Group, string[]> = { screen: ['broll', 'suggest', 'title', 'header'], picture: ['punch-at-cuts'], time: [], words: ['markers'] }
+const LAYING = (Object.keys(BESIDES) as Group[]).map((group) => [...BESIDES[group], ...OFFERS.filter((each) => each.group === group).map((each) => `lay-${each.kind}-${each.over}`)])
 const onWords = () => hasWords.value
 const onAny = () => refs.value !== null
 useCommands(() => [
@@ -161,8 +162,8 @@ useCommands(() => [
   ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
   { id: 'broll', label: 'Picture over the selected words…', keys: ['V'], enabled: onAny, run: () => openDrawer('shelf') },
   { id: 'suggest', label: 'Suggest pictures for what is said…', keys: ['Shift+V'], enabled: () => !!doc.value?.plan.frames, run: () => openDrawer('suggest') },
-  { id: 'title', label: 'Title over the selected words', keys: ['I'], enabled: onAny, run: () => void lay({ kind: 'title', label: '', keys: [], over: 'words', content: { kind: 'title', text: titleText() } }) },
-  { id: 'header', label: 'Header of the whole clip', enabled: () => !!doc.value, run: () => void lay({ kind: 'title', label: '', keys: [], over: 'clip', content: { kind: 'title', template: 'header', text: doc.value!.title.slice(0, 160) } }) },
+  { id: 'title', label: 'Title over the selected words', keys: ['I'], enabled: onAny, run: () => void lay({ kind: 'title', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'title', text: titleText() } }) },
+  { id: 'header', label: 'Header of the whole clip', enabled: () => !!doc.value, run: () => void lay({ kind: 'title', group: 'screen', label: '', keys: [], over: 'clip', content: { kind: 'title', template: 'header', text: doc.value!.title.slice(0, 160) } }) },
   { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: () => !!doc.value, run: () => void ask({ ask: 'punch_at_cuts', first: refs.value?.[0] ?? null, last: refs.value?.[1] ?? null }) },
   { id: 'safe-area', label: guarded.value ? 'Hide the safe area' : 'Show the safe area of the outlet', keys: ['Shift+S'], enabled: () => !!doc.value, run: () => (guarded.value = !guarded.value) },
   { id: 'compare', label: player.coloured.value ? 'Show colours as they were filmed' : 'Show colours as they are set', keys: ['Y'], run: () => (player.coloured.value = !player.coloured.value) },
@@ -384,7 +385,7 @@ async function remove() {
       @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
     <SuggestDrawer v-if="doc && drawer === 'suggest'" class="right" :doc="doc" @go="player.seek" @show="show" @close="openDrawer(null)" />
-    <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" :said="said" :shown="media" @pick="(media) => lay({ kind: 'broll', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
+    <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" :said="said" :shown="media" @pick="(media) => lay({ kind: 'broll', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
     <AddDrawer
       v-if="choices && drawer === 'add'" class="right wider" :doubtful="choices.doubtful" :place="before ? 'before the selected word' : 'at the end'"
