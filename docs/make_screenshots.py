@@ -65,6 +65,13 @@ def take_all(page: Page) -> None:
     shot(page, "bring-in")
     page.locator(".el-dialog").get_by_role("button", name="Cancel").click()
 
+    page.get_by_role("link", name="Shelf", exact=True).click()
+    page.locator("[data-test=shelf-item]", has_text="Toast pops up").click()
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(600)  # the pictures of films
+    shot(page, "shelf")
+    page.goto(ADDRESS)
+
     page.click("text=Bench Notes: mend the evening first")
     page.wait_for_selector(".play:not([disabled])")
     page.click("text=Review before cutting")
@@ -169,7 +176,7 @@ def lay_over_words(page: Page) -> None:
     page.locator(".word").nth(18).click()
     page.locator(".word").nth(26).click(modifiers=["Shift"])
     page.keyboard.press("v")
-    page.locator("[data-test=shelf-item]").last.click()
+    page.locator("[data-test=recordings] [data-test=shelf-item]").last.click()
     settings.get_by_text("Which part is seen").wait_for()
     where = settings.get_by_role("slider", name="Where it begins")
     where.evaluate(
@@ -189,7 +196,18 @@ def lay_over_words(page: Page) -> None:
     page.keyboard.press("Escape")
     for _ in range(4):
         page.keyboard.press("Control+z")
-    page.locator("[data-test=bar]", has_text="Picture over words").wait_for(state="detached")
+    page.locator("[data-test=bar]", has_text="Picture over words").nth(1).wait_for(state="detached")
+    page.locator("[data-test=bar]", has_text="Sticker").first.click()
+    seek(page, 3.9)
+    shot(page, "stickers")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Shift+V")
+    page.locator("[data-test=stretch]").first.wait_for()
+    for _ in range(2):
+        page.keyboard.press("ArrowDown")
+    page.wait_for_timeout(2500)  # the caption renderer draws in its own time
+    shot(page, "suggested")
+    page.keyboard.press("Escape")
 
 
 def seek(page: Page, seconds: float) -> None:

@@ -13,6 +13,7 @@ from django.db import transaction
 from hovvet.core.media.wav import open_wav
 from hovvet.core.sheet.asking import Lay
 from hovvet.core.sheet.contents import Content
+from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.hold import Hold
 from hovvet.core.sheet.contents.join import Join
@@ -32,8 +33,10 @@ from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.models import Asset
+from hovvet.server.assets.taking import take
 from hovvet.server.clips.documents import apply_edit, correct_now, do_asked, make_clip, sheet_of
 from hovvet.server.clips.transcripts import silences_of, source_of, transcript_of
+from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording, Show
@@ -63,9 +66,12 @@ class Command(BaseCommand):
             self._tell_apart(self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus", notes))
         if not workspace.recordings.filter(title=_TALK).exists():
             stickers = {file.stem: self._sticker(workspace, file) for file in sorted((DEMO / "stickers").iterdir())}
+            toaster = self._taken(workspace, "toaster-video")
+            for item in ("clock-picture", "bench-picture", "lamp-video", "street-picture"):
+                self._taken(workspace, item)
             talks, _ = Show.objects.get_or_create(workspace=workspace, name="Evening talks")
             talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)
-            self._first_clip(talk, stickers)
+            self._first_clip(talk, stickers, toaster)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
     def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str, show: Show) -> Recording:
@@ -108,7 +114,14 @@ class Command(BaseCommand):
         with file.open("rb") as opened:
             return str(bring_in(workspace, Asset.Kind.STICKER, file.stem.replace("-", " "), opened.read).pk)
 
-    def _first_clip(self, talk: Recording, stickers: dict[str, str]) -> None:
+    def _taken(self, workspace: Workspace, item: str) -> str:
+        """Something of the stock library on the Shelf, prepared; by the name that sheets have for it."""
+        asset = take(workspace, item)
+        for job in Job.objects.filter(target=asset.recording_id, state=Job.State.QUEUED) if asset.recording_id else ():
+            run_job.func(str(job.pk))
+        return asset.key
+
+    def _first_clip(self, talk: Recording, stickers: dict[str, str], film: str) -> None:
         """A clip of the passage that gave the talk its name, swept."""
         transcript = source_of(talk).transcript
         texts = [word.text.lower().strip(".,") for word in transcript.words]
@@ -124,13 +137,13 @@ class Command(BaseCommand):
         (piece,) = sheet_of(document).pieces
         edit = sweep_edit(piece, transcript, finds, wanted)
         now = apply_edit(document, document.version, edit, None).document
-        for ask in _laid(transcript.words[first].id, last - first, stickers):
+        for ask in _laid(transcript.words[first].id, last - first, stickers, film):
             now = do_asked(now, now.version, ask, None).document
         edition = Edition(id="e2", outlet="square")
         apply_edit(now, now.version, PutEdition(edition=edition), None)
 
 
-def _laid(word: int, count: int, stickers: dict[str, str]) -> list[Lay]:
+def _laid(word: int, count: int, stickers: dict[str, str], film: str) -> list[Lay]:
     """What lies over the words of the first clip; they are numbered from ``word`` on."""
 
     def over(content: Content, first: int, last: int) -> Lay:
@@ -144,6 +157,7 @@ def _laid(word: int, count: int, stickers: dict[str, str]) -> list[Lay]:
         over(Title(text="Nobody throws away a clock", template="tape"), 0, 6),
         over(Sticker(media=stickers["alarm-clock"], meanwhile="wiggles", across=0.74, down=0.32), 8, 14),
         over(Framing(), 8, 14),
+        over(Broll(media=film, short="slowed down"), 36, 42),
         over(Join(seconds=0.4), 16, 16),
         over(Marker(note="Ask for a photo of the table", sort="to do"), 18, 24),
         over(Hold(seconds=0.8), 34, 34),
