@@ -21,6 +21,10 @@ AGREED = frozenset(
     "0BSD Apache-2.0 BSD BSD-2-Clause BSD-3-Clause BSL-1.0 CC0-1.0 FTL HPND ISC LGPL-2.1-or-later MIT MIT-0 MIT-CMU "
     "MIT-Modern-Variant MPL-2.0 NTP OFL-1.1 PSF-2.0 Python-2.0 Unlicense Zlib".split()
 )
+_MIT = (
+    "Permission is hereby granted, free of charge, to any person obtaining a copy of this software and associated "
+    'documentation files (the "Software"), to deal in the Software without restriction'
+)
 # Where a package says it in words of its own.
 _SPELLED = {
     "Apache 2.0": "Apache-2.0",
@@ -67,7 +71,15 @@ def python_licence(package: Distribution) -> str:
     if said and "\n" not in said and len(said) < 40:
         told.append(said)
     names = [_SPELLED.get(text, text) for text in told]
-    return next((name for name in names if name in AGREED), names[0] if names else "not said")
+    return next((name for name in names if name in AGREED), names[0] if names else _by_its_text(package))
+
+
+def _by_its_text(package: Distribution) -> str:
+    """MIT, where that is what the licence that comes along says word for word."""
+    for file in package.files or ():
+        if "licenses" in file.parts and _MIT in " ".join(file.read_text().split()):
+            return "MIT"
+    return "not said"
 
 
 def refused(expression: str) -> bool:
