@@ -24,7 +24,7 @@ test-core test-server: test-%:
 	HOVVET_TEST_DB=data/test-$*.sqlite3 $(PYTHON) -W ignore manage.py test tests.$* --timing --noinput
 
 ALONE := tests.e2e.test_playing
-STORIES := $(addprefix tests.e2e.test_,captions layers long on_screen order over_words shelf story)
+STORIES := $(addprefix tests.e2e.test_,captions house layers long on_screen order over_words shelf story)
 
 test-stories:
 	$(PYTHON) -W ignore manage.py test $(STORIES) --timing --noinput

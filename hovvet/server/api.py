@@ -10,6 +10,7 @@ from hovvet.server.choices import router as choices
 from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.captions_api import router as captions
 from hovvet.server.clips.colour_api import router as colour
+from hovvet.server.clips.house_api import router as house
 from hovvet.server.clips.outlets_api import router as outlets
 from hovvet.server.clips.suggesting_api import router as suggesting
 from hovvet.server.clips.sweep_api import router as sweeping
@@ -32,6 +33,7 @@ api.add_router("/documents", sweeping)
 api.add_router("/documents", suggesting)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)
+api.add_router("/house", house)
 api.add_router("/assets", assets)
 api.add_router("/assets", using)
 api.add_router("/stock", stock)

@@ -8,7 +8,18 @@ from pydantic import Field, FiniteFloat
 from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.errors import CoreError
-from hovvet.core.sheet.model import CaptionBreak, CutReason, Edition, Layer, PauseCut, Piece, Sheet, WordCut, WordRef
+from hovvet.core.sheet.model import (
+    CaptionBreak,
+    CutReason,
+    Edition,
+    Layer,
+    PauseCut,
+    Piece,
+    Sheet,
+    WordCut,
+    WordRef,
+    Worn,
+)
 from hovvet.core.sheet.value import BreakHow, Name, Value
 from hovvet.core.time import EPSILON
 
@@ -170,6 +181,13 @@ class MarkKeywords(Value):
     marked: bool = True
 
 
+class WearHouse(Value):
+    """Note the house style that the clip is dressed in; None: it wears none."""
+
+    type: Literal["wear_house"] = "wear_house"
+    worn: Worn | None
+
+
 Edit = Annotated[
     CutWords
     | CutPause
@@ -188,6 +206,7 @@ Edit = Annotated[
     | SetLayout
     | BreakCaption
     | MarkKeywords
+    | WearHouse
     | Batch,
     Field(discriminator="type"),
 ]
@@ -215,6 +234,8 @@ def apply(sheet: Sheet, edit: Edit) -> Sheet:
             return sheet.model_copy(update={"keywords": (*kept, *(edit.words if edit.marked else ()))})
         case SetLayout():
             return sheet.model_copy(update={"layout": edit.layout})
+        case WearHouse():
+            return sheet.model_copy(update={"house": edit.worn})
         case PutLayer() | RemoveLayer():
             return sheet.model_copy(update={"layers": _layers(sheet, edit)})
         case PutEdition() | RemoveEdition():

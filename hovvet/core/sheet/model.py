@@ -136,10 +136,28 @@ class Edition(Value):
 FIRST_EDITION = Edition(id="e1")
 
 
+class Captioning(Value):
+    """How captions look and are grouped: the part of a sheet that is about them."""
+
+    captions: Name | None = "bold"
+    style: CaptionStyle | None = None
+    layout: CaptionLayout = USUAL
+
+
+class Worn(Value):
+    """The house style that a clip was dressed in: which version of it, and what that laid, as it laid it. What is otherwise
+    on the sheet by now is the person's own."""
+
+    key: Name
+    version: Annotated[int, Field(ge=1)]
+    captioning: Captioning
+    laid: Annotated[tuple[Layer, ...], Field(max_length=200)] = ()
+
+
 class Sheet(Value):
     """Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
     style by name (None for none) or, where a person has made one, in full; how words are grouped into them, where a
-    person has broken them, and which words are marked in them."""
+    person has broken them, and which words are marked in them; the house style that it wears."""
 
     version: Literal[2] = VERSION
     pieces: tuple[Piece, ...] = ()
@@ -150,6 +168,12 @@ class Sheet(Value):
     layout: CaptionLayout = USUAL
     breaks: Annotated[tuple[CaptionBreak, ...], Field(max_length=20_000)] = ()
     keywords: Annotated[tuple[WordRef, ...], Field(max_length=20_000)] = ()
+    house: Worn | None = None
+
+    @property
+    def captioning(self) -> Captioning:
+        """How its captions look and are grouped."""
+        return Captioning(captions=self.captions, style=self.style, layout=self.layout)
 
     @property
     def caption_style(self) -> CaptionStyle | None:

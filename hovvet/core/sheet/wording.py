@@ -25,6 +25,7 @@ from hovvet.core.sheet.edits import (
     SetCaptions,
     SetLayout,
     TrimPiece,
+    WearHouse,
 )
 from hovvet.core.sheet.value import BreakHow
 from hovvet.core.words.corrections import Correction, JoinWords, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
@@ -85,6 +86,8 @@ def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS) -> str:
             case MarkKeywords():
                 count = _count(len(each.words), "word", "words")
                 other = f"{'Marked' if each.marked else 'No longer marked'} {count}"
+            case WearHouse():
+                other = "Dressed in the house style" if each.worn else "Took the house style off"
             case SetLayout():
                 name = layout_name(each.layout) or "own lengths"
                 other = f"Captions: {name[0].lower()}{name[1:]}"

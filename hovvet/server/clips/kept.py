@@ -42,5 +42,6 @@ def keep(
     if not name or name.lower() in everybodys or others.filter(name__iexact=name).exists():
         raise Problem(409, f"There is a {kind} called “{name}” already. Give this one another name.")
     row.name, row.settings_json = name, settings
+    row.version += bool(key)
     row.save()
     return row

@@ -83,18 +83,20 @@ class CustomOutlet(models.Model):
 
 
 class Kept(models.Model):
-    """Settings that a workspace keeps under a name, to begin from: caption styles and looks. Clips have what they took of
-    them in full."""
+    """Settings that a workspace keeps under a name, to begin from: caption styles, looks, house styles. Clips have what they
+    took of them in full."""
 
     class Kind(models.TextChoices):
         STYLE = "style"
         LOOK = "look"
+        HOUSE = "house"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="kept")
     kind = models.CharField(max_length=8, choices=Kind)
     name = models.CharField(max_length=60)
     settings_json = models.JSONField()
+    version = models.PositiveIntegerField(default=1)  # grows whenever other settings are kept under the name
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

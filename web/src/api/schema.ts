@@ -922,6 +922,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Houses
+         * @description All house styles of the workspace, oldest first.
+         */
+        get: operations["hovvet_server_clips_house_api_list_houses"];
+        put?: never;
+        /**
+         * Keep House
+         * @description Keep how a clip looks as a house style.
+         */
+        post: operations["hovvet_server_clips_house_api_keep_house"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Keep House As
+         * @description Let a house style be as a clip looks. Clips that wear it stay as they are until they are dressed again.
+         */
+        put: operations["hovvet_server_clips_house_api_keep_house_as"];
+        post?: never;
+        /**
+         * Delete House
+         * @description Delete a house style. Clips that were dressed in it stay as they are.
+         */
+        delete: operations["hovvet_server_clips_house_api_delete_house"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/house/{key}/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Dress In House
+         * @description Dress a clip in a house style, as one change. What a person has changed of it since stays as it is.
+         */
+        post: operations["hovvet_server_clips_house_api_dress_in_house"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assets": {
         parameters: {
             query?: never;
@@ -2422,6 +2490,31 @@ export interface components {
             how: "caption" | "join" | "line";
         };
         /**
+         * Captioning
+         * @description How captions look and are grouped: the part of a sheet that is about them.
+         */
+        Captioning: {
+            /**
+             * Captions
+             * @default bold
+             */
+            captions: string | null;
+            style?: components["schemas"]["CaptionStyle"] | null;
+            /**
+             * @default {
+             *       "characters": 22,
+             *       "lines": 2,
+             *       "words": 24,
+             *       "shortest": 0.7,
+             *       "longest": 5,
+             *       "linger": 0.5,
+             *       "flicker": 0.2,
+             *       "fastest": 21
+             *     }
+             */
+            layout: components["schemas"]["CaptionLayout"];
+        };
+        /**
          * Corners
          * @description The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those.
          */
@@ -3440,7 +3533,7 @@ export interface components {
          * Sheet
          * @description Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
          *     style by name (None for none) or, where a person has made one, in full; how words are grouped into them, where a
-         *     person has broken them, and which words are marked in them.
+         *     person has broken them, and which words are marked in them; the house style that it wears.
          */
         Sheet: {
             /**
@@ -3501,6 +3594,7 @@ export interface components {
              * @default []
              */
             keywords: components["schemas"]["WordRef"][];
+            house?: components["schemas"]["Worn"] | null;
         };
         /**
          * ShortPause
@@ -3908,6 +4002,23 @@ export interface components {
             speakers: components["schemas"]["Speaker"][];
         };
         /**
+         * Worn
+         * @description The house style that a clip was dressed in: which version of it, and what that laid, as it laid it. What is otherwise
+         *     on the sheet by now is the person's own.
+         */
+        Worn: {
+            /** Key */
+            key: string;
+            /** Version */
+            version: number;
+            captioning: components["schemas"]["Captioning"];
+            /**
+             * Laid
+             * @default []
+             */
+            laid: components["schemas"]["Layer"][];
+        };
+        /**
          * ClipWanted
          * @description The passage to make a clip of: ids of its first and last word.
          */
@@ -3969,7 +4080,7 @@ export interface components {
              */
             type: "batch";
             /** Edits */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"])[];
         };
         /**
          * BreakCaption
@@ -4021,7 +4132,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Edit */
-            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["Batch"];
+            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"];
         };
         /**
          * CopyPieces
@@ -4261,6 +4372,18 @@ export interface components {
             start: number;
             /** End */
             end: number;
+        };
+        /**
+         * WearHouse
+         * @description Note the house style that the clip is dressed in; None: it wears none.
+         */
+        WearHouse: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "wear_house";
+            worn: components["schemas"]["Worn"] | null;
         };
         /**
          * AddGap
@@ -4871,6 +4994,48 @@ export interface components {
         ShowNamed: {
             /** Name */
             name: string;
+        };
+        /**
+         * HouseOut
+         * @description A house style of the workspace: its version, and what there is of it, in words.
+         */
+        HouseOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /** Parts */
+            parts: string[];
+        };
+        /**
+         * HouseFrom
+         * @description A clip that shows how a house style looks, and the style's name.
+         */
+        HouseFrom: {
+            /**
+             * Clip
+             * Format: uuid
+             */
+            clip: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ToDress
+         * @description A clip to be dressed, the version that it was asked on, and the edition that the page shows.
+         */
+        ToDress: {
+            /**
+             * Clip
+             * Format: uuid
+             */
+            clip: string;
+            /** Version */
+            version: number;
+            /** Edition */
+            edition?: string | null;
         };
         /**
          * AssetChange
@@ -6519,6 +6684,131 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_house_api_list_houses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_house_api_keep_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HouseFrom"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_house_api_keep_house_as: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HouseFrom"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_house_api_delete_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_house_api_dress_in_house: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToDress"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
             };
         };
     };

@@ -148,10 +148,14 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
       params: { path: { document_id, revision_id } }, body: { version, edition: edition() } })), taken, false)
 
   /** Do what is asked for on a clip: move, add, split, trim, lay. */
-  function ask(wanted: Ask) {
+  const ask = (wanted: Ask) =>
+    made((document_id, version, shown) => got(api.POST('/api/documents/{document_id}/asks', {
+      params: { path: { document_id } }, body: { version, ask: wanted, edition: shown } })))
+
+  /** Make one change by a request of one's own, which answers with the document. */
+  function made(send: (id: string, version: number, edition: string | undefined) => Promise<Doc>) {
     const answered = unsent.sent()
-    return queue((document_id, version) => got(api.POST('/api/documents/{document_id}/asks', {
-      params: { path: { document_id } }, body: { version, ask: wanted, edition: edition() } })), taken).finally(answered)
+    return queue((id, version) => send(id, version, edition()), taken).finally(answered)
   }
 
   /** Read the document anew, for an edition of it. */
@@ -186,6 +190,7 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     redo,
     goBack,
     ask,
+    made,
     show,
     rename,
     sweep,

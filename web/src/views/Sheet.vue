@@ -13,6 +13,7 @@ import CaptionHandle from '@/components/CaptionHandle.vue'
 import CaptionsDrawer from '@/components/CaptionsDrawer.vue'
 import BringInLine from '@/components/BringInLine.vue'
 import DressingDialog from '@/components/DressingDialog.vue'
+import HouseDialog from '@/components/HouseDialog.vue'
 import EditionsDialog from '@/components/EditionsDialog.vue'
 import ExportDrawer from '@/components/ExportDrawer.vue'
 import HistoryDrawer from '@/components/HistoryDrawer.vue'
@@ -32,6 +33,7 @@ import { useChoices } from '@/composables/useChoices'
 import { tell, tellError } from '@/composables/tell'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument, type Content } from '@/composables/useDocument'
+import { dressIn, newerOf, useHouse, type House } from '@/composables/useHouse'
 import { useLaying } from '@/composables/useLaying'
 import { useMoving } from '@/composables/useMoving'
 import { usePeaks } from '@/composables/usePeaks'
@@ -90,7 +92,7 @@ const picturing = ref(false) // where there is no room for it beside the rows, t
 /** What stands beside the rows, one at a time. */
 type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest'
 const drawer = ref<Drawer | null>(null)
-const dialog = ref<'editions' | 'dressing' | null>(null)
+const dialog = ref<'editions' | 'dressing' | 'house' | null>(null)
 const before = ref<WordRef | null>(null) // where what is added will stand; null: at the end
 
 /** One drawer at a time; opened again it closes, and the focus goes back to the rows. */
@@ -175,10 +177,15 @@ useCommands(() => [
   { id: 'keywords', label: 'Mark the selected words in the captions', keys: ['K'], enabled: onWords, run: markWords },
   { id: 'find-keywords', label: 'Mark one word in each phrase', enabled: () => !!doc.value, run: findKeywords },
   { id: 'editions', label: 'Editions…', keys: ['E'], enabled: () => !!doc.value, run: () => (dialog.value = 'editions') },
+  { id: 'house', label: 'House style…', keys: ['Shift+H'], enabled: () => !!doc.value, run: () => (dialog.value = 'house') },
   { id: 'copy-clip', label: 'Copy this clip', enabled: () => !!doc.value, run: () => void copyClip() },
   { id: 'delete-clip', label: 'Delete clip', enabled: () => !!doc.value, run: () => void remove() },
   { id: 'copy-dressing', label: 'Copy the dressing onto other clips…', enabled: () => !!doc.value, run: () => (dialog.value = 'dressing') },
 ])
+
+const { houses } = useHouse()
+const newer = computed(() => newerOf(doc.value, houses.value))
+const dress = (house: House) => void dressIn(sheet, house)
 
 /** What a title over the selected words says at first. */
 const said = computed(() => chosen.value.flatMap((token) => (token.kind === 'word' ? [token.word.text] : [])).join(' ').slice(0, 160))
@@ -335,7 +342,7 @@ async function remove() {
       <div class="choices">
         <CommandButton id="captions" size="small">{{ captionsNow }}</CommandButton>
         <span class="grow" />
-        <CommandMenu :groups="[['editions', 'copy-clip', 'copy-dressing'], ['delete-clip']]" text size="small">Clip…</CommandMenu>
+        <CommandMenu :groups="[['house', 'editions', 'copy-clip', 'copy-dressing'], ['delete-clip']]" text size="small">Clip…</CommandMenu>
       </div>
     </div>
     <div class="middle">
@@ -355,6 +362,10 @@ async function remove() {
         <span class="grow" />
         <span v-if="!drawer" class="quiet keys">Space plays · Delete cuts · Ctrl+K finds a command</span>
       </div>
+      <p v-if="newer" class="held" role="status">
+        “{{ newer.name }}” has changed since this clip was dressed in it.
+        <el-button size="small" @click="dress(newer)">Dress again</el-button>
+      </p>
       <p v-if="held" class="held" role="status">
         Click the word before which this should stand, or select it and press Ctrl+V.
         <el-button size="small" @click="held = null">Cancel</el-button>
@@ -393,6 +404,7 @@ async function remove() {
     />
     <Ruler v-if="doc && sources.length" class="bottom" :doc="doc" :time="player.time.value" @seek="player.seek" />
     <EditionsDialog v-if="doc && dialog === 'editions'" :doc="doc" @edit="edit" @close="dialog = null" />
+    <HouseDialog v-if="doc && dialog === 'house'" :doc="doc" @dress="dress" @close="dialog = null" />
     <DressingDialog v-if="doc && dialog === 'dressing'" :doc="doc" @close="dialog = null" />
   </div>
 </template>

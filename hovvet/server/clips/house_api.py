@@ -1,0 +1,86 @@
+"""House styles over HTTP."""
+
+import uuid
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Field, Router, Schema
+
+from hovvet.server.accounts.access import find
+from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
+from hovvet.server.clips.documents import documents
+from hovvet.server.clips.house import dress_clip, style_of, style_shown_by
+from hovvet.server.clips.kept import find_kept, keep, kept_of
+from hovvet.server.clips.models import Document, Kept
+
+router = Router(tags=["house"])
+_EVERYBODYS: frozenset[str] = frozenset()  # there is none that everybody has
+
+
+class HouseOut(Schema):
+    """A house style of the workspace: its version, and what there is of it, in words."""
+
+    key: str
+    name: str
+    version: int
+    parts: list[str]
+
+
+class HouseFrom(Schema):
+    """A clip that shows how a house style looks, and the style's name."""
+
+    clip: uuid.UUID
+    name: str = Field(min_length=1, max_length=60)
+
+
+class ToDress(Schema):
+    """A clip to be dressed, the version that it was asked on, and the edition that the page shows."""
+
+    clip: uuid.UUID
+    version: int
+    edition: str | None = None
+
+
+def _clip(request: HttpRequest, pk: uuid.UUID) -> Document:
+    return find(request, documents().filter(kind=Document.Kind.CLIP), pk=pk)
+
+
+def _out(row: Kept) -> HouseOut:
+    return HouseOut(key=row.key, name=row.name, version=row.version, parts=style_of(row).told())
+
+
+@router.get("", response=list[HouseOut])
+def list_houses(request: HttpRequest) -> list[HouseOut]:
+    """All house styles of the workspace, oldest first."""
+    return [_out(row) for row in kept_of(request, Kept.Kind.HOUSE).select_related("workspace")]
+
+
+@router.post("", response=HouseOut)
+def keep_house(request: HttpRequest, given: HouseFrom) -> HouseOut:
+    """Keep how a clip looks as a house style."""
+    return _keep(request, given)
+
+
+@router.put("/{key}", response=HouseOut)
+def keep_house_as(request: HttpRequest, key: str, given: HouseFrom) -> HouseOut:
+    """Let a house style be as a clip looks. Clips that wear it stay as they are until they are dressed again."""
+    return _keep(request, given, key)
+
+
+def _keep(request: HttpRequest, given: HouseFrom, key: str = "") -> HouseOut:
+    settings = style_shown_by(_clip(request, given.clip)).model_dump(mode="json")
+    return _out(keep(request, Kept.Kind.HOUSE, given.name, settings, _EVERYBODYS, key))
+
+
+@router.delete("/{key}", response={204: None})
+def delete_house(request: HttpRequest, key: str) -> HttpResponse:
+    """Delete a house style. Clips that were dressed in it stay as they are."""
+    find_kept(request, Kept.Kind.HOUSE, key).delete()
+    return HttpResponse(status=204)
+
+
+@router.post("/{key}/clips", response={200: DocumentOut, 409: Newer})
+def dress_in_house(request: HttpRequest, key: str, given: ToDress) -> Answer:
+    """Dress a clip in a house style, as one change. What a person has changed of it since stays as it is."""
+    row, clip = find_kept(request, Kept.Kind.HOUSE, key), _clip(request, given.clip)
+    by, edition = request.user.pk, given.edition
+    return changed(request, clip, lambda: dress_clip(clip, given.version, row, by, edition), edition)

@@ -1,0 +1,144 @@
+"""House styles: taken from one clip, laid onto others; what a person has changed since stays theirs."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from hovvet.core.captions.layout import CaptionLayout
+from hovvet.core.plan.shelf import EVERYBODYS
+from hovvet.core.sheet.contents.framing import Framing
+from hovvet.core.sheet.contents.logo import Logo
+from hovvet.core.sheet.contents.marker import Marker
+from hovvet.core.sheet.contents.progress import Progress
+from hovvet.core.sheet.contents.title import Title
+from hovvet.core.sheet.edits import PutLayer, RemoveLayer, SetLayout, apply
+from hovvet.core.sheet.house import HouseStyle, dress, house_of, repaired
+from hovvet.core.sheet.model import Edition, Layer, Piece, Sheet, WordRef
+from hovvet.core.sheet.places import Places
+from hovvet.core.words.transcript import Speaker
+from tests.media import even_words
+
+TALK = even_words(60).model_copy(
+    update={"speakers": (Speaker(key="S1", name="Maren"), Speaker(key="S2", name="Tolliver"))}
+)
+TALK = TALK.model_copy(
+    update={"words": tuple(w.model_copy(update={"speaker": "S1" if w.id <= 20 else "S2"}) for w in TALK.words)}
+)
+TRANSCRIPTS = {"r1": TALK}
+EDITIONS = (Edition(id="e1"), Edition(id="e2", outlet="square"), Edition(id="e3", outlet="wide", dressing="captioned"))
+HOUSE = HouseStyle(
+    laid=(Logo(media="m1"), Progress(colour="#C2412D"), Title(text="x", template="header")),
+    hook=Title(text="x", template="tape"),
+    names=Title(text="x", template="name-card"),
+    editions=EDITIONS,
+)
+
+
+def clip(**parts: object) -> Sheet:
+    return Sheet(pieces=(Piece(id="p1", recording="r1", start=0.0, end=20.0),), **parts)
+
+
+def dressed(sheet: Sheet, house: HouseStyle = HOUSE, version: int = 1, title: str = "A clock") -> Sheet:
+    return apply(sheet, dress(sheet, house, "own-1", version, title, TRANSCRIPTS))
+
+
+def layer(sheet: Sheet, name: str) -> Layer | None:
+    return next((each for each in sheet.layers if each.id == name), None)
+
+
+class Dressing(unittest.TestCase):
+    def test_all_of_it_is_laid_and_says_what_the_clip_and_its_people_are_called(self):
+        made = dressed(clip())
+        names = [each.id for each in made.layers]
+        self.assertEqual(
+            names, ["house-logo-1", "house-progress-1", "house-title-1", "house-hook", "house-name-1", "house-name-2"]
+        )
+        self.assertEqual(
+            [layer(made, name).content.text for name in names[2:]], ["A clock", "A clock", "Maren", "Tolliver"]
+        )
+        self.assertEqual([(e.id, e.outlet, e.dressing) for e in made.editions],
+                         [("e1", "tall", "dressed"), ("e2", "square", "dressed"), ("e3", "wide", "captioned")])  # fmt: skip
+        places = Places(made, TRANSCRIPTS)
+        self.assertEqual(places.kept(layer(made, "house-hook").span)[0], 0)
+        begins = places.kept(layer(made, "house-name-2").span)[0]
+        self.assertEqual(places.stands[begins].word.id, 21, "at their first words")
+
+    def test_a_style_taken_from_a_dressed_clip_is_that_style(self):
+        made = dressed(clip())
+        taken = house_of(made, Places(made, TRANSCRIPTS))
+        self.assertEqual(dressed(clip(), taken).layers, made.layers)
+        self.assertEqual(taken.editions, EDITIONS)
+        noted = apply(made, PutLayer(layer=Layer(id="n1", content=Marker(note="look"))))
+        self.assertEqual(house_of(noted, Places(noted, TRANSCRIPTS)), taken, "notes are of the clip alone")
+
+    def test_dressed_again_it_is_as_the_style_is_now(self):
+        made = dressed(clip())
+        self.assertEqual(dressed(made), made)
+        newer = HOUSE.model_copy(update={"laid": (Logo(media="m2"), HOUSE.laid[2]), "hook": None})
+        again = dressed(made, newer, 2, "A kettle")
+        self.assertEqual(layer(again, "house-logo-1").content.media, "m2")
+        self.assertEqual(layer(again, "house-title-1").content.text, "A kettle")
+        self.assertIsNone(layer(again, "house-progress-1"))
+        self.assertIsNone(layer(again, "house-hook"))
+        self.assertEqual(again.house.version, 2)
+
+    @given(st.sets(st.sampled_from(["logo-1", "progress-1", "title-1", "hook", "name-1"])),
+           st.sets(st.sampled_from(["logo-1", "progress-1", "title-1", "hook", "name-1"])))  # fmt: skip
+    def test_what_a_person_changed_or_took_off_stays_so(self, changed, taken_off):
+        made, own = dressed(clip()), {}
+        for name in sorted(changed | taken_off):
+            there = layer(made, f"house-{name}")
+            if name in taken_off:
+                made = apply(made, RemoveLayer(layer=there.id))
+                continue
+            part = {"size": 0.5} if "size" in type(there.content).model_fields else {"thickness": 0.02}
+            own[there.id] = there.model_copy(update={"content": there.content.model_copy(update=part)})
+            made = apply(made, PutLayer(layer=own[there.id]))
+        newer = HOUSE.model_copy(update={"laid": (Logo(media="m2"), Progress(colour="#47713F"), HOUSE.laid[2])})
+        again = dressed(made, newer, 2)
+        for name in taken_off:
+            self.assertIsNone(layer(again, f"house-{name}"))
+        for name, there in own.items():
+            self.assertEqual(layer(again, name), there)
+        if not {"logo-1"} & (changed | taken_off):
+            self.assertEqual(layer(again, "house-logo-1").content.media, "m2")
+
+    def test_what_they_laid_themselves_stays_and_moved_layers_stay_where_they_are(self):
+        own = (Layer(id="l1", content=Logo(media="mine")), Layer(id="l2", content=Framing(mode="fill")))
+        made = dressed(clip(layers=own))
+        self.assertEqual((layer(made, "l1"), layer(made, "house-logo-1")), (own[0], None), "no second logo")
+        span = Places(made, TRANSCRIPTS).over(WordRef(origin="p1", word=10), WordRef(origin="p1", word=14))
+        moved = apply(made, PutLayer(layer=layer(made, "house-hook").model_copy(update={"span": span})))
+        again = dressed(moved, HOUSE.model_copy(update={"hook": Title(text="x", template="plate")}), 2)
+        self.assertEqual(
+            (layer(again, "house-hook").span, layer(again, "house-hook").content.template), (span, "plate")
+        )
+
+    def test_captions_are_the_styles_until_a_person_sets_their_own(self):
+        house = HOUSE.model_copy(update={"captioning": clip(captions="bold", layout=CaptionLayout(lines=1)).captioning})
+        made = dressed(clip(captions=None), house)
+        self.assertEqual((made.captions, made.layout.lines), ("bold", 1))
+        other = HOUSE.model_copy(update={"captioning": clip(captions=None).captioning})
+        self.assertIsNone(dressed(made, other, 2).captions)
+        own = apply(made, SetLayout(layout=CaptionLayout(lines=3)))
+        self.assertEqual(dressed(own, other, 2).layout.lines, 3)
+
+    def test_a_clip_of_which_nothing_is_heard_can_be_dressed(self):
+        made = dressed(Sheet())
+        self.assertEqual(len(made.layers), 3)
+        self.assertEqual(house_of(made, Places(made, {})).laid[0], HOUSE.laid[0])
+
+    def test_what_is_no_longer_on_the_shelf_is_left_out(self):
+        house = HOUSE.model_copy(update={"editions": (Edition(id="e1", outlet="gone"),)})
+        made, told = repaired(house, EVERYBODYS)
+        self.assertIn("outlet", told)
+        self.assertEqual(made.editions[0].outlet, "tall")
+        self.assertEqual(repaired(HOUSE, EVERYBODYS), (HOUSE, ""))
+        self.assertEqual(repaired(HouseStyle(), EVERYBODYS)[0], HouseStyle())
+
+    def test_it_is_told_in_words(self):
+        self.assertEqual(
+            HOUSE.told(),
+            ["Captions: Bold", "Logo", "Progress bar", "Header", "Hook title", "Names of speakers", "3 editions"],
+        )

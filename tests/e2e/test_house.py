@@ -1,0 +1,100 @@
+"""A house style: kept from one clip, then another one is dressed in it, in three shapes, in three actions."""
+
+from playwright.sync_api import expect
+
+from hovvet.core.plan.model import Plan
+from tests.e2e.clips import ClipCase
+from tests.e2e.test_preview import AGREE, Agreement
+from tests.media import DEMO
+
+
+class House(Agreement, ClipCase):
+    def test_a_clip_is_dressed_in_three_shapes_in_three_actions_and_keeps_what_is_its_own(self):
+        page = self.open_clip(other=False)
+        settings, dialog = page.get_by_role("region", name="Settings"), page.get_by_role("dialog", name="House styles")
+        for what in ("Logo", "Progress bar"):
+            page.keyboard.press("Control+k")
+            page.keyboard.type(what)
+            page.keyboard.press("Enter")
+            expect(settings.get_by_role("heading", name=what)).to_be_visible()
+            if what == "Logo":
+                page.set_input_files("[data-test=shelf-file]", DEMO / "stickers" / "quillhaven-mark.svg")
+                expect(settings.get_by_role("button", name="quillhaven-mark")).to_have_attribute("aria-pressed", "true")
+            page.keyboard.press("Escape")
+        self.select(page, 0, 3)
+        page.keyboard.press("i")
+        settings.get_by_role("radio", name="Tape", exact=True).locator("..").click()
+        expect(settings.get_by_role("radio", name="Tape", exact=True)).to_be_checked()
+        page.keyboard.press("Escape")
+        clip = page.url.rsplit("/", 1)[1]
+        version = self.document(page)["version"]
+        for n, outlet in enumerate(("square", "wide")):
+            edit = {"type": "put_edition", "edition": {"id": f"e{n + 2}", "outlet": outlet}}
+            status = page.evaluate(
+                """async ([clip, body]) => (await fetch(`/api/documents/${clip}/edits`, { method: 'POST', body: JSON.stringify(body),
+                headers: { 'Content-Type': 'application/json', 'X-CSRFToken': document.cookie.match(/csrftoken=(\\w+)/)[1] } })).status""",
+                [clip, {"version": version + n, "edit": edit}],
+            )
+            self.assertEqual(status, 200)
+        page.reload()
+        page.wait_for_selector(".play:not([disabled])")
+        page.keyboard.press("Shift+H")
+        dialog.get_by_label("Name of the house style").fill("Quillhaven")
+        dialog.get_by_role("button", name="Keep how this clip looks").click()
+        expect(dialog.locator("[data-test=house]")).to_contain_text("Logo · Progress bar · Hook title · 3 editions")
+        page.keyboard.press("Escape")
+
+        # Another clip: the menu, the dialog, the style.
+        page.get_by_role("link", name="talk", exact=True).click()
+        self.make_another()
+        page.keyboard.press("Shift+H")
+        dialog.get_by_role("button", name="Dress this clip").click()
+        expect(page.locator("[data-test=bar]")).to_have_count(3)
+        made = self.document(page)
+        self.assertEqual([each["outlet"] for each in made["sheet"]["editions"]], ["tall", "square", "wide"])
+        hook = next(each for each in made["sheet"]["layers"] if each["id"] == "house-hook")
+        self.assertEqual(hook["content"]["text"], made["title"])
+        plan = Plan.model_validate(made["plan"])
+        self.assertGreaterEqual(self.stage_and_still(plan, 20), AGREE)
+
+        # Its own colour stays when the style has changed and it is dressed again.
+        page.locator("[data-test=bar]", has_text="Progress bar").click()
+        settings.get_by_text("Along the top", exact=True).click()
+        expect(settings.get_by_role("radio", name="Along the top")).to_be_checked()
+        page.keyboard.press("Escape")
+        page.locator("[data-test=bar]", has_text="Logo").click()
+        settings.get_by_text("Bottom left", exact=True).click()
+        expect(settings.get_by_role("radio", name="Bottom left")).to_be_checked()
+        self.document(page)
+        page.keyboard.press("Escape")
+        page.goto(f"{self.address}/clips/{clip}")
+        page.wait_for_selector(".play:not([disabled])")
+        page.locator("[data-test=bar]", has_text="Progress bar").click()
+        settings.get_by_label("What is to come").evaluate(
+            "(e) => { e.value = 0; e.dispatchEvent(new Event('change')) }"
+        )
+        expect(settings.locator("output").last).to_have_text("0")
+        self.document(page)
+        page.keyboard.press("Escape")
+        page.keyboard.press("Shift+H")
+        dialog.get_by_role("button", name="Let it look like this clip").click()
+        page.get_by_role("button", name="Keep it so").click()
+        expect(page.get_by_text("looks like this clip now")).to_be_visible()
+        page.goto(f"{self.address}/clips/{made['id']}")
+        page.get_by_text("has changed since this clip was dressed in it").wait_for()
+        page.get_by_role("button", name="Dress again").click()
+        expect(page.get_by_text("has changed since this clip was dressed in it")).to_have_count(0)
+        layers = {each["id"]: each["content"] for each in self.document(page)["sheet"]["layers"]}
+        self.assertEqual(layers["house-progress-1"]["place"], "along the top", "its own")
+        self.assertEqual(layers["house-logo-1"]["corner"], "bottom left", "its own")
+        self.assertEqual(self.problems, [])
+
+    def make_another(self) -> None:
+        """Another clip of the talk, of its first words."""
+        page = self.page
+        page.wait_for_selector(".play:not([disabled])")
+        page.locator(".word").nth(2).click()
+        page.locator(".word").nth(16).click(modifiers=["Shift"])
+        page.keyboard.press("m")
+        page.wait_for_url("**/clips/*")
+        page.wait_for_selector(".play:not([disabled])")

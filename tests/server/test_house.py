@@ -1,0 +1,78 @@
+"""House styles of a workspace: kept from a clip, laid onto others in one change, changed, deleted."""
+
+from hovvet.server.assets.models import Asset
+from hovvet.server.clips.documents import make_clip
+from tests.server.base import ServerCase
+
+
+class Houses(ServerCase):
+    def setUp(self) -> None:
+        super().setUp()
+        row = self.recording()
+        self.shown, self.other = make_clip(row, 3, 14), make_clip(row, 5, 12)
+        self.version = self.ask(self.shown, 1, {"kind": "progress", "colour": "#C2412D"})
+        self.version = self.ask(
+            self.shown, self.version, {"kind": "title", "template": "header", "text": "Bench Notes"}
+        )
+
+    def ask(self, clip, version: int, content: dict) -> int:
+        ask = {"ask": "lay", "content": content, "first": None, "last": None}
+        return self.post(f"/api/documents/{clip.pk}/asks", {"version": version, "ask": ask}).json()["version"]
+
+    def keep(self, name: str = "Quillhaven"):
+        return self.post("/api/house", {"clip": str(self.shown.pk), "name": name})
+
+    def dress(self, house: dict, version: int, client=None):
+        return self.post(f"/api/house/{house['key']}/clips", {"clip": str(self.other.pk), "version": version}, client)
+
+    def layers(self, answer) -> dict[str, dict]:
+        return {layer["id"]: layer["content"] for layer in answer.json()["sheet"]["layers"]}
+
+    def test_a_clip_is_dressed_in_one_change_and_again_when_the_style_has_changed(self):
+        house = self.keep().json()
+        self.assertEqual(
+            (house["version"], house["parts"]), (1, ["Captions: Bold", "Progress bar", "Header", "1 edition"])
+        )
+        self.assertEqual(self.keep("quillhaven").status_code, 409, "a name is taken once")
+        answer = self.dress(house, 1)
+        self.assertEqual(answer.status_code, 200, answer.content)
+        made = self.layers(answer)
+        self.assertEqual(made["house-progress-1"]["colour"], "#C2412D")
+        self.assertEqual(made["house-title-1"]["text"], answer.json()["title"], "what the clip is called")
+        self.assertEqual(answer.json()["version"], 2)
+        self.assertEqual(self.dress(house, 1).status_code, 409, "made on what has moved on")
+
+        self.ask(self.shown, self.version, {"kind": "progress", "colour": "#47713F"})
+        body = {"clip": str(self.shown.pk), "name": "Quillhaven"}
+        newer = self.client.put(f"/api/house/{house['key']}", body, content_type="application/json").json()
+        self.assertEqual((newer["version"], newer["key"]), (2, house["key"]))
+        self.assertEqual(self.client.get("/api/house").json(), [newer])
+        again = self.dress(house, 2)
+        self.assertEqual(self.layers(again)["house-progress-1"]["colour"], "#47713F")
+        self.assertEqual(again.json()["sheet"]["house"]["version"], 2)
+        for version in (3, 4):
+            back = self.post(f"/api/documents/{self.other.pk}/undo", {"version": version})
+        self.assertEqual((self.layers(back), back.json()["sheet"]["house"]), ({}, None))
+        told = [each["what"] for each in self.client.get(f"/api/documents/{self.other.pk}/history").json()]
+        self.assertIn("Dressed in the house style", told)
+
+    def test_a_deleted_logo_is_told_on_the_clip_and_deleting_the_style_changes_no_clip(self):
+        asset = Asset.objects.create(
+            workspace=self.workspace, kind="sticker", name="Mark", info_json={"width": 8, "height": 8}
+        )
+        self.ask(self.shown, self.version, {"kind": "logo", "media": str(asset.pk)})
+        house = self.keep().json()
+        asset.delete()
+        answer = self.dress(house, 1)
+        (bar,) = [bar for bar in answer.json()["bars"] if bar["kind"] == "logo"]
+        self.assertIn("deleted", bar["note"])
+        self.assertEqual(self.client.delete(f"/api/house/{house['key']}").status_code, 204)
+        self.assertIn("house-logo-1", self.layers(self.client.get(f"/api/documents/{self.other.pk}")))
+        self.assertEqual(self.dress(house, 2).status_code, 404)
+
+    def test_another_workspace_has_styles_of_its_own(self):
+        house = self.keep().json()
+        self.client.force_login(self.member("outsider", "Elsewhere")[0])
+        self.assertEqual(self.client.get("/api/house").json(), [])
+        self.assertEqual(self.dress(house, 1).status_code, 404)
+        self.assertEqual(self.keep("Mine").status_code, 404)

@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { ElMessageBox } from 'element-plus'
+import { ref } from 'vue'
+import { tell, tellError } from '@/composables/tell'
+import type { Doc } from '@/composables/useDocument'
+import { useHouse, type House } from '@/composables/useHouse'
+
+/** House styles: this clip is dressed in one, or shows how one looks. */
+const props = defineProps<{ doc: Doc }>()
+const emit = defineEmits<{ close: []; dress: [house: House] }>()
+
+const open = ref(true)
+const { houses, keep, keepAs, remove } = useHouse()
+const name = ref('')
+
+async function done(work: Promise<House>, told: (made: House) => string) {
+  const made = await work.catch(tellError)
+  if (!made) return
+  name.value = ''
+  tell(told(made))
+}
+
+const wears = (house: House) => props.doc.sheet.house?.key === house.key
+const dressed = (house: House) => (wears(house) ? (props.doc.sheet.house!.version < house.version ? 'Dress again: it has changed since' : 'Dress again') : 'Dress this clip')
+
+async function be(house: House) {
+  const sure = await ElMessageBox.confirm('Clips that wear it stay as they are until they are dressed again.', `Let “${house.name}” look like this clip?`, { confirmButtonText: 'Keep it so', cancelButtonText: 'Cancel' }).catch(() => null)
+  if (sure) await done(keepAs(props.doc.id, house), (made) => `“${made.name}” looks like this clip now.`)
+}
+
+async function take(house: House) {
+  const sure = await ElMessageBox.confirm('Clips that were dressed in it stay as they are.', `Delete “${house.name}”?`, { confirmButtonText: 'Delete', cancelButtonText: 'Keep' }).catch(() => null)
+  if (sure) await remove(house).catch(tellError)
+}
+
+function dress(house: House) {
+  emit('dress', house)
+  open.value = false
+}
+</script>
+
+<template>
+  <el-dialog v-model="open" title="House styles" width="min(620px, 96vw)" @closed="$emit('close')">
+    <p class="quiet">How your clips look: captions, logo, progress bar, colours, titles and names, fades, editions.</p>
+    <p v-if="!houses.length" class="quiet">None yet. Lay what belongs to it on this clip (a title over its first words says what a clip is called, a lower third who speaks), then keep it here: every other clip gets it in one go.</p>
+    <ul>
+      <li v-for="each in houses" :key="each.key" data-test="house">
+        <b>{{ each.name }}</b> <span v-if="wears(each)" class="quiet">worn by this clip</span>
+        <span class="quiet parts">{{ each.parts.join(' · ') }}</span>
+        <span class="acts">
+          <el-button size="small" type="primary" @click="dress(each)">{{ dressed(each) }}</el-button>
+          <el-button size="small" @click="be(each)">Let it look like this clip</el-button>
+          <el-button size="small" text @click="take(each)">Delete…</el-button>
+        </span>
+      </li>
+    </ul>
+    <form @submit.prevent="done(keep(doc.id, name.trim()), (made) => `“${made.name}” is there for all clips now.`)">
+      <el-input v-model="name" maxlength="60" placeholder="Name of the house style" aria-label="Name of the house style" />
+      <el-button native-type="submit" :disabled="!name.trim()">Keep how this clip looks</el-button>
+    </form>
+  </el-dialog>
+</template>
+
+<style scoped>
+p { margin: 0 0 10px; font-size: 14px; }
+ul { margin: 0 0 14px; padding: 0; list-style: none; border-top: 1px solid var(--rule); }
+ul:empty { display: none; }
+li { padding: 10px 0; border-bottom: 1px solid var(--rule); }
+.parts, .acts { display: block; font-size: 13px; }
+.acts { margin-top: 6px; }
+form { display: flex; gap: 8px; }
+</style>
