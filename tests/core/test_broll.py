@@ -12,6 +12,7 @@ from hovvet.core.media.info import NO_MEDIA, MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.picture.covering import CLOSER, shown, view_of
 from hovvet.core.plan.compile import compile, staged
+from hovvet.core.plan.contents.broll import SOUND_FADE
 from hovvet.core.plan.model import Plan, Still, place_at, source_frame
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.plan.source import Source
@@ -24,6 +25,7 @@ from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.edits import CutWords, apply
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.rows import bars, rows
+from hovvet.core.sound.mix import mix
 from hovvet.core.time import Rate
 from tests.media import LEVELS, ScratchCase, counted, even_words
 
@@ -80,6 +82,23 @@ class Stills(unittest.TestCase):
             self.assertGreaterEqual(place.x + place.width / 2, where.width - slack)
             self.assertLessEqual(place.y - high / 2, slack)
             self.assertGreaterEqual(place.y + high / 2, where.height - slack)
+
+    @given(
+        st.sampled_from(["top left", "top right", "bottom left", "bottom right"]), st.floats(0.15, 0.9),
+        st.integers(16, 4000), st.integers(16, 4000), st.sampled_from([*OUTLETS.values()]),
+    )  # fmt: skip
+    def test_in_a_corner_they_are_inside_the_safe_area_and_fill_their_window(self, corner, small, width, height, where):
+        size = width // 2 * 2, height // 2 * 2
+        broll = Broll(media="b", fit="in a corner", corner=corner, small=small)
+        view = view_of(broll, size, (where.width, where.height), 0, 9, is_still=False, safe=where.safe)
+        left, top, right, bottom = where.safe
+        window = view.window
+        self.assertTrue(left - 2 <= window.x and window.x + window.width <= where.width - right)
+        self.assertTrue(top - 2 <= window.y and window.y + window.height <= where.height - bottom)
+        self.assertLessEqual(window.width, small * where.width)
+        (place,) = view.place
+        self.assertEqual((place.width, place.x), (window.width, window.x + window.width / 2))
+        self.assertGreaterEqual(place.width * view.crop.height / view.crop.width, window.height * 0.9 - 8)
 
     def test_they_come_closer_and_go_away(self):
         for move, first, last in (("comes closer", 1, CLOSER), ("goes away", CLOSER, 1)):
@@ -162,6 +181,31 @@ class OnTheSheet(ScratchCase):
         self.sheet = apply(self.sheet, CutWords(piece=self.sheet.pieces[0].id, words=(20, 21, 22, 23, 24)))
         self.assertEqual(self.plan().assets, ())
         self.assertTrue(known)
+
+    def test_its_own_sound_is_heard_where_it_runs_at_its_own_speed_and_as_loud_as_wanted(self):
+        self.lay(5, 9, media="b1", start=1.0, loud=0.5)
+        plan = self.plan()
+        (own,) = [each for each in plan.sound if each.media == "b1"]
+        over = plan.picture[-1]
+        self.assertEqual((own.sample, own.source_sample, own.bus), (over.first * 1600, 48_000, "effect"))
+        self.assertEqual(own.samples, (over.last - over.first) * 1600)
+        self.assertAlmostEqual(own.gain - next(each for each in plan.sound if each.media == "r1").gain, -6.02, places=1)
+
+        def decode(media: str, first: int, count: int) -> np.ndarray:
+            """A tone of its own for what is laid over, silence for what is said."""
+            tone = np.sin(2 * np.pi * 1000 * (first + np.arange(count)) / 48_000) * (media == "b1") * 0.1
+            return np.repeat(tone[:, None], 2, axis=1).astype(np.float32)
+
+        mixed = np.zeros((plan.samples, 2), np.float32)
+        mix(plan, decode, mixed)
+        heard = mixed[:, 0]
+        amid = heard[own.sample + SOUND_FADE : own.sample + own.samples - SOUND_FADE]
+        self.assertLess(np.abs(heard[: own.sample]).max(), 1e-6)
+        self.assertAlmostEqual(float(np.sqrt(2 * np.mean(amid**2))), 0.1 * 10 ** (own.gain / 20), delta=0.002)
+        self.sheet = self.sheet.model_copy(update={"layers": ()})
+        self.lay(5, 20, media="b1", start=1.0, loud=0.5, short="slowed down")
+        self.assertEqual({each.media for each in self.plan().sound}, {"r1"})
+        self.assertIn("its sound is not heard", self.notes()[0])
 
     def test_between_two_that_follow_soon_nothing_flickers_up(self):
         self.lay(5, 9, media="p1", move="stands still")

@@ -2,16 +2,24 @@
 
 from collections.abc import Iterator
 
-from hovvet.core.picture.framing import PUSH_LINES, Size, View, covering, eased, framed
-from hovvet.core.plan.model import Crop, PlaceKnot, TimeKnot
+from hovvet.core.picture.framing import CORNER_ROUND, PUSH_LINES, Size, View, covering, eased, framed
+from hovvet.core.plan.model import Crop, PlaceKnot, TimeKnot, Window
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
 
+CORNER_SHAPE = 9 / 16  # of a picture in a corner: its height to its width
 CLOSER = 1.15  # times as large a still is when it has come closer
 
 
-def view_of(broll: Broll, size: Size, output: Size, first: int, last: int, is_still: bool) -> View:
+Safe = tuple[int, int, int, int]  # pixels kept free at the left, top, right and bottom
+
+
+def view_of(
+    broll: Broll, size: Size, output: Size, first: int, last: int, is_still: bool, safe: Safe = (0, 0, 0, 0)
+) -> View:
     """How a picture of ``size`` stands in the output from frame ``first`` up to ``last``."""
+    if broll.fit == "in a corner":
+        return _cornered(broll, size, output, safe)
     if broll.fit == "whole":
         return framed(Framing(), size, output)
     (sw, sh), (ow, oh) = size, output
@@ -41,6 +49,20 @@ def view_of(broll: Broll, size: Size, output: Size, first: int, last: int, is_st
 
     frames = sorted({first + (last - 1 - first) * n // PUSH_LINES for n in range(PUSH_LINES + 1)})
     return View(Crop(x=0, y=0, width=sw, height=sh), tuple(at(frame) for frame in frames))
+
+
+def _cornered(broll: Broll, size: Size, output: Size, safe: Safe) -> View:
+    left, top, right, bottom = safe
+    room = output[0] - left - right, output[1] - top - bottom
+    width = min(output[0] * broll.small, room[0])
+    width = int(min(width, room[1] / CORNER_SHAPE)) // 2 * 2
+    height = int(width * CORNER_SHAPE) // 2 * 2
+    vertical, horizontal = broll.corner.split()
+    x = (left if horizontal == "left" else output[0] - right - width) // 2 * 2
+    y = (top if vertical == "top" else output[1] - bottom - height) // 2 * 2
+    window = Window(x=x, y=y, width=width, height=height, radius=int(width * CORNER_ROUND))
+    place = PlaceKnot(frame=0, x=x + width / 2, y=y + height / 2, width=float(width))
+    return View(covering(size, (width, height), (broll.across, broll.down)), (place,), window=window)
 
 
 def shown(

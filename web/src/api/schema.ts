@@ -2409,9 +2409,11 @@ export interface components {
         };
         /**
          * Broll
-         * @description A recording from ``start`` seconds on, or a still, over words, without its sound. Where a recording is shorter than
+         * @description A recording from ``start`` seconds on, or a still, over words. Its own sound is heard ``loud`` (0 to 1; 1 as loud as the
+         *     speech is) where it is shown at its own speed. Where a recording is shorter than
          *     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move.
-         *     It fills the frame around the point ``across`` and ``down``, or is seen whole over a blur of itself.
+         *     It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, or stands
+         *     ``small`` (of the output's width) in a ``corner`` of the safe area, with what is said seen around it.
          */
         Broll: {
             /**
@@ -2436,6 +2438,11 @@ export interface components {
              */
             short: "held" | "slowed down" | "begun again" | "as long as it lasts";
             /**
+             * Its own sound, beside the speech
+             * @default 0
+             */
+            loud: number;
+            /**
              * While it is shown, it
              * @default comes closer
              * @enum {string}
@@ -2446,7 +2453,18 @@ export interface components {
              * @default fill
              * @enum {string}
              */
-            fit: "fill" | "whole";
+            fit: "fill" | "whole" | "in a corner";
+            /**
+             * Which corner
+             * @default top right
+             * @enum {string}
+             */
+            corner: "top left" | "top right" | "bottom left" | "bottom right";
+            /**
+             * Its width
+             * @default 0.45
+             */
+            small: number;
             /**
              * From left to right
              * @default 0.5

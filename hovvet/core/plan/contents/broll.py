@@ -1,13 +1,18 @@
 """Pictures over words in the plan."""
 
+from math import log10
+
 from hovvet.core.picture.covering import shown, view_of
 from hovvet.core.picture.framing import View
 from hovvet.core.plan.contents.base import Placement
-from hovvet.core.plan.model import PictureLayer, Still, Video
+from hovvet.core.plan.model import PictureLayer, SoundLayer, Still, Video
 from hovvet.core.plan.scene import Reach, Scene
+from hovvet.core.plan.speech import source_gain
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.model import Layer
+from hovvet.core.time import to_samples
 
+SOUND_FADE = 9_600  # samples in which its own sound rises, and falls
 _FLICKER = 0.6  # seconds: what is seen for less than that between two pictures is a flicker
 _NOTHING = "Choose what is to be seen here."
 _GONE = "What was shown here was deleted, or is still being prepared. Choose another one, or take this off."
@@ -29,10 +34,13 @@ class BrollPlacement(Placement):
         if not source.media.has_picture:
             return _BLIND
         lasts, needed = source.media.duration - broll.start, scene.timeline.rate.seconds(reach.last - reach.first)
+        silent = "There is no sound in it to be heard." if broll.loud and not source.media.has_sound else ""
         if lasts >= needed:
-            return ""
-        how = "seen only as long" if broll.short == "as long as it lasts" else broll.short
-        return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, so it is {how}."
+            return silent
+        how: str = "seen only as long" if broll.short == "as long as it lasts" else broll.short
+        if broll.loud and broll.short == "slowed down":
+            how += ", and its sound is not heard"
+        return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, so it is {how}. {silent}".rstrip()
 
     def foresee(self, reach: Reach, scene: Scene) -> None:
         """Note where it begins."""
@@ -45,16 +53,37 @@ class BrollPlacement(Placement):
         size = scene.pictures.get(broll.media)
         last = self._last(reach, scene)
         if size is not None:
-            view = view_of(broll, size, output, reach.first, last, is_still=True)
+            view = view_of(broll, size, output, reach.first, last, is_still=True, safe=scene.outlet.safe)
             scene.picture.append(_layer(view, Still(media=broll.media), reach.first, last))
             return
         source = scene.sources.get(broll.media)
         if source is None or not source.media.has_picture:
             return
         media = source.media
-        view = view_of(broll, (media.width, media.height), output, reach.first, last, is_still=False)
+        view = view_of(
+            broll, (media.width, media.height), output, reach.first, last, is_still=False, safe=scene.outlet.safe
+        )
         for begin, end, knots in shown(broll, media.duration, scene.timeline.rate.fps, reach.first, last):
             scene.picture.append(_layer(view, Video(media=broll.media, knots=knots), begin, end))
+            if broll.loud and media.has_sound and len(knots) == 1:
+                scene.sound.append(self._heard(broll, scene, begin, end, knots[0].source))
+
+    def _heard(self, broll: Broll, scene: Scene, first: int, last: int, source: float) -> SoundLayer:
+        """Its own sound, from its frame ``source`` on, softly in and out."""
+        rate = scene.timeline.rate
+        sample = rate.sample(first)
+        samples = rate.sample(last) - sample
+        fade = min(SOUND_FADE, samples // 2)
+        return SoundLayer(
+            bus="effect",
+            media=broll.media,
+            sample=sample,
+            samples=samples,
+            source_sample=to_samples(source / rate.fps),
+            gain=round(source_gain(scene, broll.media) + 20 * log10(broll.loud), 2),
+            fade_in=fade,
+            fade_out=fade,
+        )
 
     def _last(self, reach: Reach, scene: Scene) -> int:
         """Until which frame it is seen: where another picture soon begins, until that does, or what is behind would flicker

@@ -7,13 +7,16 @@ from pydantic import Field
 from hovvet.core.sheet.contents.base import Content, Lane
 from hovvet.core.sheet.value import APART, SLIDES, when
 
-_FOCUS = when({"fit": "fill"})
+_FOCUS = when({"fit": "fill"}, {"fit": "in a corner"})
+_CORNER = when({"fit": "in a corner"})
 
 
 class Broll(Content):
-    """A recording from ``start`` seconds on, or a still, over words, without its sound. Where a recording is shorter than
+    """A recording from ``start`` seconds on, or a still, over words. Its own sound is heard ``loud`` (0 to 1; 1 as loud as the
+    speech is) where it is shown at its own speed. Where a recording is shorter than
     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move.
-    It fills the frame around the point ``across`` and ``down``, or is seen whole over a blur of itself."""
+    It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, or stands
+    ``small`` (of the output's width) in a ``corner`` of the safe area, with what is said seen around it."""
 
     kind: Literal["broll"] = "broll"
     media: Annotated[
@@ -24,11 +27,19 @@ class Broll(Content):
         Literal["held", "slowed down", "begun again", "as long as it lasts"],
         Field(title="Where it is shorter than the words, it is", json_schema_extra=APART),
     ] = "held"
+    loud: Annotated[
+        float, Field(ge=0, le=1, title="Its own sound, beside the speech", json_schema_extra=APART | SLIDES)
+    ] = 0.0
     move: Annotated[
         Literal["stands still", "comes closer", "goes away", "to the right", "to the left"],
         Field(title="While it is shown, it", json_schema_extra=APART),
     ] = "comes closer"
-    fit: Annotated[Literal["fill", "whole"], Field(title="How it stands")] = "fill"
+    fit: Annotated[Literal["fill", "whole", "in a corner"], Field(title="How it stands")] = "fill"
+    corner: Annotated[
+        Literal["top left", "top right", "bottom left", "bottom right"],
+        Field(title="Which corner", json_schema_extra=_CORNER),
+    ] = "top right"
+    small: Annotated[float, Field(ge=0.15, le=0.9, title="Its width", json_schema_extra=SLIDES | _CORNER)] = 0.45
     across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=SLIDES | _FOCUS)] = 0.5
     down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES | _FOCUS)] = 0.5
 
