@@ -4,7 +4,7 @@ import json
 import subprocess
 import tempfile
 import unittest
-from functools import cache
+from functools import cache, lru_cache
 from pathlib import Path
 
 import numpy as np
@@ -33,15 +33,23 @@ def ffmpeg(*arguments: object) -> None:
 def counted(
     out: Path, seconds: float, rate: str = "30", size: str = "320x180", sound: str = "sine=f=440:r=48000", *more: object
 ) -> Path:
-    """A video in which the brightness of frame n tells n, with a sound (or none for "")."""
+    """A video in which the brightness of frame n tells n, with a sound (or none for ""). The same one is made once."""
+    out.write_bytes(_counted(out.suffix, seconds, rate, size, sound, *more))
+    return out
+
+
+@lru_cache(maxsize=24)
+def _counted(suffix: str, seconds: float, rate: str, size: str, sound: str, *more: object) -> bytes:
     # Drawn small and enlarged: geq works pixel by pixel.
     grey = f"color=black:s=16x16:r={rate},format=yuv420p,geq=lum='16+9*mod(N\\,{LEVELS})':cb=128:cr=128"
     picture = f"{grey},scale={size.replace('x', ':')}:flags=neighbor,setsar=1"
     inputs = ["-f", "lavfi", "-t", seconds, "-i", picture]
     if sound:
         inputs += ["-f", "lavfi", "-t", seconds, "-i", sound]
-    ffmpeg(*inputs, "-c:v", "libx264", "-preset", "ultrafast", "-crf", "12", "-g", "30", *more, out)
-    return out
+    with tempfile.TemporaryDirectory() as folder:
+        out = Path(folder) / f"made{suffix}"
+        ffmpeg(*inputs, "-c:v", "libx264", "-preset", "ultrafast", "-crf", "12", "-g", "30", *more, out)
+        return out.read_bytes()
 
 
 def number(frame) -> int:

@@ -188,7 +188,7 @@ class BringIn(BrowserCase):
         row = page.locator("li", has_text="evening at the bench")
         row.wait_for()
         page.set_input_files("[data-test=files]", DRIVE / "evening-at-the-bench.txt")  # words for what is there
-        row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
+        row.locator("text=/\\d+ words/").wait_for(timeout=300_000)
         page.click("text=From a link")
         page.fill("#link", "https://inside.example/x.mp4")
         page.keyboard.press("Enter")

@@ -97,6 +97,7 @@ class Filled(BrowserCase):
         page = self.page
         self.bring_in_teaser()
         page.get_by_text("bench notes teaser", exact=True).click()
+        page.wait_for_selector(".play:not([disabled])")
         page.locator(".word").first.click()
         page.locator(".word").last.click(modifiers=["Shift"])
         page.keyboard.press("m")
