@@ -208,6 +208,14 @@ def lay_over_words(page: Page) -> None:
     page.wait_for_timeout(2500)  # the caption renderer draws in its own time
     shot(page, "suggested")
     page.keyboard.press("Escape")
+    page.keyboard.press("Shift+H")
+    page.get_by_label("Name of the house style").fill("Quillhaven evenings")
+    page.get_by_role("button", name="Keep how this clip looks").click()
+    page.locator("[data-test=house]").first.wait_for()
+    page.locator(".el-message").wait_for(state="detached")
+    shot(page, "house")
+    page.keyboard.press("Escape")
+    page.locator(".el-dialog").wait_for(state="hidden")
 
 
 def seek(page: Page, seconds: float) -> None:
