@@ -5,7 +5,7 @@ SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 LOCK := pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-options
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package.json 2>/dev/null)
 
-.PHONY: demo serve test test-core test-server test-pages test-stories check setup system bench lock licences voices words fonts types screenshots clean
+.PHONY: demo serve test test-core test-server test-pages test-stories check checks setup system bench lock licences voices words fonts types screenshots clean
 
 demo: setup
 	$(PYTHON) manage.py load_demo
@@ -17,7 +17,7 @@ serve: setup
 # The checks, and the tests of the core and the server, beside those in the browser, which wait more than they work; then
 # those that measure.
 test: setup
-	@$(MAKE) --no-print-directory -j4 --output-sync=target check test-stories test-pages test-core test-server
+	@$(MAKE) --no-print-directory -j4 --output-sync=target checks test-stories test-pages test-core test-server
 	$(PYTHON) -W ignore manage.py test $(ALONE) --noinput
 
 test-core test-server: test-%:
@@ -33,6 +33,9 @@ test-pages:
 	$(PYTHON) -W ignore manage.py test $(filter-out $(ALONE) $(STORIES),$(subst /,.,$(basename $(wildcard tests/e2e/test_*.py)))) --timing --noinput
 
 check: setup
+	@$(MAKE) --no-print-directory checks
+
+checks:
 	$(PYTHON) tools/no_machine_paths.py
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
@@ -59,7 +62,7 @@ system:
 
 .venv/ready: requirements.lock requirements-dev.lock pyproject.toml
 	@tools/quietly "Making a Python environment" python3 -m venv .venv
-	@tools/quietly "Installing Python packages" .venv/bin/pip install --require-hashes -r requirements-dev.lock
+	@tools/quietly "Installing Python packages" .venv/bin/pip install --no-compile --require-hashes -r requirements-dev.lock
 	@tools/quietly "Installing Hovvet" .venv/bin/pip install --no-deps --no-build-isolation -e .
 	@touch $@
 

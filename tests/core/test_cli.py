@@ -113,7 +113,7 @@ class CommandLine(ScratchCase):
                 {"id": "l2", "content": {"kind": "look", "table": "t1"}},
                 {"id": "l3", "content": {"kind": "framing", "picture": "b1", "padding": 0.1}},
             ],
-            "editions": [{"id": "e1", "outlet": "square"}, {"id": "e2", "outlet": "wide"}], "version": 2,
+            "editions": [{"id": "e1", "outlet": "square"}, {"id": "e2", "outlet": "wide", "rate": {"num": 15, "den": 1}}], "version": 2,
             "style": {"key": "own-1", "name": "Workshop", "font": "f1"},
         }  # fmt: skip
         file, out, plan = (self.scratch / name for name in ("sheet.json", "o.mp4", "plan.json"))

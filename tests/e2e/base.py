@@ -1,5 +1,6 @@
 """The real product for end-to-end tests: its own data folder, server, workers and browser."""
 
+import atexit
 import importlib.util
 import os
 import signal
@@ -15,7 +16,7 @@ from contextlib import closing
 from functools import cache
 from pathlib import Path
 
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from tests.media import DEMO, ffmpeg
 
@@ -55,6 +56,16 @@ def _new_database() -> bytes:
             return made.serialize()
 
 
+@cache
+def _browser() -> Browser:
+    """One browser for all tests: each page of theirs begins with nothing that others left."""
+    playwright = sync_playwright().start()
+    atexit.register(playwright.stop)
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+    atexit.register(browser.close)
+    return browser
+
+
 class BrowserCase(unittest.TestCase):
     """Starts Hovvet as `make demo` does, on an empty data folder, and a browser signed in to it."""
 
@@ -74,10 +85,7 @@ class BrowserCase(unittest.TestCase):
         cls.address = f"http://localhost:{port}"
         cls.start_server()
         cls.addClassCleanup(cls._stop)
-        playwright = sync_playwright().start()
-        cls.addClassCleanup(playwright.stop)
-        cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
-        cls.addClassCleanup(cls.browser.close)
+        cls.browser = _browser()
         page = cls.browser.new_page()
         cls.sign_in(page)
         cls.signed_in = page.context.storage_state()
@@ -135,7 +143,7 @@ class BrowserCase(unittest.TestCase):
         self.page = self.browser.new_page(
             viewport={"width": 1280, "height": 800}, accept_downloads=True, storage_state=self.signed_in
         )
-        self.page.set_default_timeout(60_000)
+        self.page.set_default_timeout(120_000)  # as above
         self.addCleanup(self.page.close)
         self.problems: list[str] = []
         self.page.on("pageerror", lambda error: self.problems.append(str(error)))

@@ -91,6 +91,7 @@ class Layered(Agreement, ClipCase):
         page.keyboard.type("add from a recording")
         press("Enter")
         drawer = page.get_by_role("region", name="Add from a recording")
+        expect(drawer.get_by_role("region", name="Words of the recording")).to_contain_text("weather")
         search = drawer.get_by_label("Find words")
         search.focus()
         page.keyboard.type("weather")

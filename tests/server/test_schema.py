@@ -18,7 +18,7 @@ from hovvet.server.jobs.running import start_job
 from tests.e2e.base import ROOT
 from tests.server.base import ServerCase
 
-SECONDS = 60.0
+SECONDS = 40.0
 _MOST = 60  # requests for one operation and mode
 
 

@@ -8,7 +8,6 @@ from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.interpolate import PchipInterpolator
 
 from hovvet.core.picture.faces import Faces, Track
 from hovvet.core.picture.talking import Watched
@@ -110,6 +109,10 @@ def _stands(times: Floats, places: Floats, zone: float) -> Iterator[tuple[float,
 
 def _along(knots: Sequence[tuple[float, float]], seconds: Floats, window: float) -> Floats:
     """The places at some moments: gently from knot to knot (Fritsch and Carlson, 1980), never too fast."""
+    from scipy.interpolate import (
+        PchipInterpolator,  # here: most programs never need it, and it takes a fifth of a second to load
+    )
+
     if len(knots) == 1:
         return np.full(len(seconds), knots[0][1])
     at, places = (np.array(each) for each in zip(*knots, strict=True))

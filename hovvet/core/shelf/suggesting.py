@@ -12,6 +12,7 @@ from hovvet.core.plan.model import PlanWord
 from hovvet.core.shelf.searching import ALIKE
 
 MOST = 3  # things offered for a stretch
+MOST_STRETCHES = 400  # of a clip: half an hour; each takes some milliseconds
 SHORTEST, LONGEST = 2.5, 7.0  # seconds of a stretch: long enough to be looked at, short enough not to tire
 _SHOWN_BEFORE = 0.08  # of likeness that a thing loses which the clip shows already
 _PHRASE = CaptionLayout(characters=42, lines=2, shortest=SHORTEST / 2, longest=LONGEST)
@@ -25,7 +26,7 @@ class Stretch(NamedTuple):
 
 
 def stretches_of(words: Sequence[PlanWord]) -> list[Stretch]:
-    """All of what is said, in order, in stretches that end where phrases do."""
+    """What is said, in order, in stretches that end where phrases do; all of it, unless the clip is very long."""
     said = [n for n, word in enumerate(words) if word.aside is None]
     made: list[Stretch] = []
     for first, end in break_phrases([words[n] for n in said], _PHRASE, {}):
@@ -34,7 +35,7 @@ def stretches_of(words: Sequence[PlanWord]) -> list[Stretch]:
             made[-1] = Stretch(made[-1].first, new.last)
         else:
             made.append(new)
-    return made
+    return made[:MOST_STRETCHES]
 
 
 def _short(words: Sequence[PlanWord], *of: Stretch) -> bool:

@@ -1,7 +1,6 @@
 """Keeping peaks under a ceiling, the same in the export and on the page (``web/src/player/limiter.ts``)."""
 
 import numpy as np
-from scipy.ndimage import minimum_filter1d, uniform_filter1d
 
 from hovvet.core.sound.mix import Stereo
 
@@ -15,6 +14,8 @@ def limit(sound: Stereo, ceiling: float) -> None:
     The gain that a sample needs is held for ``REACH`` samples on either side and then averaged over as many: so it comes
     and goes gently and is never too much. What needs none within twice that stays as it is, bit by bit.
     """
+    from scipy.ndimage import minimum_filter1d, uniform_filter1d  # here: slow to load, and seldom needed
+
     most = np.float32(10 ** (ceiling / 20))
     spare = 2 * REACH
     before = np.zeros((0, 2), np.float32)  # as it was, before it was limited
