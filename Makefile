@@ -5,6 +5,8 @@ SUDO := $(shell [ "$$(id -u)" = 0 ] || echo sudo)
 LOCK := pip-compile -q --generate-hashes --strip-extras --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-options
 WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/package.json 2>/dev/null)
 
+unexport PYTHONDONTWRITEBYTECODE  # compiled once, not by each of many programs
+
 .PHONY: demo serve test test-core test-server test-pages test-stories check checks setup system bench lock licences voices words fonts types screenshots clean
 
 demo: setup
@@ -14,10 +16,10 @@ demo: setup
 serve: setup
 	$(PYTHON) manage.py serve
 
-# The checks, and the tests of the core and the server, beside those in the browser, which wait more than they work; then
+# The tests of the core and the server beside those in the browser, which wait more than they work, and the checks; then
 # those that measure.
 test: setup
-	@$(MAKE) --no-print-directory -j4 --output-sync=target checks test-stories test-pages test-core test-server
+	@$(MAKE) --no-print-directory -j4 --output-sync=target test-stories test-pages test-core test-server checks
 	$(PYTHON) -W ignore manage.py test $(ALONE) --noinput
 
 test-core test-server: test-%:
@@ -62,7 +64,7 @@ system:
 
 .venv/ready: requirements.lock requirements-dev.lock pyproject.toml
 	@tools/quietly "Making a Python environment" python3 -m venv .venv
-	@tools/quietly "Installing Python packages" .venv/bin/pip install --no-compile --require-hashes -r requirements-dev.lock
+	@tools/quietly "Installing Python packages" .venv/bin/pip install --require-hashes -r requirements-dev.lock
 	@tools/quietly "Installing Hovvet" .venv/bin/pip install --no-deps --no-build-isolation -e .
 	@touch $@
 
