@@ -122,6 +122,21 @@ class Licences(unittest.TestCase):
         self.assertEqual(licence.refusal(date(2027, 3, 6)), "its licence ended on 5 March 2027")
         self.assertEqual(Licence().refusal(date(2099, 1, 1)), "")
 
+    def test_what_it_asks_for_is_told_short_and_before_it_is_taken(self):
+        asked = [
+            (Licence(), "", ""),
+            (Licence(sort="free"), "Free to use", ""),
+            (
+                Licence(sort="attribution", credit="Ottilie Marsh"),
+                "Free; name Ottilie Marsh",
+                "its author, Ottilie Marsh",
+            ),
+            (Licence(sort="paid", price=7.5), "€7.5", "It costs €7.5"),
+        ]
+        for licence, told, asks in asked:
+            self.assertEqual(licence.told, told)
+            self.assertTrue(asks in licence.asks and bool(asks) == bool(licence.asks), licence.asks)
+
     def test_authors_are_named_once_as_they_are_seen(self):
         named = Licence(sort="attribution", credit="Ottilie Marsh", source="Harbour Stock")
         shown = [("Gears", named), ("Ours", Licence()), ("Rain", Licence(sort="attribution")), ("Gears", named)]

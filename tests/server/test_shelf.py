@@ -41,7 +41,9 @@ class Stock(ShelfCase):
         self.assertEqual(beyond["items"], [])
         self.assertEqual(len({item["id"] for page in (first, second) for item in page["items"]}), 24)
         best = self.client.get("/api/stock", {"text": "sailing at sunset", "kind": "video"}).json()["items"][0]
-        self.assertEqual((best["name"], best["licence"]["price"]), ("Evening in the harbour", 12.0))
+        self.assertEqual(
+            (best["name"], best["told"], best["asks"][:12]), ("Evening in the harbour", "€12", "It costs €12")
+        )
         self.assertEqual(self.client.get("/api/stock", {"text": "tax return"}).json()["total"], 0)
 
     def test_previews_move_where_the_item_does(self):

@@ -64,7 +64,7 @@ nav, .mark { flex: none; }
 main { position: relative; min-height: 0; grid-row: 2; }
 @media (width < 900px) {
   header { gap: 8px; min-height: 44px; padding: 0 10px; }
-  .mark span, nav { display: none; }
+  .mark span, nav a:first-child { display: none; } /* the mark leads there too */
   .who { max-width: 70px; }
 }
 </style>

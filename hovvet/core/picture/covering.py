@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 
-from hovvet.core.picture.framing import CORNER_ROUND, PUSH_LINES, Size, View, covering, eased, framed
+from hovvet.core.picture.framing import CORNER_ROUND, PUSH_LINES, Free, Size, View, covering, eased, framed, in_corner
 from hovvet.core.plan.model import Crop, PlaceKnot, TimeKnot, Window
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
@@ -11,11 +11,8 @@ CORNER_SHAPE = 9 / 16  # of a picture in a corner: its height to its width
 CLOSER = 1.15  # times as large a still is when it has come closer
 
 
-Safe = tuple[int, int, int, int]  # pixels kept free at the left, top, right and bottom
-
-
 def view_of(
-    broll: Broll, size: Size, output: Size, first: int, last: int, is_still: bool, safe: Safe = (0, 0, 0, 0)
+    broll: Broll, size: Size, output: Size, first: int, last: int, is_still: bool, safe: Free = (0, 0, 0, 0)
 ) -> View:
     """How a picture of ``size`` stands in the output from frame ``first`` up to ``last``."""
     if broll.fit == "in a corner":
@@ -51,15 +48,12 @@ def view_of(
     return View(Crop(x=0, y=0, width=sw, height=sh), tuple(at(frame) for frame in frames))
 
 
-def _cornered(broll: Broll, size: Size, output: Size, safe: Safe) -> View:
+def _cornered(broll: Broll, size: Size, output: Size, safe: Free) -> View:
     left, top, right, bottom = safe
     room = output[0] - left - right, output[1] - top - bottom
-    width = min(output[0] * broll.small, room[0])
-    width = int(min(width, room[1] / CORNER_SHAPE)) // 2 * 2
+    width = int(min(output[0] * broll.small, room[0], room[1] / CORNER_SHAPE)) // 2 * 2
     height = int(width * CORNER_SHAPE) // 2 * 2
-    vertical, horizontal = broll.corner.split()
-    x = (left if horizontal == "left" else output[0] - right - width) // 2 * 2
-    y = (top if vertical == "top" else output[1] - bottom - height) // 2 * 2
+    x, y = (int(at) // 2 * 2 for at in in_corner(broll.corner, (width, height), output, safe))
     window = Window(x=x, y=y, width=width, height=height, radius=int(width * CORNER_ROUND))
     place = PlaceKnot(frame=0, x=x + width / 2, y=y + height / 2, width=float(width))
     return View(covering(size, (width, height), (broll.across, broll.down)), (place,), window=window)

@@ -109,12 +109,10 @@ def _stands(times: Floats, places: Floats, zone: float) -> Iterator[tuple[float,
 
 def _along(knots: Sequence[tuple[float, float]], seconds: Floats, window: float) -> Floats:
     """The places at some moments: gently from knot to knot (Fritsch and Carlson, 1980), never too fast."""
-    from scipy.interpolate import (
-        PchipInterpolator,  # here: most programs never need it, and it takes a fifth of a second to load
-    )
-
     if len(knots) == 1:
         return np.full(len(seconds), knots[0][1])
+    from scipy.interpolate import PchipInterpolator  # here: slow to load, and seldom needed
+
     at, places = (np.array(each) for each in zip(*knots, strict=True))
     made: Floats = PchipInterpolator(at, places)(np.clip(seconds, at[0], at[-1])).round(6)
     steps = np.diff(seconds) * _FASTEST * 1.15 * window

@@ -85,6 +85,9 @@ def _even_at(value: float, most: int) -> int:
     return min(max(int(value / 2 + 0.5) * 2, 0), most)
 
 
+Free = tuple[int, int, int, int]  # pixels kept free at the left, top, right and bottom
+
+
 @dataclass(frozen=True)
 class Pane:
     """A part of the output that shows a part of the source of its own: as large as it is, ``closeness`` times closer."""
@@ -129,15 +132,17 @@ def panes(framing: Framing, output: Size) -> tuple[Pane, Pane]:
         )
     side = _even(ow * framing.small)
     high, gap = _even(side * CORNER_SHAPE), _even(ow * CORNER_GAP)
-    vertical, horizontal = framing.corner.split()
-    small = Window(
-        x=gap if horizontal == "left" else ow - side - gap,
-        y=gap if vertical == "top" else oh - high - gap,
-        width=side,
-        height=high,
-        radius=int(side * CORNER_ROUND),
-    )
+    x, y = in_corner(framing.corner, (side, high), output, (gap, gap, gap, gap))
+    small = Window(x=int(x), y=int(y), width=side, height=high, radius=int(side * CORNER_ROUND))
     return whole(output), Pane(small, near)
+
+
+def in_corner(corner: str, size: tuple[float, float], output: Size, free: Free) -> tuple[float, float]:
+    """Where the left top of something of ``size`` is when it stands in a corner, such as "top left"."""
+    left, top, right, bottom = free
+    up, side = corner.split()
+    x = left if side == "left" else output[0] - right - size[0]
+    return x, top if up == "top" else output[1] - bottom - size[1]
 
 
 def followed(

@@ -2,7 +2,7 @@
 
 from math import pi, sin
 
-from hovvet.core.picture.framing import Size, eased
+from hovvet.core.picture.framing import Free, Size, eased, in_corner
 from hovvet.core.plan.model import Knot, PlaceKnot
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.sticker import Sticker
@@ -75,12 +75,9 @@ def _frames(first: int, last: int, comes: int, goes: int, moves: bool) -> list[i
     return sorted({*range(first, still.start), *meanwhile, *still[-1:], *range(still.stop, last)})
 
 
-def cornered(logo: Logo, size: Size, output: Size, safe: tuple[int, int, int, int]) -> PlaceKnot:
-    """Where a logo of ``size`` stands: in its corner of the safe area (left, top, right, bottom: pixels kept free there)."""
+def cornered(logo: Logo, size: Size, output: Size, safe: Free) -> PlaceKnot:
+    """Where a logo of ``size`` stands: in its corner of the safe area."""
     longer = logo.size * min(output)
     width, height = (longer * min(1.0, a / b) for a, b in (size, size[::-1]))
-    left, top, right, bottom = safe
-    up, _, side = logo.corner.partition(" ")
-    x = left + width / 2 if side == "left" else output[0] - right - width / 2
-    y = top + height / 2 if up == "top" else output[1] - bottom - height / 2
-    return PlaceKnot(frame=0, x=round(x, 3), y=round(y, 3), width=round(width, 3))
+    x, y = in_corner(logo.corner, (width, height), output, safe)
+    return PlaceKnot(frame=0, x=round(x + width / 2, 3), y=round(y + height / 2, 3), width=round(width, 3))

@@ -24,6 +24,25 @@ class Licence(Value):
     until: date | None = None
     price: Annotated[float, Field(ge=0, le=100_000)] = 0.0
 
+    @property
+    def told(self) -> str:
+        """What it asks for, in a few words; "" for what is one's own."""
+        if self.sort == "paid" and self.price:
+            return f"€{self.price:g}"
+        if self.sort == "attribution" and self.credit:
+            return f"Free; name {self.credit}"
+        return "" if self.sort == "own" else SORTS[self.sort]
+
+    @property
+    def asks(self) -> str:
+        """What somebody has to agree to who takes it; "" for nothing."""
+        if self.sort == "paid":
+            return f"It costs €{self.price:g}. The library puts that on your workspace's bill."
+        if self.sort == "attribution":
+            whom = f", {self.credit}" if self.credit else ""
+            return f"It is free; a post that shows it has to name its author{whom}. Hovvet gathers the lines for that."
+        return ""
+
     def refusal(self, today: date) -> str:
         """Why it may not be used; "" where it may."""
         if self.until is not None and today > self.until:

@@ -115,7 +115,7 @@ def _voice(sound: Sound | NDArray[np.int16], start: float, end: float) -> Featur
     power = np.abs(np.fft.rfft(frames * np.hamming(_FRAME), 512)) ** 2
     level = power.sum(axis=1)
     loud = level > np.percentile(level, 40)  # the voice itself, not what lies between
-    from scipy.fft import dct  # here: most programs never need it, and it takes a fifth of a second to load
+    from scipy.fft import dct  # here: slow to load, and seldom needed
 
     cepstrum = dct(np.log(power[loud] @ _mel_bank().T + 1e-10), norm="ortho")[:, 1:_COEFFICIENTS]
     return np.append(cepstrum.mean(axis=0), _log_pitch(frames[loud]))

@@ -32,7 +32,8 @@ Tag = Annotated[str, Field(min_length=1, max_length=40)]
 
 
 class AssetOut(Schema):
-    """An asset of the workspace; ``key`` is what names it in clips. ``refusal`` says why it may not be used, "" where it
+    """An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few
+    words; ``refusal`` says why it may not be used, "" where it
     may. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over words while
     it is being prepared, and is seen once it is ``ready``."""
 
@@ -44,6 +45,7 @@ class AssetOut(Schema):
     licence: str
     tags: list[str]
     terms: Licence
+    told: str
     refusal: str
     favourite: bool
     width: int
@@ -76,6 +78,7 @@ def asset_out(asset: Asset, job: Job | None = None) -> AssetOut:
         licence=asset.licence,
         tags=asset.tags,
         terms=asset.terms,
+        told=asset.terms.told,
         refusal=asset.refusal,
         favourite=asset.favourite,
         width=width,

@@ -5,7 +5,6 @@ from typing import Annotated, Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
 
-from hovvet.core.shelf.licence import Licence
 from hovvet.server.accounts.access import workspace_of
 from hovvet.server.assets.api import AssetOut, asset_out
 from hovvet.server.assets.models import Asset
@@ -17,13 +16,15 @@ router = Router(tags=["stock"])
 
 
 class StockItemOut(Schema):
-    """Something that the library offers; ``key`` names it in clips where it has been taken already, "" before."""
+    """Something that the library offers; ``told`` is what its licence asks for, in a few words, ``asks`` what somebody has to
+    agree to who takes it; ``key`` names it in clips where it has been taken already, "" before."""
 
     id: str
     kind: Kind
     name: str
     tags: list[str]
-    licence: Licence
+    told: str
+    asks: str
     seconds: float | None
     people: bool
     key: str
@@ -44,7 +45,8 @@ def stock_out(item: StockItem, key: str = "") -> StockItemOut:
         kind=item.kind,
         name=item.name,
         tags=list(item.tags),
-        licence=item.licence,
+        told=item.licence.told,
+        asks=item.licence.asks,
         seconds=item.seconds,
         people=item.people,
         key=key,

@@ -2417,15 +2417,15 @@ export interface components {
          */
         Broll: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "broll";
-            /**
              * What is shown
              * @default
              */
             media: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "broll";
             /**
              * From, seconds
              * @default 0
@@ -3009,15 +3009,15 @@ export interface components {
          */
         Logo: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "logo";
-            /**
              * What is shown
              * @default
              */
             media: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "logo";
             /**
              * Corner
              * @default top right
@@ -3742,15 +3742,15 @@ export interface components {
          */
         Sticker: {
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "sticker";
-            /**
              * What is shown
              * @default
              */
             media: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sticker";
             /**
              * It
              * @default pops up
@@ -4859,7 +4859,8 @@ export interface components {
         };
         /**
          * AssetOut
-         * @description An asset of the workspace; ``key`` is what names it in clips. ``refusal`` says why it may not be used, "" where it
+         * @description An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few
+         *     words; ``refusal`` says why it may not be used, "" where it
          *     may. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over words while
          *     it is being prepared, and is seen once it is ``ready``.
          */
@@ -4881,6 +4882,8 @@ export interface components {
             /** Tags */
             tags: string[];
             terms: components["schemas"]["Licence"];
+            /** Told */
+            told: string;
             /** Refusal */
             refusal: string;
             /** Favourite */
@@ -4927,7 +4930,8 @@ export interface components {
         };
         /**
          * StockItemOut
-         * @description Something that the library offers; ``key`` names it in clips where it has been taken already, "" before.
+         * @description Something that the library offers; ``told`` is what its licence asks for, in a few words, ``asks`` what somebody has to
+         *     agree to who takes it; ``key`` names it in clips where it has been taken already, "" before.
          */
         StockItemOut: {
             /** Id */
@@ -4941,7 +4945,10 @@ export interface components {
             name: string;
             /** Tags */
             tags: string[];
-            licence: components["schemas"]["Licence"];
+            /** Told */
+            told: string;
+            /** Asks */
+            asks: string;
             /** Seconds */
             seconds: number | null;
             /** People */

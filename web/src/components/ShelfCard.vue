@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import { clock } from '@/composables/format'
 import { useChoices } from '@/composables/useChoices'
 import { assetFile } from '@/composables/useAssets'
-import { licenceLine, type Asset, type StockItem } from '@/composables/useShelf'
+import type { Asset, StockItem } from '@/composables/useShelf'
 
 /** Something on the Shelf or in the stock library: a button with a picture, which moves while it is pointed at or has the focus. */
 const props = defineProps<{ item: Asset | StockItem; chosen?: boolean }>()
@@ -16,8 +16,6 @@ const pointed = useElementHover(button)
 const { focused } = useFocus(button)
 const lively = computed(() => pointed.value || focused.value)
 const own = computed(() => ('ready' in props.item ? props.item : null))
-const licence = computed(() => ('terms' in props.item ? props.item.terms : props.item.licence))
-const told = computed(() => licenceLine(licence.value, choices.value?.licence_sorts ?? {}))
 const seconds = computed(() => (props.item.seconds ? clock(props.item.seconds, false) : ''))
 const still = computed(() => {
   if (!own.value) return `/api/stock/${props.item.id}/preview${lively.value ? '?moving=true' : ''}`
@@ -39,7 +37,7 @@ const across = computed(() => choices.value?.thumbs_across ?? 1)
       <span v-if="own?.favourite" class="star" role="img" aria-label="A favourite">★</span>
     </span>
     <span class="name">{{ item.name }}</span>
-    <span class="terms quiet" :class="{ alarm: own?.refusal }">{{ own?.refusal ? `Not to be used: ${own.refusal}` : told }}</span>
+    <span class="terms quiet" :class="{ alarm: own?.refusal }">{{ own?.refusal ? `Not to be used: ${own.refusal}` : item.told }}</span>
   </button>
 </template>
 

@@ -41,11 +41,3 @@ export function useStock(text: Ref<string>, kind: Ref<'video' | 'picture' | null
 
 /** Put something of the stock library on the Shelf. */
 export const takeStock = (item: StockItem) => got(api.POST('/api/stock/{item_id}', { params: { path: { item_id: item.id } } }))
-
-/** What a licence asks for, in a few words; "" for what is one's own. */
-export function licenceLine(licence: Licence, sorts: Record<string, string>): string {
-  if (licence.sort === 'own') return ''
-  if (licence.sort === 'attribution' && licence.credit) return `Free; name ${licence.credit}`
-  const price = licence.price ? `€${licence.price}` : ''
-  return licence.sort === 'paid' && price ? price : (sorts[licence.sort!] ?? '')
-}

@@ -8,10 +8,8 @@ export function useTaking(changed: () => Promise<void>) {
   const taking = ref('')
 
   async function take(item: StockItem): Promise<Asset | undefined> {
-    const { sort, price, credit } = item.licence
-    if (!item.key && (sort === 'paid' || sort === 'attribution')) {
-      const asks = sort === 'paid' ? `It costs €${price}. The library puts that on your workspace's bill.` : `It is free; a post that shows it has to name its author, ${credit}. Hovvet gathers the lines for that.`
-      const sure = await ElMessageBox.confirm(asks, `Take “${item.name}”?`, { confirmButtonText: sort === 'paid' ? `Take it for €${price}` : 'Take it', cancelButtonText: 'Leave it' }).catch(() => null)
+    if (!item.key && item.asks) {
+      const sure = await ElMessageBox.confirm(item.asks, `Take “${item.name}”?`, { confirmButtonText: 'Take it', cancelButtonText: 'Leave it' }).catch(() => null)
       if (!sure) return
     }
     taking.value = item.id

@@ -2,8 +2,8 @@
 
 from hovvet.core.picture.sticking import cornered
 from hovvet.core.plan.contents.base import Placement
-from hovvet.core.plan.contents.sticker import missing
-from hovvet.core.plan.model import Crop, Knot, PictureLayer, Still
+from hovvet.core.plan.contents.sticker import missing, seen_through
+from hovvet.core.plan.model import Knot
 from hovvet.core.plan.scene import Reach, Scene
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.model import Layer
@@ -25,8 +25,5 @@ class LogoPlacement(Placement):
         if size is None:
             return
         place = cornered(logo, size, (outlet.width, outlet.height), outlet.safe)
-        source, crop = Still(media=logo.media, clear=True), Crop(x=0, y=0, width=size[0], height=size[1])
         opacity = (Knot(at=reach.first, value=logo.opacity),) if logo.opacity < 1 else ()
-        scene.over.append(
-            PictureLayer(first=reach.first, last=reach.last, source=source, crop=crop, place=(place,), opacity=opacity)
-        )
+        scene.over.append(seen_through(logo.media, size, reach, (place,), opacity))

@@ -1,8 +1,9 @@
 """Stickers in the plan."""
 
+from hovvet.core.picture.framing import Size
 from hovvet.core.picture.sticking import stuck
 from hovvet.core.plan.contents.base import Placement
-from hovvet.core.plan.model import Crop, PictureLayer, Still
+from hovvet.core.plan.model import Crop, Knot, PictureLayer, PlaceKnot, Still
 from hovvet.core.plan.scene import Reach, Scene
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.model import Layer
@@ -25,10 +26,21 @@ class StickerPlacement(Placement):
             return
         output = scene.outlet.width, scene.outlet.height
         place, opacity = stuck(sticker, size, output, reach.first, reach.last, scene.timeline.rate)
-        source, crop = Still(media=sticker.media, clear=True), Crop(x=0, y=0, width=size[0], height=size[1])
-        scene.over.append(
-            PictureLayer(first=reach.first, last=reach.last, source=source, crop=crop, place=place, opacity=opacity)
-        )
+        scene.over.append(seen_through(sticker.media, size, reach, place, opacity))
+
+
+def seen_through(
+    media: str, size: Size, reach: Reach, place: tuple[PlaceKnot, ...], opacity: tuple[Knot, ...]
+) -> PictureLayer:
+    """A still of ``size`` that may be seen through, all of it."""
+    return PictureLayer(
+        first=reach.first,
+        last=reach.last,
+        source=Still(media=media, clear=True),
+        crop=Crop(x=0, y=0, width=size[0], height=size[1]),
+        place=place,
+        opacity=opacity,
+    )
 
 
 def missing(media: str, scene: Scene) -> str:

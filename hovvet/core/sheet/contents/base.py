@@ -1,8 +1,10 @@
 """What every kind of content has."""
 
-from typing import Any, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
-from hovvet.core.sheet.value import Value
+from pydantic import Field
+
+from hovvet.core.sheet.value import APART, Value
 
 Lane = Literal["picture", "screen", "sound", "text"]
 
@@ -34,3 +36,16 @@ class Content(Value):
     def label(self) -> str:
         """What it is, in a few words, for its bar and for the list of changes."""
         return self.title
+
+
+class Showing(Content):
+    """What shows one thing of the workspace: a recording, or an asset; "" before it is chosen."""
+
+    media: Annotated[
+        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="What is shown", json_schema_extra=APART)
+    ] = ""
+
+    @property
+    def media_shown(self) -> tuple[str, ...]:
+        """What it shows."""
+        return (self.media,) if self.media else ()

@@ -4,14 +4,14 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Lane, Showing
 from hovvet.core.sheet.value import APART, SLIDES, when
 
 _FOCUS = when({"fit": "fill"}, {"fit": "in a corner"})
 _CORNER = when({"fit": "in a corner"})
 
 
-class Broll(Content):
+class Broll(Showing):
     """A recording from ``start`` seconds on, or a still, over words. Its own sound is heard ``loud`` (0 to 1; 1 as loud as the
     speech is) where it is shown at its own speed. Where a recording is shorter than
     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move.
@@ -19,9 +19,6 @@ class Broll(Content):
     ``small`` (of the output's width) in a ``corner`` of the safe area, with what is said seen around it."""
 
     kind: Literal["broll"] = "broll"
-    media: Annotated[
-        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="What is shown", json_schema_extra=APART)
-    ] = ""
     start: Annotated[float, Field(ge=0, le=200_000, title="From, seconds", json_schema_extra=APART)] = 0.0
     short: Annotated[
         Literal["held", "slowed down", "begun again", "as long as it lasts"],
@@ -45,8 +42,3 @@ class Broll(Content):
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Picture over words"
-
-    @property
-    def media_shown(self) -> tuple[str, ...]:
-        """What it shows."""
-        return (self.media,) if self.media else ()

@@ -4,16 +4,14 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
-from hovvet.core.sheet.contents.sticker import MediaName
+from hovvet.core.sheet.contents.base import Lane, Showing
 from hovvet.core.sheet.value import SLIDES
 
 
-class Logo(Content):
+class Logo(Showing):
     """A picture in a ``corner`` of the safe area, ``size`` of the output's shorter side wide or high, whichever is more."""
 
     kind: Literal["logo"] = "logo"
-    media: MediaName = ""
     corner: Annotated[Literal["top left", "top right", "bottom left", "bottom right"], Field(title="Corner")] = (
         "top right"
     )
@@ -22,8 +20,3 @@ class Logo(Content):
 
     lane: ClassVar[Lane] = "screen"
     title: ClassVar[str] = "Logo"
-
-    @property
-    def media_shown(self) -> tuple[str, ...]:
-        """What it shows."""
-        return (self.media,) if self.media else ()

@@ -4,18 +4,15 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
-from hovvet.core.sheet.value import APART, SLIDES
-
-MediaName = Annotated[str, Field(max_length=64, pattern=r"^[\w.-]*$", title="What is shown", json_schema_extra=APART)]
+from hovvet.core.sheet.contents.base import Lane, Showing
+from hovvet.core.sheet.value import SLIDES
 
 
-class Sticker(Content):
+class Sticker(Showing):
     """A picture that may be seen through, ``size`` of the output's width wide, its middle at ``across`` and ``down`` of the
     output, turned by ``turn`` degrees clockwise. It comes and goes in its own way, and may move meanwhile."""
 
     kind: Literal["sticker"] = "sticker"
-    media: MediaName = ""
     comes: Annotated[Literal["pops up", "slides in", "fades in", "is there"], Field(title="It")] = "pops up"
     meanwhile: Annotated[Literal["stands still", "wiggles", "bounces"], Field(title="Then it")] = "stands still"
     size: Annotated[float, Field(ge=0.03, le=1, title="Size", json_schema_extra=SLIDES)] = 0.26
@@ -26,8 +23,3 @@ class Sticker(Content):
     lane: ClassVar[Lane] = "screen"
     alone: ClassVar[bool] = False
     title: ClassVar[str] = "Sticker"
-
-    @property
-    def media_shown(self) -> tuple[str, ...]:
-        """What it shows."""
-        return (self.media,) if self.media else ()
