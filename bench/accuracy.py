@@ -29,7 +29,7 @@ from hovvet.core.plan.kept import kept_spans
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
-from hovvet.core.sheet.edits import apply
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.starting import desk_sheet
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.sweep.settings import SweepSettings

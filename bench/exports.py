@@ -33,6 +33,7 @@ from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
 from hovvet.core.render.sources import Original
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, edit_for
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.framing import Framing
@@ -40,7 +41,7 @@ from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.punch import Punch
-from hovvet.core.sheet.edits import Batch, CutWords, SplitPiece, apply
+from hovvet.core.sheet.edits import Batch, CutWords, SplitPiece
 from hovvet.core.sheet.model import Layer, Piece, Sheet, WordRef
 from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.time import Rate

@@ -24,7 +24,8 @@ from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
-from hovvet.core.sheet.edits import CutWords, apply
+from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.starting import desk_sheet
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe

@@ -42,11 +42,11 @@ from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.export import Folders, export, file_digest
 from hovvet.core.render.output import KINDS, QUALITIES, Output, encoding_of
 from hovvet.core.render.sources import Original
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.sticker import Sticker
-from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.upgrade import read_sheet
 from hovvet.core.sound.silence import Levels, Sound, levels

@@ -20,9 +20,10 @@ from hovvet.core.plan.target import Target
 from hovvet.core.render.chunks import chunks
 from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.sources import Original
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, Move, edit_for
 from hovvet.core.sheet.contents.broll import Broll
-from hovvet.core.sheet.edits import CutWords, apply
+from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.sound.mix import mix

@@ -17,9 +17,10 @@ from hovvet.core.plan.model import Plan, PlanWord
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import target_of
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, edit_for
 from hovvet.core.sheet.contents.wording import Wording
-from hovvet.core.sheet.edits import Batch, BreakCaption, CutWords, Edit, SetLayout, apply
+from hovvet.core.sheet.edits import Batch, BreakCaption, CutWords, Edit, SetLayout
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.wording import edit_in_words
 from hovvet.core.time import Rate

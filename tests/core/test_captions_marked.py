@@ -15,10 +15,11 @@ from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import target_of
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import AddGap, Around, Ask, FindKeywords, Lay, edit_for
 from hovvet.core.sheet.contents.aside import Aside
 from hovvet.core.sheet.contents.wording import Wording
-from hovvet.core.sheet.edits import CutWords, Edit, MarkKeywords, SetCaptions, apply
+from hovvet.core.sheet.edits import CutWords, Edit, MarkKeywords, SetCaptions
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.sheet.wording import edit_in_words

@@ -33,6 +33,7 @@ from hovvet.core.render.export import Folders, Shape, export, write_sound
 from hovvet.core.render.output import KINDS, Output, encoding_of, expected_bytes, sized
 from hovvet.core.render.sources import Original, Sources
 from hovvet.core.render.work import draw, order, side_by_side
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, edit_for
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
@@ -40,7 +41,7 @@ from hovvet.core.sheet.contents.hold import Hold
 from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
-from hovvet.core.sheet.edits import CutWords, apply
+from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Sheet, WordRef
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
 from hovvet.core.time import Rate

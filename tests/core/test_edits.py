@@ -12,7 +12,8 @@ from hovvet.core.plan.kept import REACH, kept_spans, kept_words
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
-from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, EditError, SetCaptions, apply
+from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, EditError, SetCaptions
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
 from hovvet.core.sound.silence import Levels

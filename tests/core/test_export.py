@@ -19,7 +19,8 @@ from hovvet.core.plan.target import Target
 from hovvet.core.render.export import export
 from hovvet.core.render.output import Output
 from hovvet.core.render.sources import Original
-from hovvet.core.sheet.edits import CutWords, apply
+from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sound.mix import mix
 from hovvet.core.time import Rate

@@ -18,9 +18,10 @@ from hovvet.core.plan.model import Plan, place_at
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
-from hovvet.core.sheet.edits import CutWords, apply
+from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Layer, Piece, Sheet
 from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript, Word

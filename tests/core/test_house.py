@@ -7,12 +7,13 @@ from hypothesis import strategies as st
 
 from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.plan.shelf import EVERYBODYS
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.title import Title
-from hovvet.core.sheet.edits import PutLayer, RemoveLayer, SetLayout, apply
+from hovvet.core.sheet.edits import PutLayer, RemoveLayer, SetLayout
 from hovvet.core.sheet.house import HouseStyle, dress, house_of, repaired
 from hovvet.core.sheet.model import Edition, Layer, Piece, Sheet, WordRef
 from hovvet.core.sheet.places import Places

@@ -14,6 +14,7 @@ from hovvet.core.plan.model import Plan, place_at, source_frame, value_at
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import (
     AddGap,
     AddWords,
@@ -34,7 +35,7 @@ from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.dressing import dressing_edit, parts_of
-from hovvet.core.sheet.edits import BringBack, CutWords, EditError, RemoveLayer, RemovePiece, SplitPiece, apply
+from hovvet.core.sheet.edits import BringBack, CutWords, EditError, RemoveLayer, RemovePiece, SplitPiece
 from hovvet.core.sheet.model import Edition, Layer, Sheet, WordRef
 from hovvet.core.sheet.moving import LONGEST_GAP, SHORTEST_GAP
 from hovvet.core.sheet.places import Places

@@ -11,6 +11,7 @@ from hovvet.core.plan.kept import kept_words
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.edits import (
     BringBack,
     CopyPieces,
@@ -20,7 +21,6 @@ from hovvet.core.sheet.edits import (
     MovePieces,
     RemovePiece,
     SplitPiece,
-    apply,
 )
 from hovvet.core.sheet.model import Sheet, WordRef
 from hovvet.core.sheet.moving import move_words

@@ -18,13 +18,13 @@ from hovvet.core.render.chunks import Script
 from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.sources import Original
 from hovvet.core.render.text import Text
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, edit_for
 from hovvet.core.sheet.contents.base import Content
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
-from hovvet.core.sheet.edits import apply
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.time import Rate

@@ -12,16 +12,7 @@ from hovvet.core.plan.shelf import Shelf
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.title import Title
-from hovvet.core.sheet.edits import (
-    Batch,
-    Edit,
-    PutEdition,
-    PutLayer,
-    RemoveLayer,
-    SetCaptions,
-    SetLayout,
-    WearHouse,
-)
+from hovvet.core.sheet.edits import Batch, Edit, PutEdition, PutLayer, RemoveLayer, SetCaptions, SetLayout, WearHouse
 from hovvet.core.sheet.mended import mended
 from hovvet.core.sheet.model import Captioning, Edition, Layer, Sheet, Span, Worn
 from hovvet.core.sheet.places import Places

@@ -4,7 +4,8 @@ from collections.abc import Mapping, Sequence
 from itertools import count, islice
 
 from hovvet.core.plan.kept import piece_words
-from hovvet.core.sheet.edits import Batch, CopyPieces, Edit, EditError, InsertPieces, MovePieces, SplitPiece, apply
+from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.edits import Batch, CopyPieces, Edit, EditError, InsertPieces, MovePieces, SplitPiece
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.places import Places
 from hovvet.core.words.transcript import Transcript, Word

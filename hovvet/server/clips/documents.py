@@ -12,8 +12,9 @@ from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.target import target_of
+from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import AddWords, Around, Ask, edit_for
-from hovvet.core.sheet.edits import Edit, EditError, apply
+from hovvet.core.sheet.edits import Edit, EditError
 from hovvet.core.sheet.mended import mended
 from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.sheet.starting import captions_of, check_desk, clip_sheet, clip_title, desk_sheet

@@ -11,7 +11,8 @@ from django.db import transaction
 from pydantic import TypeAdapter
 
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.sheet.edits import Edit, apply
+from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.upgrade import read_edit, read_sheet
 from hovvet.core.sheet.wording import correction_in_words, edit_in_words

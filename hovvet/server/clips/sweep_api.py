@@ -8,7 +8,8 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
 from hovvet.core.plan.model import Plan
-from hovvet.core.sheet.edits import Batch, Edit, apply
+from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.edits import Batch, Edit
 from hovvet.core.sheet.model import Piece
 from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.review import Reviewed, counted, key_of, review, still_open, with_earlier_kept, worth_taking

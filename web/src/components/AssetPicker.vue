@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { ElMessage, ElMessageBox } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { useAssets, type AssetKind } from '@/composables/useAssets'
+import type { Asset } from '@/composables/useShelf'
+import BringIn from './BringIn.vue'
 
 /** One of what everybody has (`others`, by key), or of what the workspace has brought in of a kind. */
 const props = defineProps<{
@@ -11,21 +13,12 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ change: [key: string] }>()
 
-const { assets, bringIn, remove } = useAssets(props.kind)
+const { assets, remove } = useAssets(props.kind)
 const own = computed(() => assets.value.find((each) => each.key === props.chosen))
-const chooser = ref<HTMLInputElement | null>(null)
-const busy = ref(false)
 
-async function taken() {
-  const file = chooser.value?.files?.[0]
-  if (!file) return
-  chooser.value!.value = ''
-  busy.value = true
-  const made = await bringIn(file).catch((problem: Error) => void ElMessage.error({ message: problem.message, duration: 8000 }))
-  busy.value = false
-  if (!made) return
-  ElMessage.success(`“${made.name}” is there for all clips now.`)
-  emit('change', made.key)
+function brought({ name, key }: Asset) {
+  ElMessage.success(`“${name}” is there for all clips now.`)
+  emit('change', key)
 }
 
 async function take() {
@@ -45,11 +38,10 @@ async function take() {
       <el-radio-button v-for="each in assets" :key="each.key" :value="each.key">{{ each.name }}</el-radio-button>
     </el-radio-group>
     <span>
-      <el-button size="small" :loading="busy" @click="chooser?.click()">Bring in {{ called }}…</el-button>
+      <BringIn :kind="kind" :accept="accept" one :test="`${kind}-file`" @brought="brought">Bring in {{ called }}…</BringIn>
       <el-button v-if="own" size="small" text @click="take">Delete “{{ own.name }}”</el-button>
     </span>
     <span v-if="own?.licence" class="label">{{ own.licence }}</span>
-    <input ref="chooser" type="file" :accept="accept" hidden :data-test="`${kind}-file`" @change="taken">
   </div>
 </template>
 

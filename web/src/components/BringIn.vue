@@ -2,10 +2,11 @@
 import { ElMessage } from 'element-plus'
 import { ref } from 'vue'
 import { useAssets, type AssetKind } from '@/composables/useAssets'
+import type { Asset } from '@/composables/useShelf'
 
 /** A button that brings files in. Of several none is `brought` at once: which one is wanted is not known. */
-const props = defineProps<{ kind: AssetKind; accept: string }>()
-const emit = defineEmits<{ brought: [key: string] }>()
+const props = withDefaults(defineProps<{ kind: AssetKind; accept: string; one?: boolean; test?: string }>(), { test: 'shelf-file' })
+const emit = defineEmits<{ brought: [asset: Asset] }>()
 
 const { bringIn } = useAssets(props.kind)
 const chooser = ref<HTMLInputElement | null>(null)
@@ -15,17 +16,17 @@ async function taken() {
   const files = [...(chooser.value?.files ?? [])]
   chooser.value!.value = ''
   busy.value = true
-  let first = ''
+  const made: Asset[] = []
   for (const file of files) {
-    const made = await bringIn(file).catch((problem: Error) => void ElMessage.error({ message: `${file.name}: ${problem.message}`, duration: 8000 }))
-    if (made) first ||= made.key
+    const asset = await bringIn(file).catch((problem: Error) => void ElMessage.error({ message: `${file.name}: ${problem.message}`, duration: 8000 }))
+    if (asset) made.push(asset)
   }
   busy.value = false
-  if (files.length === 1 && first) emit('brought', first)
+  if (files.length === 1 && made[0]) emit('brought', made[0])
 }
 </script>
 
 <template>
   <el-button size="small" :loading="busy" @click="chooser?.click()"><slot /></el-button>
-  <input ref="chooser" type="file" :accept="accept" multiple hidden data-test="shelf-file" @change="taken">
+  <input ref="chooser" type="file" :accept="accept" :multiple="!one" hidden :data-test="test" @change="taken">
 </template>

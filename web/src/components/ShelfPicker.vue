@@ -40,7 +40,7 @@ async function pickStock(item: StockItem) {
       <ShelfCard v-for="each in own" :key="each.key" :item="each" :chosen="each.key === chosen" @pick="$emit('pick', each.key)" />
     </div>
     <p v-if="!own.length && !query.isLoading.value" class="quiet">{{ text ? 'Nothing on it shows this.' : 'Nothing yet: films are brought in on the Shelf, pictures here too.' }} <button v-if="text" class="link" @click="text = ''">Show all</button></p>
-    <BringIn kind="picture" accept=".png,.jpg,.jpeg,.webp" @brought="$emit('pick', $event)">Bring in pictures…</BringIn>
+    <BringIn kind="picture" accept=".png,.jpg,.jpeg,.webp" @brought="$emit('pick', $event.key)">Bring in pictures…</BringIn>
     <template v-if="offered.length">
       <h3>From the stock library</h3>
       <div class="items" data-test="stock">

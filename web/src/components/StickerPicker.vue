@@ -21,7 +21,7 @@ const shown = computed(() => assets.value.filter((each) => each.name.toLowerCase
       </button>
     </div>
     <p v-if="!shown.length" class="quiet">{{ assets.length ? 'None of that name.' : 'None yet: logos and small pictures that can be seen through, as PNG, WebP or SVG.' }}</p>
-    <BringIn kind="sticker" accept=".png,.webp,.svg" @brought="$emit('pick', $event)">Bring in logos or stickers…</BringIn>
+    <BringIn kind="sticker" accept=".png,.webp,.svg" @brought="$emit('pick', $event.key)">Bring in logos or stickers…</BringIn>
   </div>
 </template>
 
