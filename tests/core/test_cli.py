@@ -105,8 +105,8 @@ class CommandLine(ScratchCase):
         piece = {"recording": "r1", "start": 1.0, "end": 3.0}
         sheet = {
             "pieces": [
-                piece | {"id": "p1"}, {"id": "p2", "recording": None, "start": 0, "end": 0.5},
-                {"id": "p3", "recording": "r2", "start": 0.5, "end": 2.0},
+                piece | {"id": "p1"}, {"id": "p2", "recording": None, "start": 0, "end": 0.4},
+                {"id": "p3", "recording": "r2", "start": 0.4, "end": 2.0},
             ],
             "layers": [
                 {"id": "l1", "content": {"kind": "marker", "note": "look"}},

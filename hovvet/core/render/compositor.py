@@ -144,7 +144,7 @@ class Compositor:
         drawn = []
         for k, plane in enumerate(largest):
             part = 1 if k in (0, 3) else 2
-            canvas = np.zeros(((y1 - y0) // part, (x1 - x0) // part), plane.dtype)
+            canvas = np.zeros(((y1 - y0) // part, (x1 - x0) // part), np.uint8)
             own = place.model_copy(update={"x": place.x - x0, "y": place.y - y0})
             _warp(canvas, plane, own, Crop(x=0, y=0, width=width, height=height), part, alone=True)
             drawn.append(canvas)
@@ -318,8 +318,9 @@ def _through(target: Planes, picture: Clear, box: _Box, opacity: float) -> None:
         if x0 < x1 and y0 < y1:
             seen = slice(y0 - y, y1 - y), slice(x0 - x, x1 - x)
             behind = plane[y0:y1, x0:x1]
-            made = behind * (1 - covers[seen] * opacity) + own[seen] * opacity
-            np.copyto(behind, (made + 0.5).astype(np.uint8))
+            left = 1 - covers[seen] * np.float32(opacity / 255)
+            made = behind * left + own[seen] * np.float32(opacity)
+            np.copyto(behind, (made + np.float32(0.5)).astype(np.uint8))
 
 
 def _inside(picture: Planes, whole: Crop, part: Crop) -> Planes:

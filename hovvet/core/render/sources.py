@@ -97,17 +97,17 @@ class Sources:
         )
 
     def clear(self, media: str, crop: Crop, width: int, height: int) -> Clear:
-        """A part of a still picture at a size, and how much it covers of what is behind it: planes of float32."""
+        """A part of a still picture at a size, and how much it covers of what is behind it (0 to 255)."""
 
         def make() -> Clear:
             pixels = self._pixels(media, crop, width, height).convert("RGBA")
             before_black = Image.new("RGB", pixels.size)
             before_black.paste(pixels, mask=pixels)
-            covers = np.asarray(pixels.getchannel("A"), np.float32) / 255
+            covers = np.ascontiguousarray(np.asarray(pixels.getchannel("A")))
             half = cv2.resize(covers, (width // 2, height // 2), interpolation=cv2.INTER_AREA)
-            y, u, v = (plane.astype(np.float32) for plane in _planes_of(before_black))
+            y, u, v = _planes_of(before_black)
             # In limited range black is 16, 128, 128: what is not covered has none of it.
-            return y - 16 * (1 - covers), u - 128 * (1 - half), v - 128 * (1 - half), covers, half
+            return _less(y, 16, covers), _less(u, 128, half), _less(v, 128, half), covers, half
 
         return _remembered(self._clear, (media, crop, width, height), _PICTURES, make)
 
@@ -180,6 +180,12 @@ class Sources:
         if len(self._decoded) > _STILLS:
             self._decoded.popitem(last=False)
         return frame
+
+
+def _less(plane: Plane, black: int, covers: Plane) -> Plane:
+    """A plane of what stands before black, without the black."""
+    made: Plane = np.clip(plane - black * (1 - covers / 255) + 0.5, 0, 255).astype(np.uint8)
+    return made
 
 
 _Made = TypeVar("_Made")
