@@ -103,6 +103,20 @@ class Timed(Protocol):
     def end(self) -> float: ...
 
 
+class _Traits(NamedTuple):
+    """Of a word as it is written: short enough to flicker, leaning on the next; whether it ends a phrase, a sentence."""
+
+    short: bool
+    leans: bool
+    phrase: bool
+    sentence: bool
+
+
+@lru_cache(maxsize=20_000)
+def _traits(text: str) -> _Traits:
+    return _Traits(len(bare(text)) <= _LONE_LETTERS, text.lower() in _LEANING, ends_phrase(text), ends_sentence(text))
+
+
 class _Features:
     """What the search looks at again and again, told once for each word."""
 
@@ -111,10 +125,11 @@ class _Features:
         self.start = [word.start for word in words]
         self.end = [word.end for word in words]
         self.length = [len(text) for text in texts]
-        self.short = [len(bare(text)) <= _LONE_LETTERS for text in texts]
-        self.leans = [text.lower() in _LEANING for text in texts]
-        self.phrase = [ends_phrase(text) for text in texts]
-        self.sentences = [0, *accumulate(ends_sentence(text) for text in texts)]  # ended before each word
+        traits = [_traits(text) for text in texts]
+        self.short = [each.short for each in traits]
+        self.leans = [each.leans for each in traits]
+        self.phrase = [each.phrase for each in traits]
+        self.sentences = [0, *accumulate(each.sentence for each in traits)]  # ended before each word
 
     def follows(self, end: int) -> float:
         """When the word after a caption begins that ends before word ``end``."""
@@ -143,9 +158,11 @@ def break_phrases(
     shortest, longest = layout.shortest, layout.longest
     joined = {n for n, how in breaks.items() if how != "caption" and n > 0}
     begins = {n for n, how in breaks.items() if how == "caption"}
-    best = [inf] * (count + 1)
+    parted = [
+        n + 1 < count and n + 1 not in joined and start[n + 1] - stop[n] >= PAUSE_BREAK for n in range(count)
+    ]  # whether a pause that ends a caption follows each word
     origin = [0] * (count + 1)
-    best[0] = 0.0
+    before = [0.0] * (count + 1)  # the best up to each word, less the sentences that have ended: those are counted once
     lowest = 0  # the first word from which on all up to ``end`` fit
     filled = (1, 0)  # the lines those take, and what of the last is used
     for end in range(1, count + 1):
@@ -154,31 +171,38 @@ def break_phrases(
             lowest += 1
             filled = _filled(told.length, lowest, end, layout.characters)
         if end in joined:
+            before[end] = inf
             continue
-        always, follows, stops = told.always(end), told.follows(end), stop[end - 1]
+        # A sentence that ends inside a caption is read past.
+        always = told.always(end) + 5.0 * sentences[end - 1]
+        follows, stops = told.follows(end), stop[end - 1]
+        least = inf
         tied = True  # whether a person wants all words from ``first`` on in one caption
         for first in range(end - 1, -1, -1):
-            inner = first + 1 < end
-            if inner and first + 1 in begins:
+            cost = before[first] + always
+            pause = False
+            if first == end - 1:
+                if short[first]:
+                    cost += 8.0
+            elif first + 1 in begins:
                 break
-            tied = tied and (not inner or first + 1 in joined)
+            else:
+                tied = tied and first + 1 in joined
+                pause = parted[first]
+                if pause and not _joins(told, first, end):
+                    break
             if first < lowest and not tied:
                 break
-            parted = inner and first + 1 not in joined and start[first + 1] - stop[first] >= PAUSE_BREAK
-            if parted and not _joins(told, first, end):
-                break
-            # A sentence that ends inside a caption is read past.
-            cost = best[first] + always + 5.0 * (sentences[end - 1] - sentences[first])
-            if not inner and short[first]:
-                cost += 8.0
-            if follows - start[first] < shortest:
-                cost += 40.0 * (shortest - follows + start[first]) / shortest
+            lasts = follows - start[first]
+            if lasts < shortest:
+                cost += 40.0 * (shortest - lasts) / shortest
             if stops - start[first] > longest:
                 cost += 10.0
-            if cost < best[end] - _TIE:
-                best[end], origin[end] = cost, first
-            if parted and not (first == end - 2 and short[end - 1]):
+            if cost < least - _TIE:
+                least, origin[end] = cost, first
+            if pause and not (first == end - 2 and short[end - 1]):
                 break  # the short word before the pause joined what follows it; nothing before that does
+        before[end] = least - 5.0 * sentences[end]
     groups = []
     end = count
     while end > 0:
