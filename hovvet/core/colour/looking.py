@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from pathlib import Path
 
 import numpy as np
+from PIL import Image
 
 from hovvet.core.colour.grade import Colours
 from hovvet.core.media.frames import pick_frames
@@ -25,6 +26,13 @@ def colours_at(film: Path, seconds: Sequence[float]) -> Colours:
     """R'G'B' from 0 to 1 of what a film shows at these moments, shape (n, 3). Raises CoreError."""
     found = answer_of("hovvet.core.colour.looking", [str(film), *(f"{at:.3f}" for at in seconds)], _LIMITS, _UNREAD)
     return np.array(found["colours"], np.float64) / 255
+
+
+def colours_of(picture: Path) -> Colours:
+    """R'G'B' from 0 to 1 of a picture that was brought in (and so checked, and written anew), shape (n, 3)."""
+    with Image.open(picture) as opened:
+        seen = opened.convert("RGB").resize((_WIDTH, _HEIGHT), Image.Resampling.BOX)
+    return np.asarray(seen, np.float64).reshape(-1, 3) / 255
 
 
 def main(film: str, *seconds: str) -> int:

@@ -1,6 +1,7 @@
 """Pictures over words: where they stand and how they move, and what of a recording is seen when."""
 
 from collections.abc import Iterator
+from typing import NamedTuple
 
 from hovvet.core.picture.framing import CORNER_ROUND, PUSH_LINES, Free, Size, View, covering, eased, framed, in_corner
 from hovvet.core.plan.model import Crop, PlaceKnot, TimeKnot, Window
@@ -22,6 +23,13 @@ def view_of(
     (sw, sh), (ow, oh) = size, output
     if not is_still or broll.move == "stands still":
         return framed(Framing(mode="fill", across=broll.across, down=broll.down), size, output)
+    frames = sorted({first + (last - 1 - first) * n // PUSH_LINES for n in range(PUSH_LINES + 1)})
+    if broll.move == "from part to part":
+        parts = parts_of(broll, size, output)
+        return View(
+            Crop(x=0, y=0, width=sw, height=sh),
+            tuple(_between(*parts, eased((n - first) / max(last - 1 - first, 1)), n, size, output) for n in frames),
+        )
     scale = max(ow / sw, oh / sh)
     width, height = sw * scale, sh * scale
     focus = covering(size, output, (broll.across, broll.down))
@@ -44,8 +52,43 @@ def view_of(
             frame=frame, x=round(x, 3), y=round(height / 2 + part * (oh - height), 3), width=round(width, 3)
         )
 
-    frames = sorted({first + (last - 1 - first) * n // PUSH_LINES for n in range(PUSH_LINES + 1)})
     return View(Crop(x=0, y=0, width=sw, height=sh), tuple(at(frame) for frame in frames))
+
+
+class Part(NamedTuple):
+    """A part of a picture that fills the output: its middle, and its width, in pixels of the picture."""
+
+    x: float
+    y: float
+    width: float
+
+
+def parts_of(broll: Broll, size: Size, output: Size) -> tuple[Part, Part]:
+    """The parts of a picture of ``size`` with which a moving still begins and ends; never beyond its edges."""
+    first = _within(size, output, broll.from_across, broll.from_down, broll.from_size)
+    return first, _within(size, output, broll.to_across, broll.to_down, broll.to_size)
+
+
+def _within(size: Size, output: Size, across: float, down: float, share: float) -> Part:
+    (sw, sh), (ow, oh) = size, output
+    width = min(sw, sh * ow / oh) * share
+    height = width * oh / ow
+    x, y = (
+        min(max(at * side, part / 2), side - part / 2) for at, side, part in ((across, sw, width), (down, sh, height))
+    )
+    return Part(x, y, width)
+
+
+def _between(a: Part, b: Part, share: float, frame: int, size: Size, output: Size) -> PlaceKnot:
+    """Where the whole picture stands while what is ``share`` of the way from one part to the other fills the output."""
+    x, y, width = (p + (q - p) * share for p, q in zip(a, b, strict=True))
+    scale = output[0] / width
+    return PlaceKnot(
+        frame=frame,
+        x=round(output[0] / 2 + (size[0] / 2 - x) * scale, 3),
+        y=round(output[1] / 2 + (size[1] / 2 - y) * scale, 3),
+        width=round(size[0] * scale, 3),
+    )
 
 
 def _cornered(broll: Broll, size: Size, output: Size, safe: Free) -> View:

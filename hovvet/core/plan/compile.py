@@ -116,7 +116,7 @@ def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene
         if (target.titles or layer.content.lane != "screen") and (reach := scene.reach(layer.span)) is not None
     ]
     for layer, reach in placed:
-        _placement(layer).foresee(reach, scene)
+        _placement(layer).foresee(layer, reach, scene)
     for layer, reach in placed:
         _placement(layer).place(layer, reach, scene)
     return scene

@@ -3,20 +3,19 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import pairwise
-from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.colour.grade import CORNERS_FROM, CORNERS_MOST, EDGES_MOST, EDGES_REACH, Grade
+from hovvet.core.colour.grade import Grade
+from hovvet.core.picture.covering import shown
 from hovvet.core.picture.following import follow
 from hovvet.core.picture.framing import Pane, View, closer, covering, followed, framed, panes, panned, whole
 from hovvet.core.picture.talking import Watched, nearest
 from hovvet.core.plan.blocks import Block, blocks
+from hovvet.core.plan.looks import colours_of, corners_of, edges_of, latest
 from hovvet.core.plan.model import (
     GROUND,
-    Corners,
-    Edges,
     Fill,
     Knot,
     Pictured,
@@ -28,6 +27,7 @@ from hovvet.core.plan.model import (
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.timeline import Part
+from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 
@@ -100,19 +100,23 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
         for a, b, view in _views(laid, source, begin, end, scene):
             face = _face(source, a, b, scene) if punch and punch[2].follows_faces else None
             seen = closer(view, output, *punch, face) if punch else view
+            rises = opacity if a < block.frame + lead else ()
+            if film := _film(laid[2], scene):
+                yield from _behind(film, laid, (a, b), rises, scene)
+                seen = replace(seen, backdrop=None)
             yield PictureLayer(
                 first=a,
                 last=b,
                 source=source,
                 crop=seen.crop,
                 place=seen.place,
-                opacity=opacity if a < block.frame + lead else (),
+                opacity=rises,
                 backdrop=seen.backdrop,
                 window=seen.window,
                 mirrored=seen.mirrored,
-                look=look.colours if look and look.changes_colours else None,
-                edges=_edges(look, scene.sources[block.recording]),
-                corners=_corners(look),
+                look=colours_of(look),
+                edges=edges_of(look, scene.sources[block.recording].media.height),
+                corners=corners_of(look),
             )
 
 
@@ -147,6 +151,32 @@ def _backed(view: View, framing: Framing, scene: Scene) -> View:
     crop = covering(size, (scene.outlet.width, scene.outlet.height), (0.5, 0.5))
     colour = framing.colour or GROUND
     return replace(view, backdrop=Pictured(media=framing.picture, crop=crop, strength=framing.strength, colour=colour))
+
+
+def _film(framing: Framing, scene: Scene) -> Source | None:
+    """The recording that a framing has behind what it shows."""
+    source = scene.sources.get(framing.picture) if framing.has_picture else None
+    return source if source and source.media.has_picture else None
+
+
+def _behind(
+    film: Source, laid: _Framed, frames: tuple[int, int], rises: tuple[Knot, ...], scene: Scene
+) -> Iterator[PictureLayer]:
+    """A film behind some frames of a framing, over and over from where that begins; it covers all."""
+    framing, first, last = laid[2], min(laid[0], frames[0]), max(laid[1], frames[1])
+    yield _filled(*frames, framing.colour or GROUND, rises)
+    media, output = film.media, (scene.outlet.width, scene.outlet.height)
+    crop = covering((media.width, media.height), output, (0.5, 0.5))
+    place = (PlaceKnot(frame=0, x=output[0] / 2, y=output[1] / 2, width=float(output[0])),)
+    strength = tuple(Knot(at=each.at, value=each.value * framing.strength) for each in rises)
+    if not strength and framing.strength < 1:
+        strength = (Knot(at=0, value=framing.strength),)
+    again = Broll(short="begun again")
+    for begin, end, knots in shown(again, media.duration, scene.timeline.rate.fps, first, last):
+        a, b = max(begin, frames[0]), min(end, frames[1])
+        if a < b:
+            source = Video(media=framing.picture, knots=knots)
+            yield PictureLayer(first=a, last=b, source=source, crop=crop, place=place, opacity=strength)
 
 
 def _watching(
@@ -197,33 +227,15 @@ def _face(video: Video, first: int, last: int, scene: Scene) -> tuple[float, flo
 _Punched = tuple[int, int, Punch]  # from frame, up to frame
 
 
-def _corners(look: Grade | None) -> Corners | None:
-    return Corners(begin=CORNERS_FROM, dark=round(look.vignette * CORNERS_MOST, 4)) if look and look.vignette else None
-
-
-def _edges(look: Grade | None, source: Source) -> Edges | None:
-    if look is None or not look.sharpen:
-        return None
-    amount, sigma = look.sharpen * EDGES_MOST, source.media.height * EDGES_REACH
-    return Edges(amount=round(amount, 4), sigma=round(sigma, 4))
-
-
 def _framings(scene: Scene, first: int, last: int) -> Iterator[tuple[int, int, _Framed, _Punched | None, Grade | None]]:
     """How frames are framed, in order: of several things that lie over them the latest counts."""
     edges = {first, last}
     for a, b, _ in (*scene.framings, *scene.punches, *scene.looks):
         edges.update(at for at in (a, b) if first < at < last)
     for start, end in pairwise(sorted(edges)):
-        framing = _latest(scene.framings, start, end)
-        punch, look = _latest(scene.punches, start, end), _latest(scene.looks, start, end)
+        framing = latest(scene.framings, start, end)
+        punch, look = latest(scene.punches, start, end), latest(scene.looks, start, end)
         yield start, end, framing or (start, end, _USUAL), punch, look[2] if look else None
-
-
-_Laid = TypeVar("_Laid")
-
-
-def _latest(laid: Sequence[tuple[int, int, _Laid]], start: int, end: int) -> tuple[int, int, _Laid] | None:
-    return next((each for each in reversed(laid) if each[0] <= start and end <= each[1]), None)
 
 
 def time_knots(parts: Sequence[Part], fps: float) -> tuple[TimeKnot, ...]:

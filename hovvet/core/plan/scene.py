@@ -51,7 +51,8 @@ class Scene:
     timeline: Timeline
     framings: list[tuple[int, int, Framing]] = field(default_factory=list)
     punches: list[tuple[int, int, Punch]] = field(default_factory=list)
-    looks: list[tuple[int, int, Grade]] = field(default_factory=list)
+    looks: list[tuple[int, int, Grade]] = field(default_factory=list)  # of who speaks
+    looks_over: list[tuple[int, int, Grade]] = field(default_factory=list)  # of pictures over words
     joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
     ends: Ends | None = None
     wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for

@@ -1,12 +1,12 @@
 """What has become of the words and pauses on the page, by a plan."""
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from typing import NamedTuple
 
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.colour.grade import Grade
-from hovvet.core.plan.model import Plan, Video, source_frame, value_at
+from hovvet.core.plan.model import Fill, Plan, Video, source_frame, value_at
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.words.layout import Pause
@@ -56,17 +56,22 @@ def uncut(sheet: Sheet) -> float:
 
 
 class Moment(NamedTuple):
-    """What is seen at a frame of the output: a recording at some seconds of it, in the colours of a look."""
+    """What is seen at a frame of the output: a recording at some seconds of it, or a still (None), in the colours of a
+    look."""
 
-    recording: str
-    seconds: float
+    media: str
+    seconds: float | None
     look: Grade | None
 
 
-def moment(plan: Plan, frame: int) -> Moment | None:
-    """The topmost recording that is seen at a frame; None where none is."""
+def moment(plan: Plan, frame: int, among: Container[str]) -> Moment | None:
+    """The topmost recording or still of some that is seen at a frame; None where none is."""
     for layer in reversed(plan.picture):
-        if layer.first <= frame < layer.last and isinstance(layer.source, Video) and value_at(layer.opacity, frame) > 0:
-            seconds = plan.rate.seconds(source_frame(layer.source.knots, frame))
-            return Moment(layer.source.media, seconds, layer.look)
+        source = layer.source
+        if isinstance(source, Fill) or source.media not in among:
+            continue
+        if layer.first <= frame < layer.last and value_at(layer.opacity, frame) > 0:
+            if not isinstance(source, Video):
+                return Moment(source.media, None, layer.look)
+            return Moment(source.media, plan.rate.seconds(source_frame(source.knots, frame)), layer.look)
     return None

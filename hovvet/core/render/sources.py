@@ -69,7 +69,7 @@ class Sources:
     ) -> Planes:
         """A part of a frame (of a still: None) at a size, in the colours of a look, sharpened."""
         if place is None:
-            return self.still(media, crop, width, height)
+            return self.still(media, crop, width, height, look, edges)
 
         def make() -> Planes:
             return self._finished(self._scaled(media, place, crop, width, height), width / crop.width, look, edges)
@@ -81,20 +81,29 @@ class Sources:
     ) -> Planes:
         """A part of a frame (of a still: None) as it is, in the colours of a look, sharpened."""
         if place is None:
-            return self.still(media, crop, crop.width, crop.height)
+            return self.still(media, crop, crop.width, crop.height, look, edges)
 
         def make() -> Planes:
             return self._finished(self._cropped(media, place, crop), 1.0, look, edges)
 
         return _remembered(self._shown, (media, place, crop, look, edges), _SHOWN, make)
 
-    def still(self, media: str, crop: Crop, width: int, height: int) -> Planes:
-        """A part of a still picture at a size."""
+    def still(
+        self,
+        media: str,
+        crop: Crop,
+        width: int,
+        height: int,
+        look: Grade | None = None,
+        edges: Edges | None = None,
+    ) -> Planes:
+        """A part of a still picture at a size, in the colours of a look, sharpened."""
 
-        key = media, crop, width, height
-        return _remembered(
-            self._stills, key, _PICTURES, lambda: _planes_of(self._pixels(media, crop, width, height).convert("RGB"))
-        )
+        def make() -> Planes:
+            made = _planes_of(self._pixels(media, crop, width, height).convert("RGB"))
+            return self._finished(made, width / crop.width, look, edges)
+
+        return _remembered(self._stills, (media, crop, width, height, look, edges), _PICTURES, make)
 
     def clear(self, media: str, crop: Crop, width: int, height: int) -> Clear:
         """A part of a still picture at a size, and how much it covers of what is behind it (0 to 255)."""

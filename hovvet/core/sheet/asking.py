@@ -201,11 +201,9 @@ def _set_apart(ask: SetApart, sheet: Sheet) -> Edit:
 
 def _covered(ask: Lay, span: Span, sheet: Sheet, steps: Steps) -> str | None:
     """A layer of the same kind over the very same words, of which there can be only one."""
-    if not ask.content.alone:
-        return None
     hidden = sheet.edition(ask.edition).hidden if ask.edition else ()
     for layer in sheet.layers:
-        if layer.id not in hidden and layer.content.kind == ask.content.kind and _same(layer.span, span, steps):
+        if layer.id not in hidden and ask.content.replaces(layer.content) and _same(layer.span, span, steps):
             return layer.id
     return None
 

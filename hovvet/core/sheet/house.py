@@ -162,8 +162,7 @@ def _first_words(places: Places, kept: list[int], transcripts: Mapping[str, Tran
 def _has_own(sheet: Sheet, layer: Layer, laid: Mapping[str, Layer]) -> bool:
     """Whether a person has laid something of a kind over the whole clip of which there can be only one."""
     return layer.span.is_whole and any(
-        each.span.is_whole and each.content.kind == layer.content.kind and each.content.alone and each.id not in laid
-        for each in sheet.layers
+        each.span.is_whole and each.content.replaces(layer.content) and each.id not in laid for each in sheet.layers
     )
 
 

@@ -15,8 +15,8 @@ class Placement:
         """What it does to the passing of time, before anything is placed."""
         return iter(())
 
-    def foresee(self, reach: Reach, scene: Scene) -> None:
-        """Note what others of its kind have to know before any of them is placed."""
+    def foresee(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+        """Note what others have to know before anything is placed."""
 
     def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
         """What a person has to know of it where it lies, in a sentence or two; "" for nothing."""

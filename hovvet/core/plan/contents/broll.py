@@ -1,10 +1,12 @@
 """Pictures over words in the plan."""
 
+from collections.abc import Iterator
 from math import log10
 
 from hovvet.core.picture.covering import shown, view_of
 from hovvet.core.picture.framing import View
 from hovvet.core.plan.contents.base import Placement
+from hovvet.core.plan.looks import colours_of, corners_of, edges_of, over_spans
 from hovvet.core.plan.model import PictureLayer, SoundLayer, Still, Video
 from hovvet.core.plan.scene import Reach, Scene
 from hovvet.core.plan.speech import source_gain
@@ -42,7 +44,7 @@ class BrollPlacement(Placement):
             how += ", and its sound is not heard"
         return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, so it is {how}. {silent}".rstrip()
 
-    def foresee(self, reach: Reach, scene: Scene) -> None:
+    def foresee(self, layer: Layer, reach: Reach, scene: Scene) -> None:
         """Note where it begins."""
         scene.pictures_begin.append(reach.first)
 
@@ -54,7 +56,7 @@ class BrollPlacement(Placement):
         last = self._last(reach, scene)
         if size is not None:
             view = view_of(broll, size, output, reach.first, last, is_still=True, safe=scene.outlet.safe)
-            scene.picture.append(_layer(view, Still(media=broll.media), reach.first, last))
+            scene.picture += _layers(view, Still(media=broll.media), (reach.first, last), size[1], scene)
             return
         source = scene.sources.get(broll.media)
         if source is None or not source.media.has_picture:
@@ -64,7 +66,7 @@ class BrollPlacement(Placement):
             broll, (media.width, media.height), output, reach.first, last, is_still=False, safe=scene.outlet.safe
         )
         for begin, end, knots in shown(broll, media.duration, scene.timeline.rate.fps, reach.first, last):
-            scene.picture.append(_layer(view, Video(media=broll.media, knots=knots), begin, end))
+            scene.picture += _layers(view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene)
             if broll.loud and media.has_sound and len(knots) == 1:
                 scene.sound.append(self._heard(broll, scene, begin, end, knots[0].source))
 
@@ -92,13 +94,20 @@ class BrollPlacement(Placement):
         return min((first for first in scene.pictures_begin if reach.last < first <= soon), default=reach.last)
 
 
-def _layer(view: View, source: Video | Still, first: int, last: int) -> PictureLayer:
-    return PictureLayer(
-        first=first,
-        last=last,
-        source=source,
-        crop=view.crop,
-        place=view.place,
-        backdrop=view.backdrop,
-        window=view.window,
-    )
+def _layers(
+    view: View, source: Video | Still, frames: tuple[int, int], height: int, scene: Scene
+) -> Iterator[PictureLayer]:
+    """A source ``height`` pixels high over frames from one up to another: a layer for each colour it is seen in."""
+    for first, last, look in over_spans(scene.looks_over, *frames):
+        yield PictureLayer(
+            first=first,
+            last=last,
+            source=source,
+            crop=view.crop,
+            place=view.place,
+            backdrop=view.backdrop,
+            window=view.window,
+            look=colours_of(look),
+            edges=edges_of(look, height),
+            corners=corners_of(look),
+        )

@@ -18,6 +18,10 @@ class Content(Value):
     title: ClassVar[str]
     presets: ClassVar[dict[str, dict[str, Any]]] = {}
 
+    def replaces(self, other: "Content") -> bool:
+        """Whether it takes the place of another content over the same words."""
+        return self.alone and other.kind == self.kind  # type: ignore[attr-defined]
+
     @property
     def follows_faces(self) -> bool:
         """Whether it has to be known where faces are."""

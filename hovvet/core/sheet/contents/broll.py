@@ -9,12 +9,14 @@ from hovvet.core.sheet.value import APART, SLIDES, when
 
 _FOCUS = when({"fit": "fill"}, {"fit": "in a corner"})
 _CORNER = when({"fit": "in a corner"})
+_PART = APART | SLIDES
 
 
 class Broll(Showing):
     """A recording from ``start`` seconds on, or a still, over words. Its own sound is heard ``loud`` (0 to 1; 1 as loud as the
     speech is) where it is shown at its own speed. Where a recording is shorter than
-    they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move.
+    they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move,
+    also from one part of it to another: each has its middle ``across`` and ``down`` and its ``size``, 1 as much as fits.
     It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, or stands
     ``small`` (of the output's width) in a ``corner`` of the safe area, with what is said seen around it."""
 
@@ -28,9 +30,15 @@ class Broll(Showing):
         float, Field(ge=0, le=1, title="Its own sound, beside the speech", json_schema_extra=APART | SLIDES)
     ] = 0.0
     move: Annotated[
-        Literal["stands still", "comes closer", "goes away", "to the right", "to the left"],
+        Literal["stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part"],
         Field(title="While it is shown, it", json_schema_extra=APART),
     ] = "comes closer"
+    from_across: Annotated[float, Field(ge=0, le=1, title="First, from left to right", json_schema_extra=_PART)] = 0.5
+    from_down: Annotated[float, Field(ge=0, le=1, title="First, from top to bottom", json_schema_extra=_PART)] = 0.5
+    from_size: Annotated[float, Field(ge=0.2, le=1, title="First, how much of it", json_schema_extra=_PART)] = 1.0
+    to_across: Annotated[float, Field(ge=0, le=1, title="Last, from left to right", json_schema_extra=_PART)] = 0.5
+    to_down: Annotated[float, Field(ge=0, le=1, title="Last, from top to bottom", json_schema_extra=_PART)] = 0.5
+    to_size: Annotated[float, Field(ge=0.2, le=1, title="Last, how much of it", json_schema_extra=_PART)] = 0.6
     fit: Annotated[Literal["fill", "whole", "in a corner"], Field(title="How it stands")] = "fill"
     corner: Annotated[
         Literal["top left", "top right", "bottom left", "bottom right"],

@@ -47,7 +47,7 @@ class Framing(Content):
     turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees", json_schema_extra=_PLACED)] = 0.0
     colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=_BACKED)] = None
     picture: Annotated[
-        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Over a picture", json_schema_extra=APART)
+        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Over a picture or film", json_schema_extra=APART)
     ] = ""
     strength: Annotated[float, Field(ge=0, le=1, title="Strength of the picture", json_schema_extra=APART | SLIDES)] = (
         1.0
@@ -85,12 +85,12 @@ class Framing(Content):
 
     @property
     def has_picture(self) -> bool:
-        """Whether a picture that the workspace brought in is behind it."""
+        """Whether a picture or a film that the workspace brought in is behind it."""
         return bool(self.picture) and self.mode in ("fit", "by hand")
 
     @property
-    def assets(self) -> tuple[str, ...]:
-        """The picture behind it."""
+    def media_shown(self) -> tuple[str, ...]:
+        """The picture or film behind it."""
         return (self.picture,) if self.has_picture else ()
 
     def label(self) -> str:

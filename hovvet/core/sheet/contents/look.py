@@ -1,15 +1,18 @@
 """The colour of the picture."""
 
-from typing import Any, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
+
+from pydantic import Field
 
 from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.sheet.contents.base import Content, Lane
 
 
 class Look(Grade, Content):
-    """A grade over what the recordings show."""
+    """A grade over what the recordings show, or over the pictures that are laid over words."""
 
     kind: Literal["look"] = "look"
+    of: Annotated[Literal["who speaks", "pictures over words"], Field(title="The colours of")] = "who speaks"
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Colour"
@@ -25,6 +28,11 @@ class Look(Grade, Content):
         """Its settings."""
         return Grade(**{name: getattr(self, name) for name in Grade.model_fields})
 
+    def replaces(self, other: Content) -> bool:
+        """The colours of who speaks and those of pictures over words stand beside one another."""
+        return super().replaces(other) and isinstance(other, Look) and other.of == self.of
+
     def label(self) -> str:
-        """The look that it is, or that it is one of a person's own."""
-        return next((f"Colour: {name}" for name, grade in LOOKS.items() if grade == self.grade), "Colour: your own")
+        """The look that it is, or that it is one of a person's own; and whether it is for pictures over words."""
+        name = next((name for name, grade in LOOKS.items() if grade == self.grade), "your own")
+        return f"Colour{' of pictures' if self.of == 'pictures over words' else ''}: {name}"
