@@ -43,7 +43,6 @@ from hovvet.core.render.export import Folders, export, file_digest
 from hovvet.core.render.output import KINDS, QUALITIES, Output, encoding_of
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.applying import apply
-from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.sticker import Sticker
@@ -203,7 +202,10 @@ def _render(options: argparse.Namespace) -> None:
     recordings = [name for name in sheet.media if name not in stills]
     for recording in recordings:
         if recording not in media:
-            raise CoreError(f"The sheet shows “{recording}”: say which file that is, with --media {recording}=FILE.")
+            raise CoreError(
+                f"The sheet shows “{recording}”: say which file that is, with --media {recording}=FILE, or with "
+                f"--picture {recording}=FILE where it is a picture."
+            )
     edition = sheet.edition(options.edition)
     if options.edition not in (None, edition.id):
         raise CoreError(
@@ -270,8 +272,6 @@ def _check_shelf(sheet: Sheet, shelf: Shelf) -> None:
     for layer in sheet.layers:
         if isinstance(layer.content, Look) and layer.content.has_table:
             named.append(("table", layer.content.table, shelf.tables))
-        if isinstance(layer.content, Framing) and layer.content.has_picture:
-            named.append(("picture", layer.content.picture, shelf.pictures))
         if isinstance(layer.content, Sticker | Logo):
             named += [("sticker", media, shelf.stickers) for media in layer.content.media_shown]
     for what, name, known in named:

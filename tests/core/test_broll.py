@@ -10,10 +10,10 @@ from PIL import Image
 
 from hovvet.core.media.info import NO_MEDIA, MediaInfo
 from hovvet.core.media.probe import probe
-from hovvet.core.picture.covering import CLOSER, shown, view_of
+from hovvet.core.picture.covering import CLOSER, parts_of, shown, view_of
 from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.contents.broll import SOUND_FADE
-from hovvet.core.plan.model import Plan, Still, place_at, source_frame
+from hovvet.core.plan.model import Plan, Still, Video, place_at, source_frame
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
@@ -23,6 +23,7 @@ from hovvet.core.render.sources import Original
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, Move, edit_for
 from hovvet.core.sheet.contents.broll import Broll
+from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.rows import bars, rows
@@ -34,7 +35,7 @@ TALL = OUTLETS["tall"]
 SMALL = Outlet(key="small", name="Small", width=216, height=384, longest=60, safe=(10, 10, 10, 60))
 TALK = even_words(40)
 SHORT = ("held", "slowed down", "begun again", "as long as it lasts")
-MOVES = ("stands still", "comes closer", "goes away", "to the right", "to the left")
+MOVES = ("stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part")
 
 
 class Shown(unittest.TestCase):
@@ -72,7 +73,8 @@ class Stills(unittest.TestCase):
     )  # fmt: skip
     def test_they_always_cover_the_frame(self, move, width, height, across, down, where):
         width, height = width // 2 * 2, height // 2 * 2
-        broll = Broll(media="b", move=move, across=across, down=down)
+        ends = {"from_across": down, "from_size": 0.2 + 0.8 * across, "to_down": across, "to_across": down}
+        broll = Broll(media="b", move=move, across=across, down=down, **ends)
         view = view_of(broll, (width, height), (where.width, where.height), 10, 100, is_still=True)
         for frame in range(10, 100, 7):
             place = place_at(view.place, frame)
@@ -100,6 +102,21 @@ class Stills(unittest.TestCase):
         (place,) = view.place
         self.assertEqual((place.width, place.x), (window.width, window.x + window.width / 2))
         self.assertGreaterEqual(place.width * view.crop.height / view.crop.width, window.height * 0.9 - 8)
+
+    @given(st.floats(0, 1), st.floats(0, 1), st.floats(0.2, 1), st.sampled_from([*OUTLETS.values()]))
+    def test_they_begin_and_end_with_the_parts_that_were_drawn(self, across, down, size, where):
+        broll = Broll(media="b", move="from part to part", to_across=across, to_down=down, to_size=size)
+        picture, output = (2000, 1200), (where.width, where.height)
+        view = view_of(broll, picture, output, 10, 100, is_still=True)
+        for frame, (x, y, width) in zip((10, 99), parts_of(broll, picture, output), strict=True):
+            place = place_at(view.place, frame)
+            scale = place.width / picture[0]
+            self.assertAlmostEqual(output[0] / scale, width, delta=0.01)
+            self.assertAlmostEqual(picture[0] / 2 + (output[0] / 2 - place.x) / scale, x, delta=0.01)
+            self.assertAlmostEqual(picture[1] / 2 + (output[1] / 2 - place.y) / scale, y, delta=0.01)
+        last = parts_of(broll, picture, output)[1]
+        if last.width / 2 < across * picture[0] < picture[0] - last.width / 2:
+            self.assertAlmostEqual(last.x, across * picture[0])
 
     def test_they_come_closer_and_go_away(self):
         for move, first, last in (("comes closer", 1, CLOSER), ("goes away", CLOSER, 1)):
@@ -165,6 +182,26 @@ class OnTheSheet(ScratchCase):
         for seen, number in zip(self.luma(plan, frames), wanted, strict=True):
             self.assertAlmostEqual(seen, 16 + 9 * (number % LEVELS), delta=2)
         self.assertEqual({each.media for each in plan.sound}, {"r1"}, "its own sound is not heard")
+
+    def test_its_colours_are_its_own_and_those_of_who_speaks_stay(self):
+        self.lay(5, 14, media="p1", move="stands still")
+        self.ask(Lay(content=Look(exposure=1), first=ref(1), last=ref(30)))
+        self.ask(Lay(content=Look(of="pictures over words", saturation=-1), first=ref(8), last=ref(20)))
+        plan = self.plan()
+        base = [layer.look for layer in plan.picture if isinstance(layer.source, Video)]
+        first, second = (layer for layer in plan.picture if isinstance(layer.source, Still))
+        self.assertEqual({look.exposure for look in base if look}, {1.0})
+        self.assertEqual((first.look, second.look.saturation, first.last), (None, -1.0, second.first))
+        compositor = Compositor(plan, self.originals)
+        chroma = [float(compositor.frame(each.first + 2)[1].mean()) for each in (first, second)]
+        compositor.close()
+        self.assertGreater(abs(chroma[0] - 128), 10)
+        self.assertAlmostEqual(chroma[1], 128, delta=1, msg="without colour, as it was asked for")
+        self.assertEqual(self.notes()[1:], ["", ""])
+        self.ask(Lay(content=Look(of="pictures over words", contrast=1), first=ref(8), last=ref(20)))
+        self.assertEqual(len(self.sheet.layers), 3, "it takes the place of its like, not of the other")
+        self.ask(Lay(content=Look(of="pictures over words"), first=ref(34), last=ref(36)))
+        self.assertIn("No picture is laid over these words", self.notes()[-1])
 
     def test_it_travels_with_its_words_sleeps_with_them_and_draws_little_anew(self):
         self.lay(20, 24, media="p1", move="stands still")

@@ -141,7 +141,7 @@ class CommandLine(ScratchCase):
             ((*given, "--edition", "e9", "-o", out), "no edition “e9”"),
             ((*given, "-o", self.scratch / "o.exe"), "no kind of file"),
             ((words, "-o", out), "not a sheet"),
-            (without, "--font f1=FILE"),
+            ((*without, *picture), "--font f1=FILE"),
             ((*without, *font, *picture), "--table t1=FILE"),
             ((*without, *font, *table), "--picture b1=FILE"),
             ((*without, *font, *table, "--picture", f"b1={words}"), "not a picture"),

@@ -6,6 +6,7 @@ from typing import get_args
 import numpy as np
 
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.probe import probe
 from hovvet.core.picture.faces import Faces, Track
 from hovvet.core.picture.framing import framed, panes
 from hovvet.core.plan.compile import compile, staged
@@ -21,7 +22,7 @@ from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
 from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.time import Rate
-from tests.media import ScratchCase, even_words, ffmpeg
+from tests.media import LEVELS, ScratchCase, counted, even_words, ffmpeg
 
 SMALL = Outlet(key="small", name="Small", width=216, height=384, longest=60, safe=(10, 10, 10, 60))
 ARRANGED = get_args(Framing.model_fields["arrange"].annotation)
@@ -226,6 +227,21 @@ class AsDrawn(FramingCase):
             mirrored = self.drawn(content.model_copy(update={"mirrored": True}))
             self.assertLessEqual(np.abs(plain - mirrored[:, ::-1]).max(), 3)
             self.assertGreater(np.abs(plain - mirrored).max(), 100)
+
+    def test_a_film_runs_behind_it_over_and_over(self):
+        film = counted(self.scratch / "behind.mp4", 1)
+        self.originals["b"] = Original(film, probe(film))
+        layer = Layer(id="l1", content=Framing(picture="b", strength=0.5, colour="#000000"))
+        sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=0.0, end=4.0),), layers=(layer,))
+        sources = {name: Source(even_words(n), self.originals[name].media, None) for name, n in (("r", 20), ("b", 2))}
+        plan = compile(sheet, sources, Target(SMALL))
+        self.assertEqual(plan.recordings, ("b", "r"))
+        compositor = Compositor(plan, self.originals)
+        for frame in (3, 20, 33, 75):
+            luma = compositor.frame(frame)[0].astype(int)
+            self.assertAlmostEqual(luma[20, 100], (16 + 16 + 9 * (frame % 30 % LEVELS)) / 2, delta=2)
+            self.assertEqual((luma[192, 50], luma[192, 160]), (LEFT, RIGHT))
+        compositor.close()
 
     def test_space_around_and_round_corners_show_what_is_behind(self):
         luma = self.drawn(Framing(colour="#ffffff", padding=0.2, rounded=0.3))

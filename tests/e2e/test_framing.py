@@ -160,12 +160,19 @@ class AsExported(Agreement, FramingCase):
         settings.get_by_text("Fit", exact=True).click()
         shop = Image.effect_mandelbrot((900, 700), (-2.2, -1.2, 1.0, 1.2), 60).convert("RGB")
         shop.save(self.data / "shop.png")
-        settings.locator("[data-test=picture-file]").set_input_files(self.data / "shop.png")
+        settings.get_by_text("A picture or film behind it").click()
+        settings.locator("[data-test=shelf-file]").set_input_files(self.data / "shop.png")
         expect(settings.get_by_role("heading", name="Fit over a picture")).to_be_visible()
         alike["over a picture"] = self.stage_and_still(self.plan(page), frame)
+        settings.locator("[data-test=recordings] [data-test=shelf-item]").first.click()
+        expect(settings.locator("[data-test=behind] .recording.chosen")).to_be_visible()
+        over_film = self.plan(page)
+        self.assertEqual(len(over_film.recordings), 1, "the talk itself, behind it")
+        self.assertGreater(len(over_film.picture), 2)
+        alike["over a film"] = self.stage_and_still(over_film, frame)
         page.keyboard.press("Escape")
         self.assertGreaterEqual(alike["sharpened"], SHARP)
-        self.assertGreaterEqual(min(alike["table"], alike["over a picture"]), AGREE, alike)
+        self.assertGreaterEqual(min(alike["table"], alike["over a picture"], alike["over a film"]), AGREE, alike)
         return alike
 
     def other_framings_agree(self, page: Page, frame: int) -> None:

@@ -157,7 +157,7 @@ class TablesAndPictures(ServerCase):
             self.assertEqual(self.client.delete(f"/api/assets/{each['key']}").status_code, 204)
         now = self.client.get(path).json()
         self.assertIn("table of colours that it uses was deleted", now["told"])
-        self.assertIn("picture that it stands over was deleted", now["told"])
+        self.assertIn("was deleted, or is still being prepared", now["bars"][1]["note"])
         self.assertEqual(Plan.model_validate(now["plan"]).assets, ())
         refused = self.lay(path, now["version"], {"kind": "look", "table": table["key"]})
         self.assertEqual(refused.status_code, 422)

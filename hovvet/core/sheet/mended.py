@@ -3,13 +3,12 @@
 from hovvet.core.captions.fonts import CAPTION_FONTS
 from hovvet.core.captions.style import STYLES, CaptionStyle
 from hovvet.core.plan.shelf import EVERYBODYS, Shelf
-from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.model import FIRST_EDITION, Layer, Sheet
 
 
 def mended(sheet: Sheet, shelf: Shelf = EVERYBODYS) -> tuple[Sheet, str]:
-    """The sheet with an unknown outlet, caption style, font, table or picture replaced by the usual one or left out, and
+    """The sheet with an unknown outlet, caption style, font or table replaced by the usual one or left out, and
     what to tell the person ("" if nothing was replaced)."""
     usual = Sheet()
     told = []
@@ -46,7 +45,4 @@ def _layer(layer: Layer, shelf: Shelf, told: list[str]) -> Layer:
     if isinstance(content, Look) and content.table and content.table not in shelf.tables:
         told.append("A table of colours that it uses was deleted, so its colours are without that.")
         return layer.model_copy(update={"content": content.model_copy(update={"table": ""})})
-    if isinstance(content, Framing) and content.picture and content.picture not in shelf.pictures:
-        told.append("A picture that it stands over was deleted, so it stands over what it would without that.")
-        return layer.model_copy(update={"content": content.model_copy(update={"picture": ""})})
     return layer

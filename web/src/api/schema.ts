@@ -2411,7 +2411,8 @@ export interface components {
          * Broll
          * @description A recording from ``start`` seconds on, or a still, over words. Its own sound is heard ``loud`` (0 to 1; 1 as loud as the
          *     speech is) where it is shown at its own speed. Where a recording is shorter than
-         *     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move.
+         *     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move,
+         *     also from one part of it to another: each has its middle ``across`` and ``down`` and its ``size``, 1 as much as fits.
          *     It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, or stands
          *     ``small`` (of the output's width) in a ``corner`` of the safe area, with what is said seen around it.
          */
@@ -2447,7 +2448,37 @@ export interface components {
              * @default comes closer
              * @enum {string}
              */
-            move: "stands still" | "comes closer" | "goes away" | "to the right" | "to the left";
+            move: "stands still" | "comes closer" | "goes away" | "to the right" | "to the left" | "from part to part";
+            /**
+             * First, from left to right
+             * @default 0.5
+             */
+            from_across: number;
+            /**
+             * First, from top to bottom
+             * @default 0.5
+             */
+            from_down: number;
+            /**
+             * First, how much of it
+             * @default 1
+             */
+            from_size: number;
+            /**
+             * Last, from left to right
+             * @default 0.5
+             */
+            to_across: number;
+            /**
+             * Last, from top to bottom
+             * @default 0.5
+             */
+            to_down: number;
+            /**
+             * Last, how much of it
+             * @default 0.6
+             */
+            to_size: number;
             /**
              * How it stands
              * @default fill
@@ -2799,7 +2830,7 @@ export interface components {
             /** Over a colour */
             colour?: string | null;
             /**
-             * Over a picture
+             * Over a picture or film
              * @default
              */
             picture: string;
@@ -3037,7 +3068,7 @@ export interface components {
         };
         /**
          * Look
-         * @description A grade over what the recordings show.
+         * @description A grade over what the recordings show, or over the pictures that are laid over words.
          */
         Look: {
             /**
@@ -3105,6 +3136,12 @@ export interface components {
              * @enum {string}
              */
             kind: "look";
+            /**
+             * The colours of
+             * @default who speaks
+             * @enum {string}
+             */
+            of: "who speaks" | "pictures over words";
         };
         /**
          * Mark

@@ -51,7 +51,7 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
       </div>
       <i v-for="join in joins" :key="join" class="join" :style="{ left: at(join) }"></i>
       <i v-for="each in markers" :key="each.layer" class="marker" :style="{ left: at(each.at) }" :title="each.note"></i>
-      <i class="limit" :style="{ left: at(doc.outlet.longest) }"><b>{{ clock(doc.outlet.longest, false) }}</b></i>
+      <i class="limit" :class="{ early: doc.outlet.longest < longest / 12 }" :style="{ left: at(doc.outlet.longest) }"><b>{{ clock(doc.outlet.longest, false) }}</b></i>
       <i class="head" :style="{ left: at(time) }"></i>
       <StripSlider :time="time" :length="longest" label="Place in the clip" @seek="seek" />
     </div>
@@ -70,5 +70,6 @@ i { position: absolute; top: 0; bottom: 0; width: 2px; transform: translateX(-1p
 .marker { bottom: 34px; width: 6px; background: var(--rust); border-radius: 0 0 3px 3px; }
 .limit { background: var(--alarm); }
 .limit b { position: absolute; right: 5px; bottom: 2px; color: var(--alarm); font: 600 12px var(--mono); }
+.limit.early b { right: auto; left: 5px; }
 .head { top: -5px; background: var(--ink); }
 </style>

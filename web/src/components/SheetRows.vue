@@ -82,7 +82,7 @@ function moveLine(down: boolean, extend: boolean): boolean {
   return true
 }
 
-defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, focus })
+defineExpose({ move: selection.move, moveLine, all: selection.all, clear: selection.clear, edit, focus })
 </script>
 
 <template>

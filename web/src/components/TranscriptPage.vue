@@ -216,7 +216,7 @@ function goTo(seconds: number) {
   following.value = true
 }
 
-defineExpose({ move: selection.move, moveLine, clear: selection.clear, edit, selectWords, spokenBySelected, goTo, focus })
+defineExpose({ move: selection.move, moveLine, all: selection.all, clear: selection.clear, edit, selectWords, spokenBySelected, goTo, focus })
 </script>
 
 <template>

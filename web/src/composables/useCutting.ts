@@ -6,6 +6,7 @@ import type { useDocument } from './useDocument'
 interface Page {
   move(step: number, extend: boolean): void
   moveLine?: (down: boolean, extend: boolean) => boolean
+  all(): void
   clear(): void
 }
 
@@ -26,6 +27,7 @@ export function useCutting(document: ReturnType<typeof useDocument>, page: Ref<P
     { id: 'right', label: 'The next word', keys: ['Right', 'Shift+Right'], run: (event) => page.value?.move(1, event.shiftKey) },
     { id: 'up', label: 'The line above', keys: ['Up', 'Shift+Up'], run: (event) => page.value?.moveLine?.(false, event.shiftKey) },
     { id: 'down', label: 'The line below', keys: ['Down', 'Shift+Down'], run: (event) => page.value?.moveLine?.(true, event.shiftKey) },
+    { id: 'all', label: 'Select everything', keys: ['Ctrl+A'], run: () => page.value?.all() },
     { id: 'clear', label: 'Select nothing', keys: ['Escape'], run: () => page.value?.clear() },
   ])
 

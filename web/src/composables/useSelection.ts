@@ -60,6 +60,10 @@ export function useSelection(
     select(-1)
   }
 
+  function all() {
+    if (tokens.value.length) select(0, tokens.value.length - 1)
+  }
+
   /** Move the cursor by words and pauses; `extend` keeps the other end. */
   function move(step: number, extend: boolean) {
     const next = Math.min(Math.max((head.value < 0 ? 0 : head.value + step), 0), tokens.value.length - 1)
@@ -163,5 +167,5 @@ export function useSelection(
     if (now.length !== before.length) clear()
   })
 
-  return { first, last, head, selected, select, clear, move, lineStep, paint, repaint, pointer, element }
+  return { first, last, head, selected, select, all, clear, move, lineStep, paint, repaint, pointer, element }
 }

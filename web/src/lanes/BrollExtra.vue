@@ -6,6 +6,7 @@ import StripSlider from '@/components/StripSlider.vue'
 import { clock } from '@/composables/format'
 import { useChoices } from '@/composables/useChoices'
 import type { Content, Doc } from '@/composables/useDocument'
+import PartsOfStill from './PartsOfStill.vue'
 
 type Broll = Extract<Content, { kind: 'broll' }>
 
@@ -60,7 +61,10 @@ function dropped() {
     <FieldsForm :values="{ loud: content.loud }" :fields="fields" only="loud" @change="set($event)" />
     <FieldsForm v-if="source.duration - start < needed" :values="{ short: content.short }" :fields="fields" only="short" @change="set($event)" />
   </template>
-  <FieldsForm v-else-if="content.media && content.fit === 'fill'" :values="{ move: content.move }" :fields="fields" only="move" @change="set($event)" />
+  <template v-else-if="content.media && content.fit === 'fill'">
+    <FieldsForm :values="{ move: content.move }" :fields="fields" only="move" @change="set($event)" />
+    <PartsOfStill v-if="content.move === 'from part to part'" :content="content" :fields="fields" :outlet="doc.outlet" @change="set" />
+  </template>
   <details :open="!content.media">
     <summary>Show another one here</summary>
     <ShelfPicker :chosen="content.media" @pick="set({ media: $event, start: 0 })" />

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import AssetPicker from '@/components/AssetPicker.vue'
 import FieldsForm from '@/components/FieldsForm.vue'
+import ShelfPicker from '@/components/ShelfPicker.vue'
 import { fps } from '@/player/timeline'
 import { seenAt } from './seen'
 import type { Content, Doc } from '@/composables/useDocument'
@@ -35,11 +35,14 @@ const set = (part: Partial<Framing>) => emit('change', { ...props.content, ...pa
     <figcaption>Where the view is: left at the top, right at the bottom, over time. Drag the picture on the stage to correct it there.</figcaption>
   </figure>
   <template v-if="content.mode === 'fit' || content.mode === 'by hand'">
-    <AssetPicker
-      kind="picture" :chosen="content.picture ?? ''" :others="{ '': 'None' }" label="Over a picture" called="a picture" accept=".png,.jpg,.jpeg,.webp"
-      instead="stand over blur or a colour in its place" @change="set({ picture: $event })"
-    />
-    <FieldsForm v-if="content.picture" :values="{ strength: content.strength }" :fields="fields" only="strength" @change="set($event)" />
+    <div v-if="content.picture" class="behind">
+      <FieldsForm :values="{ strength: content.strength }" :fields="fields" only="strength" @change="set($event)" />
+      <el-button size="small" @click="set({ picture: '' })">Nothing behind it</el-button>
+    </div>
+    <details data-test="behind">
+      <summary>{{ content.picture ? 'Another picture or film behind it' : 'A picture or film behind it' }}</summary>
+      <ShelfPicker :chosen="content.picture" @pick="set({ picture: $event })" />
+    </details>
   </template>
 </template>
 
@@ -48,5 +51,9 @@ figure { width: 100%; margin: 0; }
 svg { display: block; width: 100%; height: 64px; border: 1px solid var(--rule); background: var(--paper-2); }
 polyline { fill: none; stroke: var(--pencil); stroke-width: 2; vector-effect: non-scaling-stroke; }
 line { stroke: var(--ink); stroke-width: 1; vector-effect: non-scaling-stroke; }
+.behind { display: flex; flex-direction: column; gap: 8px; align-items: flex-start; width: 100%; }
+details { width: 100%; }
+summary { font-size: 14px; cursor: pointer; }
+details > .shelf { padding-top: 8px; }
 figcaption { margin-top: 3px; color: var(--ink-2); font-size: 12px; }
 </style>

@@ -39,6 +39,7 @@ export const OFFERS: Offer[] = [
   { kind: 'framing', group: 'picture', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
   { kind: 'punch', group: 'picture', label: 'Punch in', keys: ['P'], over: 'words', content: { kind: 'punch', toward: 'the face' } },
   { kind: 'look', group: 'picture', label: 'Colour', keys: ['L'], over: 'words' },
+  { kind: 'look', group: 'picture', label: 'Colour of pictures over words', keys: [], over: 'words', content: { kind: 'look', of: 'pictures over words' } },
   { kind: 'speed', group: 'time', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', group: 'time', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', group: 'time', label: 'Crossfade into these words', keys: ['C'], over: 'words' },

@@ -26,6 +26,8 @@ export function visibleAt(plan: Plan, frame: number): PictureLayer[] {
   return shown
 }
 
+const LARGEST_STILL = 1920 // pixels of its longer side: the stage is smaller
+
 const even = (value: number) => Math.floor(value / 2 + 0.5) * 2
 
 /** Draws the picture layers of a plan onto a canvas of any size of the same shape. */
@@ -36,6 +38,7 @@ export class Compositor {
   private readonly soft = document.createElement('canvas')
   private readonly whole = document.createElement('canvas')
   private quality: ImageSmoothingQuality = 'high'
+  private readonly finishedStills = new WeakMap<ImageBitmap, { how: string; canvas: HTMLCanvasElement }>()
   coloured = true // false leaves colours as they were filmed
 
   constructor(private readonly canvas: HTMLCanvasElement, private readonly sizeOf: SizeOf, private readonly grades: Grades, private readonly stills: Stills) {
@@ -91,13 +94,33 @@ export class Compositor {
   }
 
   /** The pixels of a sample in the colours of a layer: made once, however often they are drawn. */
-  private pixelsOf(sample: VideoSample, { look, edges }: PictureLayer, shrunk: number): HTMLCanvasElement {
+  private pixelsOf(sample: VideoSample, layer: PictureLayer, shrunk: number): HTMLCanvasElement {
     const sheet = this.sheetOf(this.whole, sample.displayWidth, sample.displayHeight)
     sample.draw(sheet, 0, 0, sample.displayWidth, sample.displayHeight)
-    if (!this.coloured) return this.whole
+    this.finish(sheet, layer, shrunk)
+    return this.whole
+  }
+
+  private finish(sheet: CanvasRenderingContext2D, { look, edges }: PictureLayer, shrunk: number) {
+    if (!this.coloured) return
     if (look) this.grades.apply(sheet, look, this.quality === 'low')
     if (edges && this.quality === 'high') this.sharpen(sheet, edges.amount, edges.sigma * shrunk) // what passes by is not seen so sharp
-    return this.whole
+  }
+
+  /** A still in the colours of a layer, no larger than is seen; remembered, for it is the same in every frame. */
+  private finished(picture: ImageBitmap, layer: PictureLayer): HTMLCanvasElement | ImageBitmap {
+    if (!this.coloured || !(layer.look || layer.edges)) return picture
+    const how = JSON.stringify([layer.look, layer.edges, this.quality])
+    const known = this.finishedStills.get(picture)
+    if (known?.how === how) return known.canvas
+    const shrunk = Math.min(LARGEST_STILL / Math.max(picture.width, picture.height), 1)
+    const canvas = document.createElement('canvas')
+    const sheet = this.sheetOf(canvas, Math.round(picture.width * shrunk), Math.round(picture.height * shrunk))
+    sheet.imageSmoothingQuality = 'high'
+    sheet.drawImage(picture, 0, 0, canvas.width, canvas.height)
+    this.finish(sheet, layer, shrunk)
+    this.finishedStills.set(picture, { how, canvas })
+    return canvas
   }
 
   private sharpen(sheet: CanvasRenderingContext2D, amount: number, sigma: number) {
@@ -125,9 +148,10 @@ export class Compositor {
     if (!crop || layer.source.type === 'fill') return
     const isStill = sample instanceof ImageBitmap
     const size = isStill ? undefined : this.sizeOf(layer.source.media)
-    // The working copy is smaller than the source that crops speak of.
-    const shrunk = !isStill && size?.width ? sample.displayWidth / size.width : 1
-    const picture = isStill ? sample : this.pixelsOf(sample, layer, shrunk)
+    // The working copy is smaller than the source that crops speak of; a coloured still may be.
+    const copied = !isStill && size?.width ? sample.displayWidth / size.width : 1
+    const picture = isStill ? this.finished(sample, layer) : this.pixelsOf(sample, layer, copied)
+    const shrunk = isStill ? picture.width / sample.width : copied
     const scale = this.canvas.width / plan.width
     if (layer.backdrop?.type === 'blur') {
       this.blur(target, layer.backdrop, picture, shrunk, !!layer.mirrored)

@@ -5,6 +5,7 @@ from hovvet.core.plan.scene import Reach, Scene
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.model import Layer
 
+_GONE = "What it stood over was deleted, or is still being prepared: choose another one, or none."
 _ALONE = "There are not two faces at once in this picture, so both parts show the same one."
 _LOOKING = "Faces have not been looked for to the end yet. Until they are, it fills from the middle."
 _NOBODY = "No face was found in the picture, so it fills from the middle. Choose “Fill” to set what stays in view."
@@ -14,8 +15,11 @@ class FramingPlacement(Placement):
     """Holds for the base picture of its frames."""
 
     def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
-        """Where no speaker can be kept in view."""
-        if not isinstance(layer.content, Framing) or not layer.content.follows_faces:
+        """Where no speaker can be kept in view, or what it stands over is gone."""
+        assert isinstance(layer.content, Framing)
+        if layer.content.has_picture and layer.content.picture not in {*scene.pictures, *scene.sources}:
+            return _GONE
+        if not layer.content.follows_faces:
             return ""
         places = scene.places.stands[reach.begin : reach.end + 1]
         shown = dict.fromkeys(stand.piece.recording for stand in places if stand.piece.recording is not None)
