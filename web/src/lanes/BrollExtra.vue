@@ -39,6 +39,11 @@ const film = computed(() => {
 
 const set = (part: Partial<Broll>) => emit('change', { ...props.content, ...part })
 
+/** The parts of one picture say nothing of another. */
+function swap(media: string) {
+  set({ media, start: 0, ...(props.content.move === 'from part to part' ? { move: undefined } : {}) })
+}
+
 function slid(seconds: number) {
   moved.value = Math.round(Math.min(seconds, Math.max(source.value!.duration - 0.1, 0)) * 100) / 100
 }
@@ -67,7 +72,7 @@ function dropped() {
   </template>
   <details :open="!content.media">
     <summary>Show another one here</summary>
-    <ShelfPicker :chosen="content.media" @pick="set({ media: $event, start: 0 })" />
+    <ShelfPicker :chosen="content.media" @pick="swap" />
   </details>
 </template>
 

@@ -68,7 +68,7 @@ function drag(event: PointerEvent, { end, middle, width }: (typeof boxes.value)[
 </template>
 
 <style scoped>
-.still { position: relative; width: 100%; overflow: hidden; line-height: 0; touch-action: none; }
+.still { position: relative; flex: none; width: 100%; overflow: hidden; line-height: 0; touch-action: none; }
 img { width: 100%; user-select: none; }
 .part { position: absolute; box-sizing: border-box; border: 2px solid var(--paper); outline: 1px solid var(--ink); cursor: grab; touch-action: none; }
 .part.to { border-style: dashed; }

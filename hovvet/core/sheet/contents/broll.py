@@ -1,13 +1,18 @@
 """A picture laid over words: what is said goes on, something else is seen."""
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, ClassVar, Literal, get_args
 
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Lane, Showing
 from hovvet.core.sheet.value import APART, SLIDES, when
 
-_FOCUS = when({"fit": "fill"}, {"fit": "in a corner"})
+Move = Literal["stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part"]
+# Where it goes from part to part, those say what is seen.
+_FOCUS = when(
+    {"fit": "in a corner"},
+    *({"fit": "fill", "move": move} for move in get_args(Move) if move != "from part to part"),
+)
 _CORNER = when({"fit": "in a corner"})
 _PART = APART | SLIDES
 
@@ -29,10 +34,7 @@ class Broll(Showing):
     loud: Annotated[
         float, Field(ge=0, le=1, title="Its own sound, beside the speech", json_schema_extra=APART | SLIDES)
     ] = 0.0
-    move: Annotated[
-        Literal["stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part"],
-        Field(title="While it is shown, it", json_schema_extra=APART),
-    ] = "comes closer"
+    move: Annotated[Move, Field(title="While it is shown, it", json_schema_extra=APART)] = "comes closer"
     from_across: Annotated[float, Field(ge=0, le=1, title="First, from left to right", json_schema_extra=_PART)] = 0.5
     from_down: Annotated[float, Field(ge=0, le=1, title="First, from top to bottom", json_schema_extra=_PART)] = 0.5
     from_size: Annotated[float, Field(ge=0.2, le=1, title="First, how much of it", json_schema_extra=_PART)] = 1.0
