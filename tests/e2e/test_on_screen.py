@@ -40,6 +40,18 @@ class OnScreen(Agreement, ClipCase):
                 alike[f"{comes} {after}"] = self.stage_and_still(plan, layer.first + after)
             page.locator("[data-test=bar]", has_text="Sticker").click()
 
+        # An emoji in its place, by name; undone.
+        settings.get_by_label("Find by name").fill("hammer")
+        settings.get_by_role("button", name="Hammer", exact=True).click()
+        expect(settings.locator("[data-test=sticker-item]")).to_have_count(2)
+        plan = self.plan()
+        layer = next(each for each in plan.picture if isinstance(each.source, Still))
+        page.keyboard.press("Escape")
+        expect(page.locator("[data-test=placed-handle]")).to_have_count(0)
+        alike["an emoji"] = self.stage_and_still(plan, (layer.first + layer.last) // 2)
+        page.keyboard.press("Control+z")
+        page.locator("[data-test=bar]", has_text="Sticker").click()
+
         # Dragged to where it is to be, then moved by a pixel with the keyboard; undone in two steps.
         stage, handle = page.locator(".stage").bounding_box(), page.locator("[data-test=placed-handle]").bounding_box()
         assert stage and handle

@@ -38,6 +38,7 @@ class OverWords(Agreement, ClipCase):
         settings.get_by_text("From part to part", exact=True).click()
         part = settings.locator("[data-test=part-to]")
         expect(part).to_be_visible()
+        expect(settings.locator("[data-test=parts] img")).not_to_have_js_property("naturalHeight", 0)
         box, before = part.bounding_box(), self.plan().picture[-1].place[-1]
         page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
         page.mouse.down()

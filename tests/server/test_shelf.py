@@ -54,6 +54,25 @@ class Stock(ShelfCase):
         self.assertEqual([b"ANIM" in each for each in (still, moving, film_standing)], [False, True, False])
         self.assertEqual(self.client.get("/api/stock/nothing/preview").status_code, 422)
 
+    def test_emoji_are_stickers_found_by_what_is_said_and_taken_once(self):
+        found = self.client.get("/api/stock", {"kind": "sticker", "text": "he has one of the clocks"}).json()["items"]
+        self.assertIn("Alarm clock", [item["name"] for item in found])
+        self.assertFalse([item for item in found if "clock" not in item["name"].lower()])
+        first, second = (
+            self.client.get("/api/stock", {"kind": "sticker", "page": page}).json()["items"] for page in (1, 2)
+        )
+        self.assertEqual((len(first), len({item["id"] for item in (*first, *second)})), (40, 80))
+        shown = self.client.get("/api/stock/emoji-alarm-clock/preview")
+        self.assertEqual(shown["Content-Type"], "image/svg+xml")
+        self.assertTrue(shown.content.startswith(b"<svg"))
+        taken = [self.post("/api/stock/emoji-alarm-clock", {}).json() for _ in range(2)]
+        self.assertEqual(taken[0]["key"], taken[1]["key"])
+        self.assertEqual(
+            (taken[0]["kind"], taken[0]["name"], taken[0]["terms"]["sort"]), ("sticker", "Alarm clock", "free")
+        )
+        self.assertEqual(self.post("/api/stock/emoji-..%2f..%2fx", {}).status_code, 404)
+        self.assertEqual(self.post("/api/stock/emoji-nothing", {}).status_code, 422)
+
     def test_a_picture_is_taken_with_its_licence_and_once(self):
         made = self.take("gears-picture")
         self.assertEqual((made["name"], made["terms"]["credit"]), ("Brass gears", "Ottilie Marsh"))

@@ -13,7 +13,7 @@ _LONG_LETTERS = 7
 _SELDOM_SHARE = 1 / 150  # of all words: said no more often than this
 
 # Words that carry nothing by themselves, however long they are.
-_PLAIN = frozenset(
+PLAIN = frozenset(
     (
         "a about above after again against all almost along already also although always am among an and another any "
         "anybody anyone anything are around as at away back be because been before behind being below between both but by "
@@ -55,7 +55,7 @@ def keywords(words: Sequence[Timed]) -> list[int]:
 def _weight(words: Sequence[Timed], n: int, counts: Counter[str]) -> float:
     """How much a word carries."""
     text, word = words[n].text, bare(words[n].text)
-    if word in _PLAIN or not word or is_filler_sound(text):
+    if word in PLAIN or not word or is_filler_sound(text):
         return 0.0
     weight = 0.0
     if word in _NUMBERS or any(letter.isdigit() for letter in word):

@@ -9,10 +9,11 @@ from hovvet.server.accounts.access import workspace_of
 from hovvet.server.assets.api import AssetOut, asset_out
 from hovvet.server.assets.models import Asset
 from hovvet.server.assets.taking import take
-from hovvet.server.stock.library import PAGE, Kind, StockItem
-from hovvet.server.stock.stand_in import LIBRARY
+from hovvet.server.stock.asked import library_of, library_with
+from hovvet.server.stock.library import Kind, StockItem
 
 router = Router(tags=["stock"])
+PAGE, SMALL_PAGE = 12, 40  # items of a page; of one of small things
 
 
 class StockItemOut(Schema):
@@ -60,18 +61,20 @@ def search_stock(
     kind: Kind | None = None,
     page: Annotated[int, Query(ge=1, le=10_000)] = 1,
 ) -> dict[str, Any]:
-    """What the stock library offers that answers a text, by its words or by what they mean, best first."""
+    """What the stock library (of stickers: the set of emoji) offers that answers a text, by its words or by what they mean, best first."""
     known = {asset.info_json.get("stock"): asset.key for asset in Asset.objects.filter(workspace=workspace_of(request))}
-    found = LIBRARY.search(text, kind)
-    shown = found[(page - 1) * PAGE : page * PAGE]
+    found = library_of(kind).search(text, kind)
+    size = SMALL_PAGE if kind == "sticker" else PAGE
+    shown = found[(page - 1) * size : page * size]
     items = [stock_out(item, known.get(item.id, "")) for item in shown]
-    return {"items": items, "total": len(found), "size": PAGE}
+    return {"items": items, "total": len(found), "size": size}
 
 
 @router.get("/{item_id}/preview", response={200: None}, include_in_schema=False)
 def preview_stock(request: HttpRequest, item_id: str, moving: bool = False) -> HttpResponse:
     """A small picture of an item; ``moving`` where it moves."""
-    answer = HttpResponse(LIBRARY.preview(item_id, moving), content_type="image/webp")
+    library = library_with(item_id)
+    answer = HttpResponse(library.preview(item_id, moving), content_type=library.preview_type)
     answer["Cache-Control"] = "private, max-age=3600"
     return answer
 

@@ -12,17 +12,17 @@ from hovvet.server.jobs.running import start_job
 from hovvet.server.recordings.links import STOCK
 from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.preparing import PREPARE
+from hovvet.server.stock.asked import library_with
 from hovvet.server.stock.library import StockItem
-from hovvet.server.stock.stand_in import LIBRARY
 
 
 def take(workspace: Workspace, item_id: str) -> Asset:
-    """Put an item of the stock library on the Shelf; what is there already is not taken twice. A film is fetched by the job
+    """Put an item of a stock library on the Shelf; what is there already is not taken twice. A film is fetched by the job
     that prepares it. Raises CoreError."""
-    item = LIBRARY.item(item_id)
+    item = library_with(item_id).item(item_id)
     if known := Asset.objects.filter(workspace=workspace, info_json__stock=item.id).first():
         return known
-    asset = _picture(workspace, item) if item.seconds is None else _film(workspace, item)
+    asset = _film(workspace, item) if item.kind == "video" else _picture(workspace, item)
     asset.name, asset.tags = item.name, list(item.tags)
     asset.terms_json = item.licence.model_dump(mode="json")
     asset.info_json |= {"stock": item.id, "people": item.people}
@@ -33,9 +33,9 @@ def take(workspace: Workspace, item_id: str) -> Asset:
 def _picture(workspace: Workspace, item: StockItem) -> Asset:
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "fetched"
-        LIBRARY.fetch(item.id, file, lambda _: None)
+        library_with(item.id).fetch(item.id, file, lambda _: None)
         with file.open("rb") as fetched:
-            return bring_in(workspace, Asset.Kind.PICTURE, item.name, fetched.read)
+            return bring_in(workspace, Asset.Kind(item.kind), item.name, fetched.read)
 
 
 def _film(workspace: Workspace, item: StockItem) -> Asset:

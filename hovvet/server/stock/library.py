@@ -5,11 +5,9 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal, Protocol
 
-from hovvet.core.engines.meaning import Vectors
 from hovvet.core.shelf.licence import Licence
 
-PAGE = 12  # items of a page
-Kind = Literal["picture", "video"]
+Kind = Literal["picture", "video", "sticker"]
 
 
 @dataclass(frozen=True)
@@ -26,7 +24,9 @@ class StockItem:
 
 
 class StockLibrary(Protocol):
-    """Where items are searched, looked at, and fetched from."""
+    """Where items are searched, looked at, and fetched from. ``preview_type``: what kind of file its previews are."""
+
+    preview_type: str
 
     def search(self, text: str, kind: Kind | None) -> Sequence[StockItem]:
         """What answers a text, best first; without one, all."""
@@ -34,11 +34,8 @@ class StockLibrary(Protocol):
     def item(self, item_id: str) -> StockItem:
         """One item. Raises CoreError when there is none of that id."""
 
-    def means(self, item_id: str) -> Vectors:
-        """What an item's name and tags mean: shape (SIZE,)."""
-
     def preview(self, item_id: str, moving: bool) -> bytes:
-        """A small WebP of an item, moving where it does. Raises CoreError."""
+        """A small picture of an item, moving where it does. Raises CoreError."""
 
     def fetch(self, item_id: str, out: Path, progress: Callable[[float], None]) -> None:
         """Write the item itself to ``out``; ``progress`` gets 0 to 1. Raises CoreError with a way on."""

@@ -25,6 +25,8 @@ _GONE = "The stock library does not have this any more. Choose something else."
 class DrawnLibrary:
     """Two dozen pictures and films of the demo's scenario."""
 
+    preview_type = "image/webp"
+
     def search(self, text: str, kind: Kind | None) -> Sequence[StockItem]:
         """See StockLibrary."""
         items = [item for item in _catalogue().values() if kind in (None, item.kind)]
@@ -39,7 +41,7 @@ class DrawnLibrary:
         return _catalogue()[item_id]
 
     def means(self, item_id: str) -> Vectors:
-        """See StockLibrary."""
+        """What an item's name and tags mean: shape (SIZE,)."""
         return _means()[item_id]
 
     def preview(self, item_id: str, moving: bool) -> bytes:

@@ -1070,7 +1070,7 @@ export interface paths {
         };
         /**
          * Search Stock
-         * @description What the stock library offers that answers a text, by its words or by what they mean, best first.
+         * @description What the stock library (of stickers: the set of emoji) offers that answers a text, by its words or by what they mean, best first.
          */
         get: operations["hovvet_server_assets_stock_api_search_stock"];
         put?: never;
@@ -4977,7 +4977,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "video";
+            kind: "picture" | "video" | "sticker";
             /** Name */
             name: string;
             /** Tags */
@@ -7001,7 +7001,7 @@ export interface operations {
         parameters: {
             query?: {
                 text?: string;
-                kind?: ("picture" | "video") | null;
+                kind?: ("picture" | "video" | "sticker") | null;
                 page?: number;
             };
             header?: never;

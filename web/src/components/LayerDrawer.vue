@@ -60,7 +60,7 @@ onMounted(() => heading.value?.focus())
     <div v-if="presets" class="presets" role="group" aria-label="Begin from">
       <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...own.content, ...values } as Content)">{{ name }}</el-button>
     </div>
-    <component :is="CHOOSERS[own.content.kind]" v-if="CHOOSERS[own.content.kind]" :content="own.content" @change="$emit('change', $event)" />
+    <component :is="CHOOSERS[own.content.kind]" v-if="CHOOSERS[own.content.kind]" :content="own.content" :doc="doc" :layer="layer" @change="$emit('change', $event)" />
     <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
     <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" />
     <template v-if="!bar.whole">

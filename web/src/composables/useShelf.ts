@@ -29,7 +29,7 @@ export function useShelf(text: Ref<string>, kinds: Ref<ShelfKind[]>) {
 }
 
 /** A page of what the stock library offers. */
-export function useStock(text: Ref<string>, kind: Ref<'video' | 'picture' | null>, page: Ref<number>) {
+export function useStock(text: Ref<string>, kind: Ref<ShelfKind | null>, page: Ref<number>) {
   const wanted = refDebounced(text, QUIET)
   const query = useQuery({
     queryKey: ['stock', wanted, kind, page],

@@ -18,7 +18,7 @@ const set = (part: Partial<Look>) => emit('change', { ...props.content, ...part 
 const over = computed(() => !props.doc.bars.find((each) => each.layer === props.layer)?.whole)
 const { looks, add, remove } = useLooks()
 const name = ref('')
-const grade = computed(() => Object.fromEntries(Object.entries(props.content).filter(([field]) => field !== 'kind')) as NamedLook['grade'])
+const grade = computed(() => Object.fromEntries(Object.entries(props.content).filter(([field]) => field !== 'kind' && field !== 'of')) as NamedLook['grade'])
 const own = computed(() => looks.value.find((each) => Object.entries(each.grade).every(([field, value]) => grade.value[field as keyof NamedLook['grade']] === value)))
 const query = computed(() => new URLSearchParams(Object.entries(grade.value).map(([field, value]) => [field, String(value)])).toString())
 
@@ -58,7 +58,7 @@ async function keep() {
   </div>
   <div v-if="looks.length" class="looks" role="group" aria-label="Your looks">
     <span class="quiet">Your looks</span>
-    <el-button v-for="each in looks" :key="each.key" size="small" :type="own?.key === each.key ? 'primary' : undefined" @click="$emit('change', { kind: 'look', ...each.grade } as Content)">{{ each.name }}</el-button>
+    <el-button v-for="each in looks" :key="each.key" size="small" :type="own?.key === each.key ? 'primary' : undefined" @click="$emit('change', { ...content, ...each.grade } as Content)">{{ each.name }}</el-button>
   </div>
   <el-button v-if="own" size="small" text @click="remove(own.key)">Delete “{{ own.name }}” from your looks</el-button>
   <form v-else class="looks" @submit.prevent="keep">

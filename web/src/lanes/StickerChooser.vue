@@ -1,12 +1,15 @@
 <script setup lang="ts">
 import StickerPicker from '@/components/StickerPicker.vue'
-import type { Content } from '@/composables/useDocument'
+import { computed } from 'vue'
+import type { Content, Doc } from '@/composables/useDocument'
+import { saidOver } from './seen'
 
 /** Which picture a sticker or a logo shows. */
-const props = defineProps<{ content: Extract<Content, { kind: 'sticker' | 'logo' }> }>()
+const props = defineProps<{ content: Extract<Content, { kind: 'sticker' | 'logo' }>; doc: Doc; layer: string }>()
 const emit = defineEmits<{ change: [content: Content] }>()
+const said = computed(() => (props.content.kind === 'sticker' ? saidOver(props.doc, props.layer) : ''))
 </script>
 
 <template>
-  <StickerPicker :chosen="content.media" @pick="emit('change', { ...props.content, media: $event })" />
+  <StickerPicker :said="said" :chosen="content.media" @pick="emit('change', { ...props.content, media: $event })" />
 </template>

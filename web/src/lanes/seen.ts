@@ -1,3 +1,4 @@
+import type { Doc } from '@/composables/useDocument'
 import { placeAt, type Plan } from '@/player/timeline'
 
 /**
@@ -48,3 +49,10 @@ export interface Edge { at: number; line: number }
 
 /** The lines on which the edges of something of a size may stand: those of the safe area, from one to the other. */
 export const edgesOf = (size: number, [from, to]: [number, number]): Edge[] => [{ at: from + size / 2, line: from }, { at: to - size / 2, line: to }]
+
+/** What is said while a layer is there. */
+export function saidOver(doc: Doc, layer: string): string {
+  const bar = doc.bars.find((each) => each.layer === layer)
+  if (bar?.start == null || bar.end == null) return ''
+  return (doc.plan.words ?? []).filter((word) => word.start < bar.end! && word.end > bar.start!).map((word) => word.text).join(' ')
+}
