@@ -29,11 +29,12 @@ router = Router(tags=["choices"])
 
 
 class TemplateOut(Schema):
-    """A template of titles."""
+    """A template of titles; ``sets`` what else of a title is set by choosing it."""
 
     key: str
     name: str
     sort: str
+    sets: dict[str, bool]
 
 
 class Choices(Schema):
@@ -104,7 +105,10 @@ def choices(request: HttpRequest) -> Choices:
         contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
         presets={key: kind.presets for key, kind in CONTENTS.items() if kind.presets},
         captions=STYLES,
-        templates=[TemplateOut(key=key, name=each.style.name, sort=each.sort) for key, each in TEMPLATES.items()],
+        templates=[
+            TemplateOut(key=key, name=each.style.name, sort=each.sort, sets=each.sets)
+            for key, each in TEMPLATES.items()
+        ],
         style_fields={name: part.model_json_schema()["properties"] for name, part in _STYLE_PARTS.items()},
         new_box=Box(),
         style_fonts={key: font.name for key, font in CAPTION_FONTS.items()},

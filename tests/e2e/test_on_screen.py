@@ -43,7 +43,7 @@ class OnScreen(Agreement, ClipCase):
         # An emoji in its place, by name; undone.
         settings.get_by_label("Find by name").fill("hammer")
         settings.get_by_role("button", name="Hammer", exact=True).click()
-        expect(settings.locator("[data-test=sticker-item]")).to_have_count(2)
+        expect(settings.locator("[data-test=sticker-item][title=Hammer]")).to_have_attribute("aria-pressed", "true")
         plan = self.plan()
         layer = next(each for each in plan.picture if isinstance(each.source, Still))
         page.keyboard.press("Escape")

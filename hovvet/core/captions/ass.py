@@ -277,11 +277,14 @@ class _Caption:
             return
         tags = f"{_tag(box.colour)}{_seen(box.opacity)}{turn}"
         own = [(line.left, line.top, line.right, line.bottom) for line in lines]
+        begins = [line.words[0].word.begins if self.style.spoken.how == "so far" else 0 for line in lines]
         if box.behind == "whole":
             sides = list(zip(*own, strict=True))
-            own = [(min(sides[0]), min(sides[1]), max(sides[2]), max(sides[3]))]
-        for left, top, right, bottom in own:
-            yield self._shape(_BEHIND, 0, self.said.frames, left - padding, top - padding,
+            own, begins = [(min(sides[0]), min(sides[1]), max(sides[2]), max(sides[3]))], begins[:1]
+        for first, (left, top, right, bottom) in zip(begins, own, strict=True):
+            if first >= self.said.frames:
+                return
+            yield self._shape(_BEHIND, first, self.said.frames, left - padding, top - padding,
                               right - left + 2 * padding, bottom - top + 2 * padding, box.radius * self.setting.size, tags)  # fmt: skip
 
     def _shape(

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from itertools import accumulate, pairwise
 from typing import NamedTuple
 
 from hovvet.core.captions.fonts import FALLBACK, Font
@@ -82,12 +83,13 @@ class Setting:
     def lines(self, lines: Sequence[Sequence[Written]]) -> list[Line]:
         """The lines of a caption, each word in its place."""
         left, top, right, bottom = self._outlet.safe
-        high = self.size * self._style.line_height
-        whole = high * (len(lines) - 1) + self.size + 2 * self.padding
+        heights = [self.size * min(max(word.size for word in line), 1) for line in lines]  # small lines stand closer
+        middles = [*accumulate(((a + b) / 2 * self._style.line_height for a, b in pairwise(heights)), initial=0.0)]
+        whole = middles[-1] + (heights[0] + heights[-1]) / 2 + 2 * self.padding
         free = self._outlet.height - top - bottom - whole
-        y = top + max(free, 0) * self._style.height + self.padding + self.size / 2 + self._shift
+        y = top + max(free, 0) * self._style.height + self.padding + heights[0] / 2 + self._shift
         made = []
-        for n, line in enumerate(lines):
+        for line, high, below in zip(lines, heights, middles, strict=True):
             widths = [self._width(word.text) * word.size for word in line]
             length = (sum(widths) + self._space * (len(line) - 1)) * self.size
             start = {
@@ -95,9 +97,9 @@ class Setting:
                 "centre": (left + self._outlet.width - right - length) / 2,
                 "right": self._outlet.width - right - self._edge - self.padding - length,
             }[self._style.align]
-            at = y + n * high
+            at = y + below
             placed = tuple(self._placed(line, widths, start, at))
-            made.append(Line(placed, start, at - self.size / 2, start + length, at + self.size / 2))
+            made.append(Line(placed, start, at - high / 2, start + length, at + high / 2))
         return made
 
     def _placed(self, line: Sequence[Written], widths: Sequence[float], x: float, y: float) -> Iterator[Placed]:

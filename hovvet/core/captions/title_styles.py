@@ -5,19 +5,24 @@ from typing import Literal
 
 from hovvet.core.captions.style import Box, CaptionStyle, Entrance, Spoken
 
-Sort = Literal["Hook", "Header", "Lower third", "Quote", "Call to action", "Chapter", "Number"]
+Sort = Literal["Hook", "Header", "Lower third", "Quote", "Call to action", "Chapter", "Number", "List", "Slide"]
 _PAPER, _INK, _BLUE, _RUST, _MOSS, _OCHRE = "#FAF6EE", "#20242B", "#2B5FC7", "#C2412D", "#47713F", "#FFD66B"
 
 
 @dataclass(frozen=True)
 class Template:
     """A style of letters for titles of a ``sort``. A line has about so many ``characters``; a second text under the first is
-    ``small`` times as large."""
+    ``small`` times as large. Who chooses it mostly wants what it ``sets``."""
 
     sort: Sort
     style: CaptionStyle
     characters: int = 16
     small: float = 0.6
+
+    @property
+    def sets(self) -> dict[str, bool]:
+        """Whether titles of its sort build up, and count."""
+        return {"builds": self.sort == "List", "counts": self.sort == "Number"}
 
 
 def _template(sort: Sort, key: str, name: str, characters: int, height: float, **style: object) -> Template:
@@ -70,6 +75,13 @@ TEMPLATES: dict[str, Template] = {
                   outline_width=6, align="left", entrance=_comes("slide")),
         _template("Chapter", "step", "Step", 20, 0.05, font="machine", size=60, colour=_PAPER, align="left",
                   box=_box(_RUST, "line"), entrance=_comes("fade"), **_BARE),
+        _template("List", "list", "List", 22, 0.4, font="plain", size=66, colour=_INK, align="left", box=_box(_PAPER, "line"),
+                  entrance=_comes("rise"), **_BARE),
+        _template("List", "list-board", "On a board", 24, 0.4, font="machine", size=58, colour=_PAPER, align="left",
+                  box=_box(_INK, opacity=0.85), entrance=_comes("fade"), **_BARE),
+        _template("Slide", "slide", "Slide", 14, 0.42, font="wide", size=100, entrance=_comes("rise"), **_BARE),
+        _template("Slide", "slide-book", "Page", 18, 0.42, font="book", size=88, colour=_OCHRE, align="left",
+                  entrance=_comes("fade", 0.4), **_BARE),
         _template("Number", "number", "Number", 8, 0.3, font="poster", size=230, colour=_OCHRE, outline_width=10,
                   entrance=_comes("pop")),
     )

@@ -4,12 +4,14 @@ from collections.abc import Iterable, Iterator, Sequence
 from itertools import pairwise
 
 from hovvet.core.captions.ass import Lettering, Said, writer
+from hovvet.core.captions.building import counted, line_starts
 from hovvet.core.captions.phrases import even_lines
 from hovvet.core.captions.setting import Line, Setting, Written
-from hovvet.core.captions.style import Box, CaptionStyle
+from hovvet.core.captions.style import Box, CaptionStyle, Spoken
 from hovvet.core.captions.title_styles import TEMPLATES
+from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.sheet.contents.title import Title
+from hovvet.core.sheet.contents.lettered import Lettered
 from hovvet.core.time import Rate
 
 _FEW = 3  # lines up to which all ways to break them are looked at
@@ -18,7 +20,7 @@ _APART = 0.015  # of the output's height: so far a title keeps from captions
 Band = tuple[float, float]  # from top to bottom, in pixels
 
 
-def title_style(title: Title) -> CaptionStyle:
+def title_style(title: Lettered) -> CaptionStyle:
     """The style of its letters, as they are set."""
     style = TEMPLATES[title.template].style
     changed: dict[str, object] = {"size": min(max(style.size * title.size, 20), 300)}
@@ -28,28 +30,73 @@ def title_style(title: Title) -> CaptionStyle:
         changed["box"] = (style.box or Box()).model_copy(update={"colour": title.behind})
     if title.height is not None:
         changed["height"] = title.height
+    if title.builds:
+        changed["spoken"] = Spoken(how="so far")
     return style.model_copy(update=changed)
 
 
-def title_lettering(
-    title: Title, first: int, last: int, outlet: Outlet, rate: Rate, taken: Iterable[Band] = ()
-) -> Lettering:
-    """A title from frame ``first`` up to ``last``. It stands above or below the bands that captions have ``taken``."""
-    style, template = title_style(title), TEMPLATES[title.template]
-    lines = [tuple(Written(style.written(word)) for word in line) for line in _lines(title.text, template.characters)]
+def title_letterings(
+    title: Lettered,
+    first: int,
+    last: int,
+    outlet: Outlet,
+    rate: Rate,
+    taken: Iterable[Band] = (),
+    words: Sequence[PlanWord] = (),
+) -> list[Lettering]:
+    """A title from frame ``first`` up to ``last``. It stands above or below the bands that captions have ``taken``; the
+    lines of a list come as the ``words`` of the plan are heard."""
+    style = title_style(title)
+    lines = _written(title, style, line_starts(title.text.splitlines(), words, first, last, rate.fps))
+    size, shift = _placed(style, outlet, lines, list(taken))
+    steps = _counting(lines, style, last - first, rate.fps) if title.counts else [(0, lines)]
+    # What changes while it is there comes once, and goes once.
+    stays = style.model_copy(update={"entrance": style.entrance.model_copy(update={"leaves": False})})
+    made = []
+    for (at, shown), (end, _) in pairwise([*steps, (last - first, lines)]):
+        said = Said(tuple(shown), end - at, first + at == 0, comes=at == 0)
+        own = style if end == last - first else stays
+        made.append(Lettering(writer(own, outlet, None, size, rate, shift), ((first + at, said),), is_title=True))
+    return made
+
+
+_Lines = Sequence[tuple[Written, ...]]
+
+
+def _written(title: Lettered, style: CaptionStyle, starts: Sequence[int]) -> list[tuple[Written, ...]]:
+    """The lines of a title; where it builds up, those that a person made begin at ``starts``."""
+    template = TEMPLATES[title.template]
+    given = [line for line in title.text.splitlines() if line.strip()]
+    lines = [
+        tuple(Written(style.written(word), begins=at if title.builds else 0) for word in line)
+        for own, at in zip(given, starts, strict=False)
+        for line in _lines(own, template.characters)
+    ]
+    begins = lines[-1][0].begins if lines else 0
     if title.second.strip():
         lines += [
-            tuple(Written(style.written(word), template.small) for word in line)
+            tuple(Written(style.written(word), template.small, begins=begins) for word in line)
             for line in _lines(title.second, round(template.characters / template.small))
         ]
-    size, shift = _placed(style, outlet, lines, list(taken))
-    said = Said(tuple(lines), last - first, first == 0, comes=True)
-    return Lettering(writer(style, outlet, None, size, rate, shift), ((first, said),), is_title=True)
+    return lines
 
 
-def _placed(
-    style: CaptionStyle, outlet: Outlet, lines: Sequence[Sequence[Written]], taken: Sequence[Band]
-) -> tuple[float, float]:
+def _counting(lines: _Lines, style: CaptionStyle, frames: int, fps: float) -> list[tuple[int, _Lines]]:
+    """(frame, lines) while the first number in some lines counts up, once they have come."""
+    places = ((n, k) for n, line in enumerate(lines) for k, word in enumerate(line) if any(map(str.isdigit, word.text)))
+    place = next(places, None)
+    if place is None:
+        return [(0, lines)]
+    n, k = place
+    comes = 0 if style.entrance.how == "none" else round(min(style.entrance.seconds * fps, frames / 4))
+    made: list[tuple[int, _Lines]] = []
+    for at, text in counted(lines[n][k].text, frames - comes, fps):
+        own = (*lines[n][:k], lines[n][k]._replace(text=text), *lines[n][k + 1 :])
+        made.append((at + comes if at else 0, [*lines[:n], own, *lines[n + 1 :]]))
+    return made
+
+
+def _placed(style: CaptionStyle, outlet: Outlet, lines: _Lines, taken: Sequence[Band]) -> tuple[float, float]:
     """The size of its letters, and by how many pixels it moves: the largest in which it is inside and clear of captions."""
     size = Setting(style, outlet).fitting(lines)
     while True:

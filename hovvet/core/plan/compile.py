@@ -11,7 +11,7 @@ from hovvet.core.captions.fonts import FALLBACK
 from hovvet.core.captions.metrics import unwritten
 from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.progress import bar_of, progress_shapes
-from hovvet.core.captions.titles import Band, band, title_lettering, title_style
+from hovvet.core.captions.titles import Band, band, title_letterings, title_style
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
@@ -84,7 +84,7 @@ def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scen
         bands.append((first, last, (bar.top, bar.top + bar.height)))
     for first, last, title in scene.titles:
         taken = [each for begins, ends, each in bands if begins < last and ends > first]
-        letterings.append(title_lettering(title, first, last, outlet, rate, taken))
+        letterings += title_letterings(title, first, last, outlet, rate, taken, words)
     return script(outlet, letterings, rate, shapes) if letterings or shapes else None
 
 

@@ -13,9 +13,9 @@ from hovvet.core.plan.timeline import Part, Timeline
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.lettered import Lettered
 from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.punch import Punch
-from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.model import Span
 from hovvet.core.sheet.places import Places
@@ -57,7 +57,7 @@ class Scene:
     ends: Ends | None = None
     wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for
     pictures_begin: list[int] = field(default_factory=list)  # frames at which pictures over words begin
-    titles: list[tuple[int, int, Title]] = field(default_factory=list)
+    titles: list[tuple[int, int, Lettered]] = field(default_factory=list)
     progress: list[tuple[int, int, Progress]] = field(default_factory=list)
     asides: list[AsideAt] = field(default_factory=list)
     picture: list[PictureLayer] = field(default_factory=list)

@@ -13,7 +13,7 @@ from hovvet.core.captions.fonts import Font
 from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.style import CaptionStyle
-from hovvet.core.captions.titles import title_lettering
+from hovvet.core.captions.titles import title_letterings
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.render.compositor import Frame
@@ -49,8 +49,8 @@ def title_sample(title: Title) -> bytes:
     """A PNG of 480 x 240 with a title, when it has come."""
     rate = Rate()
     frames = rate.frame(_TITLE)
-    lettering = title_lettering(title.model_copy(update={"height": 0.5, "size": 2.0}), 0, frames, _LARGE, rate)
-    large = _drawn(script_of(_LARGE, [lettering], rate), _LARGE, frames // 2, [])
+    letterings = title_letterings(title.model_copy(update={"height": 0.5, "size": 2.0}), 0, frames, _LARGE, rate)
+    large = _drawn(script_of(_LARGE, letterings, rate), _LARGE, frames // 2, [])
     small = cv2.resize(large, (_SIZE.width, _SIZE.height), interpolation=cv2.INTER_AREA)
     return _png(small.astype(np.uint8))
 

@@ -9,7 +9,8 @@ from pydantic import Field
 from hovvet.core.captions.keywords import keywords
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.punch import Punch
-from hovvet.core.sheet.edits import Batch, Edit, EditError, MarkKeywords, PutEdition, PutLayer
+from hovvet.core.sheet.contents.slide import Slide
+from hovvet.core.sheet.edits import Batch, Edit, EditError, InsertPieces, MarkKeywords, PutEdition, PutLayer
 from hovvet.core.sheet.model import Layer, Sheet, Span, WordRef
 from hovvet.core.sheet.moving import LONGEST_GAP, Steps, fresh_names, gap, move_words, put_in
 from hovvet.core.sheet.places import Places
@@ -19,6 +20,8 @@ from hovvet.core.sheet.trimming import Edge, trimmed_by_frames, trimmed_to_sente
 from hovvet.core.sheet.value import Name, Value
 from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript
+
+USUAL_CARD = 3.0  # seconds of a card at the beginning or the end
 
 
 class Move(Value):
@@ -48,6 +51,15 @@ class AddGap(Value):
     ask: Literal["add_gap"] = "add_gap"
     seconds: float
     before: WordRef | None
+
+
+class AddCard(Value):
+    """A gap of some seconds (None: as cards usually are) before all that there is, or after it, and a slide over it."""
+
+    ask: Literal["add_card"] = "add_card"
+    at: Literal["beginning", "end"] = "end"
+    seconds: float | None = None
+    content: Slide
 
 
 class SplitBefore(Value):
@@ -105,7 +117,7 @@ class SetApart(Value):
 
 
 Ask = Annotated[
-    Move | AddWords | AddGap | SplitBefore | Trim | Lay | PunchAtCuts | FindKeywords | SetApart,
+    Move | AddWords | AddGap | AddCard | SplitBefore | Trim | Lay | PunchAtCuts | FindKeywords | SetApart,
     Field(discriminator="ask"),
 ]
 
@@ -131,6 +143,8 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
             return put_in(sheet, around.transcripts, (passage(desk, transcript, ask.first, ask.last),), ask.before)
         case AddGap():
             return put_in(sheet, around.transcripts, (gap(ask.seconds),), ask.before)
+        case AddCard():
+            return _card(ask, sheet, around)
         case SplitBefore():
             steps = Steps(sheet, around.transcripts)
             steps.split_before(ask.word)
@@ -154,6 +168,19 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
             if ask.first is not None:
                 a, b = sorted((places.find(ask.first), places.find(ask.last or ask.first)))
             return punch_at_cuts(sheet, places, a, b, ask.content or Punch(toward="the face"))
+
+
+def _card(ask: AddCard, sheet: Sheet, around: Around) -> Edit:
+    steps = Steps(sheet, around.transcripts)
+    (name,) = steps.fresh(1)
+    piece = gap(ask.seconds or USUAL_CARD).model_copy(update={"id": name, "origin": name})
+    steps.do(
+        InsertPieces(pieces=(piece,), before=sheet.pieces[0].id if ask.at == "beginning" and sheet.pieces else None)
+    )
+    over = WordRef(origin=name, word=None)
+    layer = next(iter(fresh_names(sheet, "l")))
+    steps.do(PutLayer(layer=Layer(id=layer, span=steps.places.over(over, over), content=ask.content)))
+    return Batch(edits=tuple(steps.edits))
 
 
 def _trim(ask: Trim, sheet: Sheet, around: Around) -> Edit:

@@ -1815,7 +1815,7 @@ export interface components {
         };
         /**
          * TemplateOut
-         * @description A template of titles.
+         * @description A template of titles; ``sets`` what else of a title is set by choosing it.
          */
         TemplateOut: {
             /** Key */
@@ -1824,6 +1824,10 @@ export interface components {
             name: string;
             /** Sort */
             sort: string;
+            /** Sets */
+            sets: {
+                [key: string]: boolean;
+            };
         };
         /**
          * ShowOut
@@ -3032,7 +3036,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
         };
         /**
          * Logo
@@ -3662,6 +3666,74 @@ export interface components {
             left: number;
         };
         /**
+         * Slide
+         * @description On a colour (``ground``), or on a picture or film over it, shown so much (``strength``).
+         */
+        Slide: {
+            /**
+             * Text
+             * @default Title
+             */
+            text: string;
+            /**
+             * Under it
+             * @default
+             */
+            second: string;
+            /**
+             * Template
+             * @default slide
+             */
+            template: string;
+            /**
+             * Size
+             * @default 1
+             */
+            size: number;
+            /** From top to bottom */
+            height?: number | null;
+            /**
+             * Letters of another colour
+             * @example #FFD66B
+             */
+            colour?: string | null;
+            /**
+             * Another colour behind them
+             * @example #2B5FC7
+             */
+            behind?: string | null;
+            /**
+             * Its lines come one after the other, as they are said
+             * @default false
+             */
+            builds: boolean;
+            /**
+             * The number in it counts up
+             * @default false
+             */
+            counts: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slide";
+            /**
+             * On the colour
+             * @default #20242B
+             */
+            ground: string;
+            /**
+             * On a picture or film
+             * @default
+             */
+            media: string;
+            /**
+             * Strength of the picture
+             * @default 0.4
+             */
+            strength: number;
+        };
+        /**
          * SoundLayer
          * @description ``samples`` samples of a medium from ``source_sample`` on, heard from output sample ``sample`` on.
          *
@@ -3875,15 +3947,9 @@ export interface components {
         };
         /**
          * Title
-         * @description A ``text``, with a ``second`` one under it, as its ``template`` has it but for what is set here: letters of a
-         *     ``colour``, a colour ``behind`` them, so many times the ``size``, standing from 0 (top) to 1 (bottom) of the safe area.
+         * @description Over the picture.
          */
         Title: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "title";
             /**
              * Text
              * @default Title
@@ -3916,6 +3982,21 @@ export interface components {
              * @example #2B5FC7
              */
             behind?: string | null;
+            /**
+             * Its lines come one after the other, as they are said
+             * @default false
+             */
+            builds: boolean;
+            /**
+             * The number in it counts up
+             * @default false
+             */
+            counts: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "title";
         };
         /**
          * Token
@@ -4441,6 +4522,26 @@ export interface components {
             worn: components["schemas"]["Worn"] | null;
         };
         /**
+         * AddCard
+         * @description A gap of some seconds (None: as cards usually are) before all that there is, or after it, and a slide over it.
+         */
+        AddCard: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "add_card";
+            /**
+             * At
+             * @default end
+             * @enum {string}
+             */
+            at: "beginning" | "end";
+            /** Seconds */
+            seconds?: number | null;
+            content: components["schemas"]["Slide"];
+        };
+        /**
          * AddGap
          * @description Seconds of nothing but background, before a word or at the end (None).
          */
@@ -4482,7 +4583,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
         };
         /**
          * FindKeywords
@@ -4508,7 +4609,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             /** Edition */

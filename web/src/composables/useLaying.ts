@@ -32,6 +32,14 @@ export function useLaying(
     if (made) openLayer(made.id)
   }
 
+  /** A slide of its own before everything, or after it; its settings are opened. */
+  async function card(at: 'beginning' | 'end') {
+    const known = new Set(layers().map((each) => each.id))
+    await ask({ ask: 'add_card', at, seconds: null, content: { ...defaultsOf('slide'), text: doc.value!.title.slice(0, 160) } as Extract<Content, { kind: 'slide' }> })
+    const made = layers().find((each) => !known.has(each.id))
+    if (made) openLayer(made.id)
+  }
+
   const put = (kind: string, first: WordRef | null, last: WordRef | null, content?: Partial<Content>) =>
     ask({ ask: 'lay', content: { ...defaultsOf(kind), ...content } as Content, layer: null, edition: doc.value?.edition ?? null, first, last })
 
@@ -89,6 +97,7 @@ export function useLaying(
     drawn,
     openLayer,
     lay,
+    card,
     show,
     wording,
     change,

@@ -1,30 +1,35 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import FieldsForm from '@/components/FieldsForm.vue'
 import { useChoices } from '@/composables/useChoices'
 import type { Content, Doc } from '@/composables/useDocument'
 
-type Title = Extract<Content, { kind: 'title' }>
+type Title = Extract<Content, { kind: 'title' | 'slide' }>
 
 /** How a title looks: templates, each shown with its words, and where it stands. */
 const props = defineProps<{ content: Title; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const choices = useChoices()
-const sorts = computed(() => [...new Set((choices.value?.templates ?? []).map((each) => each.sort))])
-const of = (sort: string) => (choices.value?.templates ?? []).filter((each) => each.sort === sort)
+const search = ref('')
+const all = computed(() => (choices.value?.templates ?? []).filter((each) => `${each.sort} ${each.name}`.toLowerCase().includes(search.value.trim().toLowerCase())))
+const sorts = computed(() => [...new Set(all.value.map((each) => each.sort))].sort((a, b) => Number(b === first) - Number(a === first)))
+const first = props.content.kind === 'slide' ? 'Slide' : ''
+const of = (sort: string) => all.value.filter((each) => each.sort === sort)
 const sample = (key: string) => `/api/captions/titles/${key}/sample?${new URLSearchParams({ text: props.content.text ?? '…', second: props.content.second ?? '' })}`
-const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part })
+const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part } as Content)
 </script>
 
 <template>
   <el-checkbox :model-value="content.height !== null" label="Where I want it" @change="set({ height: $event ? 0.5 : null })" />
   <FieldsForm v-if="content.height !== null" :values="{ height: content.height }" :fields="fields" only="height" @change="set($event)" />
+  <el-input v-model="search" size="small" placeholder="Find a template: a quote, a name" aria-label="Find a template" clearable />
+  <p v-if="!all.length" class="quiet">No template of that name.</p>
   <div class="templates" role="radiogroup" aria-label="Template">
     <template v-for="sort in sorts" :key="sort">
       <h3>{{ sort }}</h3>
       <label v-for="each in of(sort)" :key="each.key" :class="{ chosen: content.template === each.key }">
-        <input type="radio" name="title-template" :value="each.key" :checked="content.template === each.key" @change="set({ template: each.key, height: null })">
+        <input type="radio" name="title-template" :value="each.key" :checked="content.template === each.key" @change="set({ ...each.sets, template: each.key, height: null })">
         <img :src="sample(each.key)" alt="" width="240" height="120" loading="lazy">
         <span>{{ each.name }}</span>
       </label>
@@ -35,9 +40,9 @@ const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part
 <style scoped>
 .templates { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; width: 100%; }
 h3 { grid-column: 1 / -1; margin: 4px 0 0; font-size: 14px; }
-label { display: flex; flex-direction: column; gap: 3px; padding: 5px; border: 1px solid var(--rule); border-radius: 4px; font-size: 13px; cursor: pointer; }
-label.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
-label:focus-within { outline: 2px solid var(--pencil); outline-offset: 1px; }
+.templates label { display: flex; flex-direction: column; gap: 3px; padding: 5px; border: 1px solid var(--rule); border-radius: 4px; font-size: 13px; cursor: pointer; }
+.templates label.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
+.templates label:focus-within { outline: 2px solid var(--pencil); outline-offset: 1px; }
 input[type='radio'] { position: absolute; opacity: 0; pointer-events: none; }
 img { width: 100%; height: auto; border-radius: 2px; aspect-ratio: 2; }
 </style>

@@ -3,6 +3,7 @@ import BrollExtra from './BrollExtra.vue'
 import FramingExtra from './FramingExtra.vue'
 import FramingHandle from './FramingHandle.vue'
 import LookExtra from './LookExtra.vue'
+import SlideExtra from './SlideExtra.vue'
 import StickerChooser from './StickerChooser.vue'
 import StickerHandle from './StickerHandle.vue'
 import TitleExtra from './TitleExtra.vue'
@@ -21,10 +22,14 @@ export interface Offer {
   kind: Kind
   group: Group // of the menu
   label: string
+  id?: string // of its command, where its kind is offered twice
   keys: string[]
   over: 'words' | 'clip' // the selected words, or the whole clip
   content?: Partial<Content> // what is not as the core would have it
 }
+
+/** The command that lays what is offered. */
+export const commandOf = (offer: Offer) => offer.id ?? `lay-${offer.kind}-${offer.over}`
 
 /** What is shown on the stage while a thing of a kind is chosen, to move it there. */
 export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle, sticker: StickerHandle }
@@ -33,13 +38,13 @@ export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandl
 export const CHOOSERS: Partial<Record<Kind, Component>> = { logo: StickerChooser, sticker: StickerChooser }
 
 /** What stands below the settings of a kind, besides them. */
-export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, title: TitleExtra }
+export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, slide: SlideExtra, title: TitleExtra }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', group: 'picture', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
   { kind: 'punch', group: 'picture', label: 'Punch in', keys: ['P'], over: 'words', content: { kind: 'punch', toward: 'the face' } },
   { kind: 'look', group: 'picture', label: 'Colour', keys: ['L'], over: 'words' },
-  { kind: 'look', group: 'picture', label: 'Colour of pictures over words', keys: [], over: 'words', content: { kind: 'look', of: 'pictures over words' } },
+  { kind: 'look', group: 'picture', label: 'Colour of pictures over words', id: 'look-over', keys: [], over: 'words', content: { kind: 'look', of: 'pictures over words' } },
   { kind: 'speed', group: 'time', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', group: 'time', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', group: 'time', label: 'Crossfade into these words', keys: ['C'], over: 'words' },

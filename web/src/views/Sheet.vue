@@ -40,7 +40,7 @@ import { usePeaks } from '@/composables/usePeaks'
 import { usePlayer } from '@/composables/usePlayer'
 import { busy, cancelJob, jobsOf, prepareAgain } from '@/composables/useRecording'
 import { useTrimming } from '@/composables/useTrimming'
-import { HANDLES, OFFERS, type Group } from '@/lanes/kinds'
+import { commandOf, HANDLES, OFFERS, type Group } from '@/lanes/kinds'
 import { seenAt } from '@/lanes/seen'
 import { STAGE } from '@/lanes/stage'
 import { fps } from '@/player/timeline'
@@ -103,7 +103,7 @@ function openDrawer(name: Drawer | null) {
 
 const { held, moveTo, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
 const { trimmed, heard, hearEdge } = useTrimming(plan, player)
-const { layer, own: openedLayer, drawn, openLayer, lay, show, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
+const { layer, own: openedLayer, drawn, openLayer, lay, card, show, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
 /** The thing whose settings are open: it can be moved on the stage. */
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
 
@@ -143,8 +143,8 @@ function pin(content: Content) {
   if (first && last) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first, last })
 }
 
-const BESIDES: Record<Group, string[]> = { screen: ['broll', 'suggest', 'title', 'header'], picture: ['punch-at-cuts'], time: [], words: ['markers'] }
-const LAYING = (Object.keys(BESIDES) as Group[]).map((group) => [...BESIDES[group], ...OFFERS.filter((each) => each.group === group).map((each) => `lay-${each.kind}-${each.over}`)])
+const BESIDES: Record<Group, string[]> = { screen: ['broll', 'suggest', 'title', 'header', 'slide'], picture: ['punch-at-cuts'], time: [], words: ['markers'] }
+const LAYING = (Object.keys(BESIDES) as Group[]).map((group) => [...BESIDES[group], ...OFFERS.filter((each) => each.group === group).map(commandOf)])
 const onWords = () => hasWords.value
 const onAny = () => refs.value !== null
 useCommands(() => [
@@ -161,11 +161,14 @@ useCommands(() => [
   { id: 'trim', label: 'Trim this piece', keys: ['T'], enabled: () => !!doc.value, run: trim },
   { id: 'add', label: 'Add from a recording…', keys: ['A'], enabled: () => !!doc.value, run: addWords },
   { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
-  ...OFFERS.map((offer) => ({ id: `lay-${offer.kind}-${offer.over}`, label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
+  ...OFFERS.map((offer) => ({ id: commandOf(offer), label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
   { id: 'broll', label: 'Picture over the selected words…', keys: ['V'], enabled: onAny, run: () => openDrawer('shelf') },
   { id: 'suggest', label: 'Suggest pictures for what is said…', keys: ['Shift+V'], enabled: () => !!doc.value?.plan.frames, run: () => openDrawer('suggest') },
   { id: 'title', label: 'Title over the selected words', keys: ['I'], enabled: onAny, run: () => void lay({ kind: 'title', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'title', text: titleText() } }) },
   { id: 'header', label: 'Header of the whole clip', enabled: () => !!doc.value, run: () => void lay({ kind: 'title', group: 'screen', label: '', keys: [], over: 'clip', content: { kind: 'title', template: 'header', text: doc.value!.title.slice(0, 160) } }) },
+  { id: 'slide', label: 'Text slide over the selected words', keys: ['Shift+I'], enabled: onAny, run: () => void lay({ kind: 'slide', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'slide', text: titleText() } }) },
+  { id: 'opening-card', label: 'A card at the beginning', enabled: () => !!doc.value, run: () => void card('beginning') },
+  { id: 'end-card', label: 'A card at the end', enabled: () => !!doc.value, run: () => void card('end') },
   { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: () => !!doc.value, run: () => void ask({ ask: 'punch_at_cuts', first: refs.value?.[0] ?? null, last: refs.value?.[1] ?? null }) },
   { id: 'safe-area', label: guarded.value ? 'Hide the safe area' : 'Show the safe area of the outlet', keys: ['Shift+S'], enabled: () => !!doc.value, run: () => (guarded.value = !guarded.value) },
   { id: 'compare', label: player.coloured.value ? 'Show colours as they were filmed' : 'Show colours as they are set', keys: ['Y'], run: () => (player.coloured.value = !player.coloured.value) },
@@ -352,7 +355,7 @@ async function remove() {
         <CommandButton id="correct">Correct</CommandButton>
         <CommandMenu :groups="[['to-front', 'hold-words', 'copy-words', 'repeat']]" :disabled="!refs">Move</CommandMenu>
         <CommandMenu :groups="LAYING" :disabled="!doc">Lay</CommandMenu>
-        <CommandMenu :groups="[['add', 'gap'], ['trim', 'split']]" :disabled="!doc">Pieces</CommandMenu>
+        <CommandMenu :groups="[['add', 'gap', 'opening-card', 'end-card'], ['trim', 'split']]" :disabled="!doc">Pieces</CommandMenu>
         <span class="sep" />
         <CommandButton id="undo" :off="!sheet.canUndo.value" why="Nothing to undo since you opened this; the history reaches further" />
         <CommandButton id="redo" :off="!doc?.can_redo" />

@@ -12,6 +12,7 @@ from hovvet.core.plan.contents.look import LookPlacement
 from hovvet.core.plan.contents.marker import MarkerPlacement
 from hovvet.core.plan.contents.progress import ProgressPlacement
 from hovvet.core.plan.contents.punch import PunchPlacement
+from hovvet.core.plan.contents.slide import SlidePlacement
 from hovvet.core.plan.contents.speed import SpeedPlacement
 from hovvet.core.plan.contents.sticker import StickerPlacement
 from hovvet.core.plan.contents.title import TitlePlacement
@@ -20,6 +21,7 @@ from hovvet.core.plan.contents.wording import WordingPlacement
 PLACEMENTS: dict[str, Placement] = {
     "framing": FramingPlacement(),
     "broll": BrollPlacement(),
+    "slide": SlidePlacement(),
     "punch": PunchPlacement(),
     "look": LookPlacement(),
     "speed": SpeedPlacement(),

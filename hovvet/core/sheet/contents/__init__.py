@@ -16,6 +16,7 @@ from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.punch import Punch
+from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
@@ -24,6 +25,7 @@ from hovvet.core.sheet.contents.wording import Wording
 Content = Annotated[
     Framing
     | Broll
+    | Slide
     | Punch
     | Look
     | Title

@@ -1,0 +1,41 @@
+"""What is written large: titles, and slides."""
+
+from typing import Annotated, ClassVar
+
+from pydantic import Field, field_validator
+
+from hovvet.core.captions.title_styles import TEMPLATES
+from hovvet.core.sheet.contents.base import Content
+from hovvet.core.sheet.value import APART, SLIDES, Colour
+
+
+class Lettered(Content):
+    """A ``text``, with a ``second`` one under it, as its ``template`` has it but for what is set here: letters of a
+    ``colour``, a colour ``behind`` them, so many times the ``size``, standing from 0 (top) to 1 (bottom) of the safe area.
+    What ``builds`` up shows its lines one after the other; what ``counts`` begins at 0 and counts up to the number that it
+    holds."""
+
+    text: Annotated[str, Field(min_length=1, max_length=160, title="Text")] = "Title"
+    second: Annotated[str, Field(max_length=80, title="Under it")] = ""
+    template: Annotated[str, Field(max_length=40, title="Template", json_schema_extra=APART)] = "headline"
+    size: Annotated[float, Field(ge=0.4, le=2, title="Size", json_schema_extra=SLIDES)] = 1.0
+    height: Annotated[float | None, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=APART | SLIDES)] = (
+        None
+    )
+    colour: Annotated[Colour | None, Field(title="Letters of another colour", examples=["#FFD66B"])] = None
+    behind: Annotated[Colour | None, Field(title="Another colour behind them", examples=["#2B5FC7"])] = None
+    builds: Annotated[bool, Field(title="Its lines come one after the other, as they are said")] = False
+    counts: Annotated[bool, Field(title="The number in it counts up")] = False
+
+    alone: ClassVar[bool] = False
+
+    @field_validator("template")
+    @classmethod
+    def _known(cls, key: str) -> str:
+        if key not in TEMPLATES:
+            raise ValueError(f"there is no template {key!r}")
+        return key
+
+    def label(self) -> str:
+        """What it says."""
+        return " ".join(self.text.split())[:60]

@@ -1,0 +1,35 @@
+"""Words in the place of a picture."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Lane
+from hovvet.core.sheet.contents.lettered import Lettered
+from hovvet.core.sheet.value import APART, SLIDES, Colour
+
+
+class Slide(Lettered):
+    """On a colour (``ground``), or on a picture or film over it, shown so much (``strength``)."""
+
+    kind: Literal["slide"] = "slide"
+    template: Annotated[str, Field(max_length=40, title="Template", json_schema_extra=APART)] = "slide"
+    ground: Annotated[Colour, Field(title="On the colour")] = "#20242B"
+    media: Annotated[
+        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="On a picture or film", json_schema_extra=APART)
+    ] = ""
+    strength: Annotated[float, Field(ge=0, le=1, title="Strength of the picture", json_schema_extra=APART | SLIDES)] = (
+        0.4
+    )
+
+    lane: ClassVar[Lane] = "picture"
+    title: ClassVar[str] = "Text slide"
+
+    @property
+    def media_shown(self) -> tuple[str, ...]:
+        """What it stands on."""
+        return (self.media,) if self.media else ()
+
+    def label(self) -> str:
+        """What it says, and that it is a slide."""
+        return f"Slide: {super().label()}"
