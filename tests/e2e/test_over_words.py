@@ -109,11 +109,35 @@ class OverWords(Agreement, ClipCase):
             expect(settings.get_by_role("radio", name=template.style.name, exact=True)).to_be_checked()
             plan = self.plan()
             alike[key] = self.stage_and_still(plan, plan.rate.frame(first) + AMID)
+        # A list that builds up, a number while it counts: by what their templates set.
+        for search, name, text, after in (
+            ("list", "List", "Open it\nClean it\nOil it", 30),
+            ("number", "Number", "40", 12),
+        ):
+            settings.get_by_role("textbox", name="Text", exact=True).fill(text)
+            settings.get_by_label("Find a template").fill(search)
+            settings.get_by_role("radio", name=name, exact=True).locator("..").click()
+            expect(settings.get_by_role("radio", name=name, exact=True)).to_be_checked()
+            expect(settings.get_by_role("heading", name=text.replace("\n", " "))).to_be_visible()
+            plan = self.plan()
+            alike[search] = self.stage_and_still(plan, plan.rate.frame(first) + after)
         self.assertGreaterEqual(min(alike.values()), AGREE, alike)
         settings.get_by_text("Where I want it").click()
         expect(settings.get_by_label("From top to bottom")).to_have_value("0.5")
 
         page.keyboard.press("Escape")
+        # A card at the end: a gap of its own, and a slide over it.
+        page.keyboard.press("Control+k")
+        page.keyboard.type("card at the end")
+        page.keyboard.press("Enter")
+        settings.get_by_role("textbox", name="Text", exact=True).fill("Bring yours on Tuesday")
+        settings.get_by_role("textbox", name="Text", exact=True).blur()
+        expect(settings.get_by_role("heading", name="Slide: Bring yours on Tuesday")).to_be_visible()
+        page.keyboard.press("Escape")
+        plan = self.plan()
+        alike["a card"] = self.stage_and_still(plan, plan.frames - 87)
+        self.assertGreaterEqual(alike["a card"], AGREE)
+
         page.keyboard.press("Control+k")
         page.keyboard.type("header of the whole clip")
         page.keyboard.press("Enter")

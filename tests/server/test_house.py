@@ -1,7 +1,15 @@
 """House styles of a workspace: kept from a clip, laid onto others in one change, changed, deleted."""
 
+import io
+import json
+import zipfile
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import make_clip
+from tests.media import DEMO
 from tests.server.base import ServerCase
 
 
@@ -76,3 +84,58 @@ class Houses(ServerCase):
         self.assertEqual(self.client.get("/api/house").json(), [])
         self.assertEqual(self.dress(house, 1).status_code, 404)
         self.assertEqual(self.keep("Mine").status_code, 404)
+
+    def brought(self, data: bytes, client=None):
+        client = client or self.client
+        return client.post("/api/house/file", {"file": SimpleUploadedFile("style.zip", data)})
+
+    def test_it_goes_out_as_one_file_and_comes_in_elsewhere_with_all_it_needs(self):
+        mark = (DEMO / "stickers" / "quillhaven-mark.svg").read_bytes()
+        logo = self.client.post("/api/assets?kind=sticker", {"file": SimpleUploadedFile("mark.svg", mark)}).json()
+        self.ask(self.shown, self.version, {"kind": "logo", "media": logo["key"]})
+        house = self.keep().json()
+        answer = self.client.get(f"/api/house/{house['key']}/file")
+        self.assertEqual(answer["Content-Type"], "application/zip")
+        told = json.loads(zipfile.ZipFile(io.BytesIO(answer.content)).read("house.json"))
+        self.assertEqual((told["name"], [each["name"] for each in told["assets"]]), ("Quillhaven", ["mark"]))
+
+        other = Client()
+        other.force_login(self.member("outsider", "Elsewhere")[0])
+        made = self.brought(answer.content, other).json()
+        self.assertEqual(
+            (made["told"], made["house"]["name"], made["house"]["parts"]), ("", "Quillhaven", house["parts"])
+        )
+        own = Asset.objects.exclude(workspace=self.workspace).get()
+        self.assertEqual((own.name, own.size), ("mark", Asset.objects.get(workspace=self.workspace).size))
+        again = other.get(f"/api/house/{made['house']['key']}/file").content
+        style = json.loads(zipfile.ZipFile(io.BytesIO(again)).read("house.json"))["style"]
+        self.assertEqual([each.get("media") for each in style["laid"]].count(str(own.pk)), 1)
+        self.assertEqual(other.get(f"/api/house/{house['key']}/file").status_code, 404)
+        self.assertEqual(self.brought(answer.content).json()["house"]["name"], "Quillhaven 2")
+
+    def test_what_is_no_such_file_is_refused_and_leaves_nothing(self):
+        kept = self.client.get(f"/api/house/{self.keep().json()['key']}/file").content
+        good = json.loads(zipfile.ZipFile(io.BytesIO(kept)).read("house.json"))
+
+        def packed(told: object, **files: bytes) -> bytes:
+            made = io.BytesIO()
+            with zipfile.ZipFile(made, "w", zipfile.ZIP_DEFLATED) as file:
+                file.writestr("house.json", json.dumps(told))
+                for name, data in files.items():
+                    file.writestr(name, data)
+            return made.getvalue()
+
+        entry = {"key": "x1", "kind": "font", "name": "Hand", "file": "assets/1.ttf"}
+        for data in (
+            b"", b"PK", packed({}), packed(good | {"version": 2}), packed(good | {"assets": [entry]}),
+            packed(good | {"assets": [entry | {"file": "assets/../../x"}]}), packed(good)[:-30],
+        ):  # fmt: skip
+            answer = self.brought(data)
+            self.assertEqual(answer.status_code, 422, data[:40])
+            self.assertIn("house style", answer.json()["detail"])
+        bomb = packed(good, **{"assets/1.ttf": bytes(201_000_000)})
+        self.assertIn("too much", self.brought(bomb).json()["detail"])
+        self.assertEqual(len(self.client.get("/api/house").json()), 1)
+        made = self.brought(packed(good | {"assets": [entry]}, **{"assets/1.ttf": b"no font"})).json()
+        self.assertIn("“Hand” could not be brought in", made["told"])
+        self.assertEqual(Asset.objects.count(), 0)

@@ -3,14 +3,18 @@
 import uuid
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Router, Schema
+from ninja import Field, File, Router, Schema
+from ninja.files import UploadedFile
 
+from hovvet.core.sheet.house_file import LARGEST
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.clips.documents import documents
 from hovvet.server.clips.house import dress_clip, style_of, style_shown_by
+from hovvet.server.clips.house_file import bring_in_house, house_file
 from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.models import Document, Kept
+from hovvet.server.ranges import attachment
 
 router = Router(tags=["house"])
 _EVERYBODYS: frozenset[str] = frozenset()  # there is none that everybody has
@@ -23,6 +27,13 @@ class HouseOut(Schema):
     name: str
     version: int
     parts: list[str]
+
+
+class BroughtHouse(Schema):
+    """A house style that came from a file, and what could not be brought along ("" for nothing)."""
+
+    house: HouseOut
+    told: str
 
 
 class HouseFrom(Schema):
@@ -60,6 +71,13 @@ def keep_house(request: HttpRequest, given: HouseFrom) -> HouseOut:
     return _keep(request, given)
 
 
+@router.post("/file", response=BroughtHouse)
+def bring_in_house_style(request: HttpRequest, file: File[UploadedFile]) -> BroughtHouse:
+    """Keep a house style that was taken away elsewhere. What it needs is checked as all that is brought in."""
+    row, told = bring_in_house(request, file.read(LARGEST + 1))
+    return BroughtHouse(house=_out(row), told=told)
+
+
 @router.put("/{key}", response=HouseOut)
 def keep_house_as(request: HttpRequest, key: str, given: HouseFrom) -> HouseOut:
     """Let a house style be as a clip looks. Clips that wear it stay as they are until they are dressed again."""
@@ -69,6 +87,15 @@ def keep_house_as(request: HttpRequest, key: str, given: HouseFrom) -> HouseOut:
 def _keep(request: HttpRequest, given: HouseFrom, key: str = "") -> HouseOut:
     settings = style_shown_by(_clip(request, given.clip)).model_dump(mode="json")
     return _out(keep(request, Kept.Kind.HOUSE, given.name, settings, _EVERYBODYS, key))
+
+
+@router.get("/{key}/file", response={200: None}, include_in_schema=False)
+def take_house_away(request: HttpRequest, key: str) -> HttpResponse:
+    """A house style and what it needs, as one .zip file."""
+    row = find_kept(request, Kept.Kind.HOUSE, key)
+    answer = HttpResponse(house_file(row), content_type="application/zip")
+    answer["Content-Disposition"] = attachment(f"{row.name}.zip")
+    return answer
 
 
 @router.delete("/{key}", response={204: None})

@@ -946,6 +946,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring In House Style
+         * @description Keep a house style that was taken away elsewhere. What it needs is checked as all that is brought in.
+         */
+        post: operations["hovvet_server_clips_house_api_bring_in_house_style"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/{key}": {
         parameters: {
             query?: never;
@@ -5186,6 +5206,15 @@ export interface components {
             name: string;
         };
         /**
+         * BroughtHouse
+         * @description A house style that came from a file, and what could not be brought along ("" for nothing).
+         */
+        BroughtHouse: {
+            house: components["schemas"]["HouseOut"];
+            /** Told */
+            told: string;
+        };
+        /**
          * ToDress
          * @description A clip to be dressed, the version that it was asked on, and the edition that the page shows.
          */
@@ -6890,6 +6919,36 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HouseOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_house_api_bring_in_house_style: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtHouse"];
                 };
             };
         };

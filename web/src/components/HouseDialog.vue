@@ -10,7 +10,8 @@ const props = defineProps<{ doc: Doc }>()
 const emit = defineEmits<{ close: []; dress: [house: House] }>()
 
 const open = ref(true)
-const { houses, keep, keepAs, remove } = useHouse()
+const { houses, keep, keepAs, bringIn, remove } = useHouse()
+const chooser = ref<HTMLInputElement | null>(null)
 const name = ref('')
 
 async function done(work: Promise<House>, told: (made: House) => string) {
@@ -33,6 +34,13 @@ async function take(house: House) {
   if (sure) await remove(house).catch(tellError)
 }
 
+async function brought() {
+  const file = chooser.value!.files?.[0]
+  chooser.value!.value = ''
+  const made = file && (await bringIn(file).catch(tellError))
+  if (made) tell([`“${made.house.name}” is there for all clips now.`, made.told].filter(Boolean).join(' '))
+}
+
 function dress(house: House) {
   emit('dress', house)
   open.value = false
@@ -50,6 +58,7 @@ function dress(house: House) {
         <span class="acts">
           <el-button size="small" type="primary" @click="dress(each)">{{ dressed(each) }}</el-button>
           <el-button size="small" @click="be(each)">Let it look like this clip</el-button>
+          <el-button size="small" text tag="a" :href="`/api/house/${each.key}/file`" download>Take it away as a file</el-button>
           <el-button size="small" text @click="take(each)">Delete…</el-button>
         </span>
       </li>
@@ -58,6 +67,10 @@ function dress(house: House) {
       <el-input v-model="name" maxlength="60" placeholder="Name of the house style" aria-label="Name of the house style" />
       <el-button native-type="submit" :disabled="!name.trim()">Keep how this clip looks</el-button>
     </form>
+    <p class="from">
+      <input ref="chooser" type="file" accept=".zip" hidden data-test="house-file" @change="brought">
+      <el-button size="small" @click="chooser?.click()">Bring in a house style from a file…</el-button>
+    </p>
   </el-dialog>
 </template>
 
@@ -69,4 +82,5 @@ li { padding: 10px 0; border-bottom: 1px solid var(--rule); }
 .parts, .acts { display: block; font-size: 13px; }
 .acts { margin-top: 6px; }
 form { display: flex; gap: 8px; }
+.from { margin: 12px 0 0; }
 </style>

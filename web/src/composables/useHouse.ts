@@ -11,6 +11,11 @@ export function useHouse() {
     houses: items,
     keep: (clip: string, name: string) => after(got(api.POST('/api/house', { body: { clip, name } }))),
     keepAs: (clip: string, { key, name }: House) => after(got(api.PUT('/api/house/{key}', { params: { path: { key } }, body: { clip, name } }))),
+    bringIn(file: File) {
+      const body = new FormData()
+      body.append('file', file)
+      return after(got(api.POST('/api/house/file', { body: body as never, bodySerializer: () => body })))
+    },
     remove: ({ key }: House) => after(got(api.DELETE('/api/house/{key}', { params: { path: { key } } }))),
   }
 }

@@ -1,0 +1,61 @@
+"""House styles out as one file, and in from one."""
+
+import io
+
+from django.http import HttpRequest
+
+from hovvet.core.colour.lut import cube, kept
+from hovvet.core.errors import CoreError
+from hovvet.core.sheet.house import repaired
+from hovvet.core.sheet.house_file import ENDINGS, Carried, needed, read_house, renamed, write_house
+from hovvet.server.accounts.access import workspace_of
+from hovvet.server.assets.bringing import bring_in
+from hovvet.server.assets.models import Asset
+from hovvet.server.clips.house import style_of
+from hovvet.server.clips.kept import keep, kept_of
+from hovvet.server.clips.models import Kept
+from hovvet.server.clips.shelf import shelf_of
+from hovvet.server.clips.sources import as_uuid
+
+
+def house_file(row: Kept) -> bytes:
+    """A house style with what it needs; films and recordings stay behind."""
+    style = style_of(row)
+    own = Asset.objects.filter(workspace=row.workspace, kind__in=ENDINGS, pk__in=map(as_uuid, needed(style)))
+    return write_house(row.name, style, {asset.key: (_kind(asset), asset.name, _data(asset)) for asset in own})
+
+
+def _kind(asset: Asset) -> Carried:
+    return next(kind for kind in ENDINGS if kind == asset.kind)
+
+
+def _data(asset: Asset) -> bytes:
+    if asset.kind == Asset.Kind.TABLE:
+        return cube(kept(asset.file), asset.name).encode()
+    return asset.file.read_bytes()
+
+
+def bring_in_house(request: HttpRequest, data: bytes) -> tuple[Kept, str]:
+    """Keep a house style from such a file, what it needs checked like any upload; and what to tell of what it could not
+    bring along. Raises Problem, CoreError; nothing of it is kept then but what was brought in whole."""
+    workspace = workspace_of(request)
+    told, files = read_house(data)
+    names: dict[str, str] = {}
+    left = []
+    for each in told.assets:
+        try:
+            name = f"{each.name}.{ENDINGS[each.kind]}"
+            asset = bring_in(workspace, Asset.Kind(each.kind), name, io.BytesIO(files[each.key]).read)
+            names[each.key] = asset.key
+        except CoreError as error:
+            left.append(f"“{each.name}” could not be brought in: {error}")
+    style, mended = repaired(renamed(told.style, names), shelf_of(workspace))
+    row = keep(request, Kept.Kind.HOUSE, _free_name(request, told.name), style.model_dump(mode="json"), frozenset())
+    return row, " ".join([*left, *([mended] if mended else [])])
+
+
+def _free_name(request: HttpRequest, name: str) -> str:
+    """The name, with a number after it where there is one of that name."""
+    taken = {each.lower() for each in kept_of(request, Kept.Kind.HOUSE).values_list("name", flat=True)}
+    names = (name, *(f"{name[:55]} {n}" for n in range(2, 100)))
+    return next(each for each in names if each.lower() not in taken)
