@@ -10,10 +10,12 @@ from hypothesis import strategies as st
 
 from hovvet.core.engines.meaning import SIZE, vectors
 from hovvet.core.plan.model import PlanWord
+from hovvet.core.shelf.cuts import cuts_to_cover
 from hovvet.core.shelf.licence import Licence, credits_for
 from hovvet.core.shelf.naming import named_for
 from hovvet.core.shelf.searching import Described, found
-from hovvet.core.shelf.suggesting import LONGEST, MOST, said_in, stretches_of, suggested
+from hovvet.core.shelf.suggesting import LONGEST, MOST, SHORTEST, said_in, stretches_of, suggested
+from hovvet.core.shelf.traits import colours_in, length_of, shape_of
 from tests.media import DEMO
 
 NAMES = ("alarm-clock", "clockwise-vertical-arrows", "mantelpiece-clock", "red-heart", "toolbox", "cloud-with-rain")
@@ -161,3 +163,46 @@ class Licences(unittest.TestCase):
         named = Licence(sort="attribution", credit="Ottilie Marsh", source="Harbour Stock")
         shown = [("Gears", named), ("Ours", Licence()), ("Rain", Licence(sort="attribution")), ("Gears", named)]
         self.assertEqual(credits_for(shown), ["“Gears” by Ottilie Marsh (Harbour Stock)", "“Rain”"])
+
+
+class Cuts(unittest.TestCase):
+    @given(st.lists(st.floats(0.5, 55), max_size=14))
+    def test_each_is_covered_by_words_that_are_heard_around_it_once(self, at):
+        words = [PlanWord(id=n, piece="p", text="w", start=n * 0.4, end=n * 0.4 + 0.35) for n in range(140)]
+        cuts = sorted(at)
+        found = cuts_to_cover(words, cuts)
+        around = [(words[each.around.first].start, words[each.around.last].end) for each in found]
+        for cut in cuts:
+            self.assertTrue(any(a <= cut <= b + 0.06 for a, b in around), (cut, around))
+        for each, (a, b) in zip(found, around, strict=True):
+            self.assertLess(a, each.at)
+            self.assertTrue(b - a >= SHORTEST or b > 55)
+            self.assertLessEqual(b - a, LONGEST + 0.4)
+            self.assertGreaterEqual(words[each.shot.first].start, each.at - 0.05)
+        self.assertEqual([each.at for each in found], sorted({each.at for each in found}))
+
+    def test_where_nothing_is_said_nothing_is_covered(self):
+        self.assertEqual(cuts_to_cover([], [1.0]), [])
+
+
+class Traits(unittest.TestCase):
+    def test_shapes_and_lengths(self):
+        sides = [(1920, 1080), (1080, 1920), (1000, 1100), (1080, 1080)]
+        self.assertEqual([shape_of(*each) for each in sides], ["wide", "tall", "square", "square"])
+        told = [length_of(seconds) for seconds in (0.2, 4.9, 5.0, 60)]
+        self.assertEqual(told, ["under 5 seconds", "under 5 seconds", "5 to 15 seconds", "over 15 seconds"])
+
+    def test_colours_are_called_what_people_call_them(self):
+        for colour, name in (
+            ("#c2412d", "red"), ("#2b5fc7", "blue"), ("#47713f", "green"), ("#ffd66b", "yellow"), ("#f08a24", "orange"),
+            ("#8a5a2b", "brown"), ("#7a4a80", "purple"), ("#f3b6d0", "pink"), ("#20242b", "black"), ("#faf8f4", "white"),
+            ("#8a8a8a", "grey"), ("#2aa79b", "turquoise"),
+        ):  # fmt: skip
+            pixel = np.array([int(colour[n : n + 2], 16) / 255 for n in (1, 3, 5)])
+            self.assertEqual(colours_in(np.tile(pixel, (50, 1))), [name], colour)
+
+    def test_those_that_fill_a_good_part_are_told_largest_first(self):
+        red, blue, green = (
+            np.tile(each, (n, 1)) for each, n in (([0.8, 0.1, 0.1], 30), ([0.1, 0.3, 0.9], 60), ([0.1, 0.6, 0.1], 10))
+        )
+        self.assertEqual(colours_in(np.concatenate([red, blue, green])), ["blue", "red"])

@@ -177,3 +177,23 @@ class Suggested(ShelfCase):
         }
         self.post(f"{path}/asks", {"version": before, "ask": lay})
         self.assertEqual([each["covered"] for each in self.client.get(f"{path}/suggestions").json()[:2]], [True, False])
+
+    def test_cuts_where_the_picture_jumps_are_told_until_they_are_covered(self):
+        row = self.recording(spoken(f"{SAID} {SAID} {SAID}"))
+        row.media_json |= {"has_picture": True, "width": 640, "height": 360}
+        row.save()
+        clip = make_clip(row, 3, 30)
+        path = f"/api/documents/{clip.pk}"
+        now = self.client.get(path).json()
+        self.assertEqual(self.client.get(f"{path}/suggestions", {"over": "cuts"}).json(), [])
+        piece, words = now["sheet"]["pieces"][0]["id"], [word["id"] for word in now["plan"]["words"]]
+        cut = {"type": "cut_words", "piece": piece, "words": words[12:14]}
+        version = self.post(f"{path}/edits", {"version": 1, "edit": cut}).json()["version"]
+        (found,) = self.client.get(f"{path}/suggestions", {"over": "cuts"}).json()
+        self.assertEqual(found["shot"][0]["word"], words[14])
+        self.assertTrue(words.index(found["first"]["word"]) < 12 and words.index(found["last"]["word"]) > 13)
+        self.assertTrue(found["things"] and not found["covered"])
+        punch = {"ask": "lay", "content": {"kind": "punch"}, "first": found["shot"][0], "last": found["shot"][1]}
+        self.assertEqual(self.post(f"{path}/asks", {"version": version, "ask": punch}).status_code, 200)
+        (found,) = self.client.get(f"{path}/suggestions", {"over": "cuts"}).json()
+        self.assertTrue(found["covered"], "a closer view from there reads as a change of shot")

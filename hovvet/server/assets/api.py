@@ -9,7 +9,8 @@ from ninja import File, Query, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
-from hovvet.core.shelf.licence import Licence
+from hovvet.core.shelf.licence import SORTS, Licence
+from hovvet.core.shelf.traits import length_of, shape_of
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.models import Asset
@@ -32,10 +33,10 @@ Tag = Annotated[str, Field(min_length=1, max_length=40)]
 
 
 class AssetOut(Schema):
-    """An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few
-    words; ``refusal`` says why it may not be used, "" where it
-    may. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over words while
-    it is being prepared, and is seen once it is ``ready``."""
+    """An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few words;
+    ``refusal`` says why it may not be used, "" where it may. ``traits`` are what it can be told apart by, in words:
+    "Shape": ["wide"]. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over
+    words while it is being prepared, and is seen once it is ``ready``."""
 
     id: uuid.UUID
     key: str
@@ -48,6 +49,7 @@ class AssetOut(Schema):
     told: str
     refusal: str
     favourite: bool
+    traits: dict[str, list[str]]
     width: int
     height: int
     seconds: float | None
@@ -81,12 +83,25 @@ def asset_out(asset: Asset, job: Job | None = None) -> AssetOut:
         told=asset.terms.told,
         refusal=asset.refusal,
         favourite=asset.favourite,
+        traits=_traits(asset, width, height, media.duration if media else None),
         width=width,
         height=height,
         seconds=media.duration if media else None,
         ready=asset.recording is None or asset.recording.working.exists(),
         job=JobOut.from_orm(job) if job else None,
     )
+
+
+def _traits(asset: Asset, width: int, height: int, seconds: float | None) -> dict[str, list[str]]:
+    people = asset.info_json.get("people")
+    told = {
+        "Shape": [shape_of(width, height)] if width and height else [],
+        "Length": [length_of(seconds)] if seconds is not None else [],
+        "Colour": asset.info_json.get("colours", []),
+        "Licence": [SORTS[asset.terms.sort]],
+        "People": [] if people is None else ["with people" if people else "nobody"],
+    }
+    return {name: values for name, values in told.items() if values}
 
 
 @router.get("", response=list[AssetOut])

@@ -1,35 +1,64 @@
 """Pictures and films that could be seen while the words of a clip are said."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from hovvet.core.engines.meaning import Vectors, vectors
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.sheet.contents.broll import Broll
+from hovvet.core.sheet.contents.slide import Slide
+from hovvet.core.shelf.cuts import cuts_to_cover, jumps
 from hovvet.core.shelf.suggesting import Stretch, said_in, stretches_of, suggested
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import Opened
 from hovvet.server.stock.library import StockItem
 from hovvet.server.stock.stand_in import LIBRARY
 
+_NEAR = 0.1  # seconds within which a closer view begins at a cut
+
 
 @dataclass(frozen=True)
 class Suggestion:
     """What could be seen from one word to another: things of the Shelf and of the stock library, best first. ``covered``:
-    a picture lies over some of these words already."""
+    a picture lies over some of these words already. ``shot``: where this hides a cut, the words from there to the next."""
 
     first: PlanWord
     last: PlanWord
     text: str
     covered: bool
     things: tuple[Asset | StockItem, ...]
+    shot: tuple[PlanWord, PlanWord] | None = None
 
 
 def suggestions_for(now: Opened) -> list[Suggestion]:
     """For all of what is said in a clip, in order. What may not be used is not suggested."""
+    return _suggestions(now, stretches_of(now.plan.words))
+
+
+def suggestions_at_cuts(now: Opened) -> list[Suggestion]:
+    """The same, for the words around each cut at which the picture jumps."""
     words = now.plan.words
-    stretches = stretches_of(words)
+    cuts = cuts_to_cover(words, jumps(now.scene))
+    covered = [*_covered(now), *_closer(now)]
+    return [
+        replace(
+            each,
+            covered=any(a - _NEAR <= cut.at <= b + _NEAR for a, b in covered),
+            shot=(words[cut.shot.first], words[cut.shot.last]),
+        )
+        for cut, each in zip(cuts, _suggestions(now, [cut.around for cut in cuts]), strict=True)
+    ]
+
+
+def _closer(now: Opened) -> list[tuple[float, float]]:
+    """When closer views begin and end: what jumps there reads as a change of shot."""
+    edges = (now.plan.rate.seconds(edge) for first, last, _ in now.scene.punches for edge in (first, last))
+    return [(edge, edge) for edge in edges]
+
+
+def _suggestions(now: Opened, stretches: list[Stretch]) -> list[Suggestion]:
+    words = now.plan.words
     things, means = _things(now)
     shown = [n for n, thing in enumerate(things) if isinstance(thing, Asset) and thing.key in now.sheet.assets]
     texts = [said_in(words, each) for each in stretches]
@@ -61,7 +90,7 @@ def _covered(now: Opened) -> list[tuple[float, float]]:
     return [
         (seconds(reach.first), seconds(reach.last))
         for layer in now.sheet.layers
-        if isinstance(layer.content, Broll) and (reach := now.scene.reach(layer.span)) is not None
+        if isinstance(layer.content, Broll | Slide) and (reach := now.scene.reach(layer.span)) is not None
     ]
 
 

@@ -754,7 +754,7 @@ export interface paths {
         };
         /**
          * List Suggestions
-         * @description What could be seen while the words of a clip are said, stretch by stretch. Nothing is laid.
+         * @description What could be seen while the words of a clip are said, stretch by stretch; or only over its cuts. Nothing is laid.
          */
         get: operations["hovvet_server_clips_suggesting_api_list_suggestions"];
         put?: never;
@@ -5017,10 +5017,10 @@ export interface components {
         };
         /**
          * AssetOut
-         * @description An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few
-         *     words; ``refusal`` says why it may not be used, "" where it
-         *     may. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over words while
-         *     it is being prepared, and is seen once it is ``ready``.
+         * @description An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few words;
+         *     ``refusal`` says why it may not be used, "" where it may. ``traits`` are what it can be told apart by, in words:
+         *     "Shape": ["wide"]. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over
+         *     words while it is being prepared, and is seen once it is ``ready``.
          */
         AssetOut: {
             /**
@@ -5046,6 +5046,10 @@ export interface components {
             refusal: string;
             /** Favourite */
             favourite: boolean;
+            /** Traits */
+            traits: {
+                [key: string]: string[];
+            };
             /** Width */
             width: number;
             /** Height */
@@ -5117,7 +5121,7 @@ export interface components {
         /**
          * SuggestionOut
          * @description Words of a clip, when they are said (seconds of the output), whether a picture lies over some of them already, and
-         *     up to three things that could.
+         *     up to three things that could. ``shot``: where they hide a cut, the words from there to the next cut.
          */
         SuggestionOut: {
             first: components["schemas"]["WordRef"];
@@ -5132,6 +5136,11 @@ export interface components {
             covered: boolean;
             /** Things */
             things: (components["schemas"]["AssetOut"] | components["schemas"]["StockItemOut"])[];
+            /** Shot */
+            shot: [
+                components["schemas"]["WordRef"],
+                components["schemas"]["WordRef"]
+            ] | null;
         };
         /**
          * OutletWanted
@@ -6611,6 +6620,7 @@ export interface operations {
         parameters: {
             query?: {
                 edition?: string | null;
+                over?: "words" | "cuts";
             };
             header?: never;
             path: {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, nextTick, onMounted, reactive, ref } from 'vue'
+import { computed, nextTick, onMounted, reactive, ref, watch } from 'vue'
 import { api, got } from '@/api/client'
 import { useCommands } from '@/commands/registry'
 import { clock } from '@/composables/format'
@@ -11,12 +11,13 @@ import type { WordRef } from '@/composables/tokens'
 import ShelfCard from './ShelfCard.vue'
 
 /** What could be seen while the clip is heard, stretch by stretch. Nothing is laid but what is chosen. */
-const props = defineProps<{ doc: Doc }>()
-const emit = defineEmits<{ close: []; go: [seconds: number]; show: [media: string, first: WordRef, last: WordRef] }>()
+const props = defineProps<{ doc: Doc; cuts?: boolean }>()
+const emit = defineEmits<{ close: []; go: [seconds: number]; show: [media: string, first: WordRef, last: WordRef]; closer: [first: WordRef, last: WordRef] }>()
 
+const over = ref<'words' | 'cuts'>(props.cuts ? 'cuts' : 'words')
 const query = useQuery({
-  queryKey: ['suggestions', props.doc.id, props.doc.version],
-  queryFn: () => got(api.GET('/api/documents/{document_id}/suggestions', { params: { path: { document_id: props.doc.id }, query: { edition: props.doc.edition } } })),
+  queryKey: ['suggestions', props.doc.id, props.doc.version, over],
+  queryFn: () => got(api.GET('/api/documents/{document_id}/suggestions', { params: { path: { document_id: props.doc.id }, query: { edition: props.doc.edition, over: over.value } } })),
   staleTime: Infinity,
 })
 const id = props.doc.id
@@ -45,12 +46,27 @@ async function choose(n: number) {
   if (at.value === here) walk(1)
 }
 
+/** What follows the cut becomes a shot of its own. */
+function closer() {
+  const shot = all.value[at.value]?.shot
+  if (!shot) return
+  emit('closer', shot[0], shot[1])
+  laid.set(at.value, 'a closer view')
+  walk(1)
+}
+
+watch(over, () => {
+  at.value = 0
+  laid.clear()
+})
+
 const heading = ref<HTMLElement | null>(null)
 useCommands(() => [
   { id: 'close-suggest', label: 'Close', keys: ['Escape'], run: () => emit('close') },
   { id: 'suggest-next', label: 'The next words', keys: ['Down'], run: () => walk(1) },
   { id: 'suggest-before', label: 'The words before', keys: ['Up'], run: () => walk(-1) },
   ...[0, 1, 2].map((n) => ({ id: `suggest-${n + 1}`, label: `Show the ${['first', 'second', 'third'][n]} of them`, keys: [String(n + 1)], run: () => void choose(n) })),
+  { id: 'suggest-closer', label: 'A closer view from this cut on', keys: ['4'], enabled: () => !!all.value[at.value]?.shot, run: closer },
 ])
 onMounted(() => heading.value?.focus())
 </script>
@@ -61,10 +77,14 @@ onMounted(() => heading.value?.focus())
       <h2 ref="heading" tabindex="-1">Pictures for what is said</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
-    <p class="quiet">1, 2 or 3 shows that picture over the words and goes on; the arrows leave them as they are.</p>
+    <el-radio-group v-model="over" size="small" aria-label="Over what">
+      <el-radio-button value="words">All that is said</el-radio-button>
+      <el-radio-button value="cuts">Cuts where the picture jumps</el-radio-button>
+    </el-radio-group>
+    <p class="quiet">1, 2 or 3 shows that picture over the words and goes on; {{ over === 'cuts' ? '4 makes what follows a closer view; ' : '' }}the arrows leave them as they are.</p>
     <p v-if="query.isPending.value" role="status" class="quiet">Looking for pictures…</p>
     <p v-else-if="query.error.value" class="alarm" role="alert">{{ query.error.value.message }}</p>
-    <p v-else-if="!all.length" class="quiet">Nothing is said in this clip.</p>
+    <p v-else-if="!all.length" class="quiet">{{ over === 'cuts' ? 'The picture jumps nowhere in this clip.' : 'Nothing is said in this clip.' }}</p>
     <ol ref="list">
       <li v-for="(each, n) in all" :key="n" :class="{ now: n === at }" data-test="stretch">
         <button class="said" @click="walk(n - at)">
@@ -72,11 +92,12 @@ onMounted(() => heading.value?.focus())
           <span>{{ each.text }}</span>
         </button>
         <span v-if="laid.has(n)" class="state">Shows {{ laid.get(n) }}</span>
-        <span v-else-if="each.covered" class="state quiet">Has a picture already</span>
+        <span v-else-if="each.covered" class="state quiet">{{ over === 'cuts' ? 'Covered already' : 'Has a picture already' }}</span>
         <div v-if="n === at && each.things.length" class="things">
           <span v-for="(thing, k) in each.things" :key="thing.id" v-loading="taking === thing.id"><ShelfCard :item="(thing as Asset | StockItem)" @pick="choose(k)" /><kbd>{{ k + 1 }}</kbd></span>
         </div>
         <p v-else-if="n === at" class="quiet">Neither your Shelf nor the library has something that shows this.</p>
+        <el-button v-if="n === at && each.shot" size="small" class="closer" @click="closer">A closer view from here <kbd>4</kbd></el-button>
       </li>
     </ol>
   </section>
@@ -95,5 +116,7 @@ li.now { border-left-color: var(--pencil); background: var(--paper-2); }
 .state.quiet { color: var(--ink-2); }
 .things { display: grid; grid-template-columns: 1fr 1fr 1fr; gap: 6px; }
 .things > span { position: relative; display: grid; min-width: 0; }
+.closer { align-self: flex-start; }
+.closer kbd { position: static; margin-left: 6px; }
 kbd { position: absolute; top: 6px; left: 6px; padding: 0 5px; background: var(--paper); font: 12px var(--mono); pointer-events: none; }
 </style>

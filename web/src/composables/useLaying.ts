@@ -46,6 +46,9 @@ export function useLaying(
   /** Show something over some words; the settings stay as they are. */
   const show = (media: string, first: WordRef, last: WordRef) => put('broll', first, last, { kind: 'broll', media })
 
+  /** A closer view of some words. */
+  const closer = (first: WordRef, last: WordRef) => put('punch', first, last, { kind: 'punch', toward: 'the face' })
+
   /** The captions of some words: hidden, or their settings opened. */
   async function wording(first: WordRef, last: WordRef, hidden: boolean) {
     const there = () => {
@@ -99,6 +102,7 @@ export function useLaying(
     lay,
     card,
     show,
+    closer,
     wording,
     change,
     setApart,

@@ -90,7 +90,7 @@ const low = useMediaQuery('(height < 760px)')
 const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
 
 /** What stands beside the rows, one at a time. */
-type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest'
+type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts'
 const drawer = ref<Drawer | null>(null)
 const dialog = ref<'editions' | 'dressing' | 'house' | null>(null)
 const before = ref<WordRef | null>(null) // where what is added will stand; null: at the end
@@ -103,7 +103,7 @@ function openDrawer(name: Drawer | null) {
 
 const { held, moveTo, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
 const { trimmed, heard, hearEdge } = useTrimming(plan, player)
-const { layer, own: openedLayer, drawn, openLayer, lay, card, show, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
+const { layer, own: openedLayer, drawn, openLayer, lay, card, show, closer, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
 /** The thing whose settings are open: it can be moved on the stage. */
 const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
 
@@ -143,7 +143,7 @@ function pin(content: Content) {
   if (first && last) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first, last })
 }
 
-const BESIDES: Record<Group, string[]> = { screen: ['broll', 'suggest', 'title', 'header', 'slide'], picture: ['punch-at-cuts'], time: [], words: ['markers'] }
+const BESIDES: Record<Group, string[]> = { screen: ['broll', 'suggest', 'title', 'header', 'slide'], picture: ['punch-at-cuts', 'cover-cuts'], time: [], words: ['markers'] }
 const LAYING = (Object.keys(BESIDES) as Group[]).map((group) => [...BESIDES[group], ...OFFERS.filter((each) => each.group === group).map(commandOf)])
 const onWords = () => hasWords.value
 const onAny = () => refs.value !== null
@@ -164,6 +164,7 @@ useCommands(() => [
   ...OFFERS.map((offer) => ({ id: commandOf(offer), label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
   { id: 'broll', label: 'Picture over the selected words…', keys: ['V'], enabled: onAny, run: () => openDrawer('shelf') },
   { id: 'suggest', label: 'Suggest pictures for what is said…', keys: ['Shift+V'], enabled: () => !!doc.value?.plan.frames, run: () => openDrawer('suggest') },
+  { id: 'cover-cuts', label: 'Cover the cuts…', enabled: () => !!doc.value?.plan.frames, run: () => openDrawer('cuts') },
   { id: 'title', label: 'Title over the selected words', keys: ['I'], enabled: onAny, run: () => void lay({ kind: 'title', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'title', text: titleText() } }) },
   { id: 'header', label: 'Header of the whole clip', enabled: () => !!doc.value, run: () => void lay({ kind: 'title', group: 'screen', label: '', keys: [], over: 'clip', content: { kind: 'title', template: 'header', text: doc.value!.title.slice(0, 160) } }) },
   { id: 'slide', label: 'Text slide over the selected words', keys: ['Shift+I'], enabled: onAny, run: () => void lay({ kind: 'slide', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'slide', text: titleText() } }) },
@@ -398,7 +399,7 @@ async function remove() {
       v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="chooseStyle" @edit="edit" @keywords="findKeywords" @open="openLayer"
       @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
-    <SuggestDrawer v-if="doc && drawer === 'suggest'" class="right" :doc="doc" @go="player.seek" @show="show" @close="openDrawer(null)" />
+    <SuggestDrawer v-if="doc && (drawer === 'suggest' || drawer === 'cuts')" :key="drawer" class="right" :doc="doc" :cuts="drawer === 'cuts'" @go="player.seek" @show="show" @closer="closer" @close="openDrawer(null)" />
     <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" :said="said" :shown="media" @pick="(media) => lay({ kind: 'broll', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
     <AddDrawer

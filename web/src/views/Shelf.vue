@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElMessage } from 'element-plus'
-import { computed, ref, watch } from 'vue'
+import { computed, reactive, ref, watch } from 'vue'
 import ShelfCard from '@/components/ShelfCard.vue'
 import ShelfDetails from '@/components/ShelfDetails.vue'
 import UploadLine from '@/components/UploadLine.vue'
@@ -25,7 +25,19 @@ const over = ref(false)
 
 const kinds = computed<ShelfKind[]>(() => (kind.value === 'all' ? ALL : [kind.value]))
 const { items, query, changed } = useShelf(text, kinds)
-const shown = computed(() => items.value.filter((each) => !starred.value || each.favourite))
+const wanted = reactive<Record<string, string>>({}) // of each trait
+/** What the things of these kinds can be told apart by: traits of which there is more than one. */
+const traits = computed(() => {
+  const found = new Map<string, Set<string>>()
+  for (const { traits } of items.value) for (const [name, values] of Object.entries(traits)) found.set(name, new Set([...(found.get(name) ?? []), ...values]))
+  return [...found].filter(([name, values]) => values.size > 1 || wanted[name]).map(([name, values]) => ({ name, values: [...values].sort() }))
+})
+const narrowed = computed(() => starred.value || Object.values(wanted).some(Boolean))
+const shown = computed(() => items.value.filter((each) => (!starred.value || each.favourite) && Object.entries(wanted).every(([name, value]) => !value || each.traits[name]?.includes(value))))
+function all() {
+  starred.value = false
+  for (const name of Object.keys(wanted)) wanted[name] = ''
+}
 const stockKind = computed(() => (kind.value === 'all' || kind.value === 'sticker' ? null : kind.value))
 const stock = useStock(text, stockKind, page)
 watch([text, stockKind], () => (page.value = 1))
@@ -90,7 +102,12 @@ useCommands(() => [
           <el-radio-button value="all">All</el-radio-button>
           <el-radio-button v-for="each in place === 'own' ? ALL : STOCKED" :key="each" :value="each">{{ SHELF_KINDS[each] }}</el-radio-button>
         </el-radio-group>
-        <el-checkbox v-if="place === 'own'" v-model="starred" label="Favourites only" />
+        <template v-if="place === 'own'">
+          <el-select v-for="each in traits" :key="each.name" v-model="wanted[each.name]" size="small" clearable :placeholder="each.name" :aria-label="each.name" class="trait">
+            <el-option v-for="value in each.values" :key="value" :value="value" :label="value.charAt(0).toUpperCase() + value.slice(1)" />
+          </el-select>
+          <el-checkbox v-model="starred" label="Favourites only" />
+        </template>
       </div>
       <UploadLine v-for="entry in uploads.list.value" :key="entry.key" :entry="entry" @pause="uploads.pause(entry)" @go-on="uploads.goOn(entry)" @cancel="uploads.cancel(entry)" />
       <template v-if="place === 'own'">
@@ -99,7 +116,12 @@ useCommands(() => [
         </div>
         <p v-if="query.error.value" class="alarm" role="alert">{{ query.error.value.message }}</p>
         <div v-else-if="!query.isPending.value && !shown.length" class="empty">
-          <template v-if="text || starred || kind !== 'all'">
+          <template v-if="narrowed && items.length">
+            <h2>Nothing found</h2>
+            <p class="quiet">Nothing here is all that at once.</p>
+            <el-button @click="all">Show all {{ items.length }} again</el-button>
+          </template>
+          <template v-else-if="text || kind !== 'all'">
             <h2>Nothing found</h2>
             <p class="quiet">Nothing here {{ text ? `shows “${text}”` : 'is of that kind' }}. The stock library may have something.</p>
             <el-button @click="place = 'stock'">Look there</el-button>
@@ -130,6 +152,7 @@ useCommands(() => [
 .over { outline: 3px dashed var(--pencil); outline-offset: -10px; }
 .shelf { padding: 24px 32px; overflow-y: auto; }
 .heading, .narrow { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; margin-bottom: 12px; }
+.trait { width: 150px; }
 .search { width: 280px; margin-left: auto; padding: 4px 8px; border: 1px solid var(--rule); border-radius: 4px; background: #fff; color: var(--ink); font-size: 14px; }
 .items { display: grid; grid-template-columns: repeat(auto-fill, minmax(190px, 1fr)); gap: 14px; }
 .stock { margin: 0 0 12px; font-size: 13px; }
