@@ -137,5 +137,20 @@ class Filled(BrowserCase):
         for _ in range(6):
             page.keyboard.press("Control+z")
         expect(page.locator("[data-test=bar]")).to_have_count(0)
+
+        # Music from the library under the whole clip, as soon as it is there; by the finder of commands.
+        page.keyboard.press("Escape")
+        page.keyboard.press("Control+k")
+        page.keyboard.type("music under the whole clip")
+        page.keyboard.press("Enter")
+        settings = page.get_by_role("region", name="Settings")
+        settings.locator("[data-test=stock] [data-test=shelf-item]", has_text="At the bench").click()
+        expect(settings.locator("[data-test=wave] rect")).not_to_have_count(0, timeout=180_000)
+        page.wait_for_function(
+            "async (id) => (await (await fetch(`/api/documents/${id}`)).json()).plan.sound.some((each) => each.bus === 'music')",
+            arg=page.url.rsplit("/", 1)[1], polling=1000, timeout=180_000,
+        )  # fmt: skip
+        heard = [each for each in Plan.model_validate(self.document(page)["plan"]).sound if each.bus == "music"]
+        self.assertEqual((len(heard), heard[0].sample), (2, 0), "begun again where it is shorter")
         self.assertEqual(self.problems, [])
         print(f"a clip of {plan.seconds:.0f} s filled with six pictures: {actions} actions")

@@ -36,8 +36,8 @@ class ShelfCase(ServerCase):
 
 class Stock(ShelfCase):
     def test_it_is_searched_page_by_page_by_words_and_by_meaning(self):
-        first, second, beyond = (self.client.get("/api/stock", {"page": page}).json() for page in (1, 2, 3))
-        self.assertEqual((first["total"], len(first["items"]), len(second["items"])), (24, 12, 12))
+        first, second, beyond = (self.client.get("/api/stock", {"page": page}).json() for page in (1, 2, 5))
+        self.assertEqual((first["total"], len(first["items"]), len(second["items"])), (42, 12, 12))
         self.assertEqual(beyond["items"], [])
         self.assertEqual(len({item["id"] for page in (first, second) for item in page["items"]}), 24)
         best = self.client.get("/api/stock", {"text": "sailing at sunset", "kind": "video"}).json()["items"][0]
@@ -99,6 +99,20 @@ class Stock(ShelfCase):
             self.assertEqual(self.client.delete(f"/api/assets/{film['id']}").status_code, 204)
         self.assertFalse(stored.exists())
         self.assertEqual((Asset.objects.count(), Recording.objects.count()), (0, 0))
+
+    def test_a_sound_is_prepared_heard_beforehand_and_stands_among_the_sounds(self):
+        heard = self.client.get("/api/stock/pling-sound/preview", {"moving": True})
+        self.assertEqual((heard["Content-Type"], heard.content[:4]), ("audio/wav", b"RIFF"))
+        self.assertEqual(self.client.get("/api/stock/pling-sound/preview")["Content-Type"], "image/webp")
+        found = self.client.get("/api/stock", {"kind": "sound", "text": "tea water"}).json()["items"]
+        self.assertEqual(found[0]["name"], "Kettle")
+        made = self.take("pling-sound")
+        self.assertEqual((made["kind"], made["ready"]), ("sound", False))
+        run_job.func(str(Job.objects.get().pk))
+        (sound,) = self.listed("sound")
+        self.assertEqual((sound["ready"], sound["width"], sound["traits"]["Length"]), (True, 0, ["under 5 seconds"]))
+        self.assertAlmostEqual(sound["seconds"], 1.2, delta=0.1)
+        self.assertEqual(self.listed("video", "picture"), [])
 
     def test_it_cannot_be_fetched_as_a_recording(self):
         self.assertEqual(self.post("/api/recordings/links", {"link": "stock:gears-video"}).status_code, 422)

@@ -27,3 +27,10 @@ class MediaInfo(BaseModel):
 
 
 NO_MEDIA = MediaInfo(duration=0, has_picture=False, has_sound=False)  # of a file that is neither seen nor heard
+
+SOUND_ENDINGS = frozenset("mp3 wav m4a aac ogg oga opus flac aif aiff wma ac3 amr".split())  # of names of sound files
+
+
+def is_sound(name: str) -> bool:
+    """Whether a file is, by its name, one of sound alone."""
+    return name.rpartition(".")[2].lower() in SOUND_ENDINGS

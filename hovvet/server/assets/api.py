@@ -13,7 +13,7 @@ from hovvet.core.shelf.licence import SORTS, Licence
 from hovvet.core.shelf.traits import length_of, shape_of
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.assets.bringing import bring_in
-from hovvet.server.assets.models import Asset
+from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.assets.searching import matching
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
@@ -155,5 +155,5 @@ def delete_asset(request: HttpRequest, asset_id: uuid.UUID) -> HttpResponse:
 @router.get("/{asset_id}/file", response={200: None}, include_in_schema=False)
 def read_asset(request: HttpRequest, asset_id: uuid.UUID) -> HttpResponseBase:
     """The file itself."""
-    row = find(request, Asset.objects.exclude(kind=Asset.Kind.VIDEO), pk=asset_id)
+    row = find(request, Asset.objects.exclude(kind__in=PREPARED), pk=asset_id)
     return ranged_file(request, row.file, _TYPES[Asset.Kind(row.kind)])

@@ -5,9 +5,11 @@ from typing import Any
 from django.apps import AppConfig
 from django.db.models.signals import post_save
 
+from hovvet.core.media.info import is_sound
+
 
 class AssetsConfig(AppConfig):
-    """Sees to it that each video that is brought in for the Shelf stands there."""
+    """Sees to it that each video or sound that is brought in for the Shelf stands there."""
 
     name = "hovvet.server.assets"
 
@@ -20,6 +22,5 @@ def _stand(instance: Any, created: bool, **_: object) -> None:
     if created and instance.for_shelf:
         from hovvet.server.assets.models import Asset
 
-        Asset.objects.create(
-            workspace=instance.workspace, kind=Asset.Kind.VIDEO, name=instance.title[:80], recording=instance
-        )
+        kind = Asset.Kind.SOUND if is_sound(instance.file_name) else Asset.Kind.VIDEO
+        Asset.objects.create(workspace=instance.workspace, kind=kind, name=instance.title[:80], recording=instance)

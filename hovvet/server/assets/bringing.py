@@ -70,7 +70,7 @@ _WAYS = {
 def bring_in(workspace: Workspace, kind: Asset.Kind, name: str, read: Callable[[int], bytes]) -> Asset:
     """Check a file, called ``name`` by the person, and keep it; the same one twice is one. Raises Problem, CoreError."""
     if kind not in _WAYS:
-        raise Problem(400, "Videos are uploaded piece by piece, as recordings are.")
+        raise Problem(400, "Videos and sounds are uploaded piece by piece, as recordings are.")
     way = _WAYS[kind]
     own = Asset.objects.filter(workspace=workspace, kind=kind)
     data = read(way.largest + 1)

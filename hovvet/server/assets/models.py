@@ -20,7 +20,7 @@ from hovvet.server.recordings.models import Recording
 
 class Asset(Filed):
     """A checked file. ``info_json`` is what was found in it, by its kind; ``licence`` what a font says of itself,
-    ``terms`` who may use it. A video is prepared like any recording: it has one of its own, without words."""
+    ``terms`` who may use it. Videos and sounds are prepared like any recording: they have one of their own, without words."""
 
     class Kind(models.TextChoices):
         FONT = "font"
@@ -28,6 +28,7 @@ class Asset(Filed):
         PICTURE = "picture"
         STICKER = "sticker"  # logos too
         VIDEO = "video"
+        SOUND = "sound"  # music too
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="assets")
@@ -103,4 +104,5 @@ class Asset(Filed):
         return self.info_json.get("width", 0), self.info_json.get("height", 0)
 
 
-STANDING = (Asset.Kind.VIDEO, Asset.Kind.PICTURE, Asset.Kind.STICKER)  # kinds that stand on the Shelf
+PREPARED = (Asset.Kind.VIDEO, Asset.Kind.SOUND)  # kinds that have a recording
+STANDING = (*PREPARED, Asset.Kind.PICTURE, Asset.Kind.STICKER)  # kinds that stand on the Shelf

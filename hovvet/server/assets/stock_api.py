@@ -72,9 +72,9 @@ def search_stock(
 
 @router.get("/{item_id}/preview", response={200: None}, include_in_schema=False)
 def preview_stock(request: HttpRequest, item_id: str, moving: bool = False) -> HttpResponse:
-    """A small picture of an item; ``moving`` where it moves."""
-    library = library_with(item_id)
-    answer = HttpResponse(library.preview(item_id, moving), content_type=library.preview_type)
+    """A small picture of an item; ``moving``: how it moves, or is heard."""
+    preview, kind = library_with(item_id).preview(item_id, moving)
+    answer = HttpResponse(preview, content_type=kind)
     answer["Cache-Control"] = "private, max-age=3600"
     return answer
 

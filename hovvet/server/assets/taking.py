@@ -17,12 +17,12 @@ from hovvet.server.stock.library import StockItem
 
 
 def take(workspace: Workspace, item_id: str) -> Asset:
-    """Put an item of a stock library on the Shelf; what is there already is not taken twice. A film is fetched by the job
-    that prepares it. Raises CoreError."""
+    """Put an item of a stock library on the Shelf; what is there already is not taken twice. A film or a sound is
+    fetched by the job that prepares it. Raises CoreError."""
     item = library_with(item_id).item(item_id)
     if known := Asset.objects.filter(workspace=workspace, info_json__stock=item.id).first():
         return known
-    asset = _film(workspace, item) if item.kind == "video" else _picture(workspace, item)
+    asset = _picture(workspace, item) if item.kind in ("picture", "sticker") else _recording(workspace, item)
     asset.name, asset.tags = item.name, list(item.tags)
     asset.terms_json = item.licence.model_dump(mode="json")
     asset.info_json |= {"stock": item.id, "people": item.people}
@@ -38,9 +38,13 @@ def _picture(workspace: Workspace, item: StockItem) -> Asset:
             return bring_in(workspace, Asset.Kind(item.kind), item.name, fetched.read)
 
 
-def _film(workspace: Workspace, item: StockItem) -> Asset:
+def _recording(workspace: Workspace, item: StockItem) -> Asset:
     recording = Recording(
-        workspace=workspace, title=item.name, file_name=f"{item.id}.mp4", for_shelf=True, link=f"{STOCK}{item.id}"
+        workspace=workspace,
+        title=item.name,
+        file_name=f"{item.id}.{'wav' if item.kind == 'sound' else 'mp4'}",
+        for_shelf=True,
+        link=f"{STOCK}{item.id}",
     )
     recording.folder.mkdir(parents=True)
     with transaction.atomic():

@@ -3,14 +3,14 @@
 from hovvet.core.captions.fonts import CAPTION_FONTS
 from hovvet.core.plan.shelf import Shelf
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.assets.models import Asset
+from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.clips.outlets import outlets_of
 
 
 def shelf_of(workspace: Workspace) -> Shelf:
     """All of it, by the names that sheets have for it."""
     own: dict[str, list[Asset]] = {}
-    needed = Asset.objects.filter(workspace=workspace).exclude(kind=Asset.Kind.VIDEO)
+    needed = Asset.objects.filter(workspace=workspace).exclude(kind__in=PREPARED)
     for asset in needed.only("kind", "name", "info_json"):
         own.setdefault(asset.kind, []).append(asset)
     return Shelf(

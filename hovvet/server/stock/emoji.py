@@ -21,8 +21,6 @@ _FREE = Licence(sort="free", source="Noto Emoji, Apache 2.0")
 class Emoji:
     """One of each sign."""
 
-    preview_type = "image/svg+xml"
-
     def search(self, text: str, kind: Kind | None) -> Sequence[StockItem]:
         """See StockLibrary: what is in a sentence is shown too, but for words that carry nothing."""
         items = list(_items().values())
@@ -37,15 +35,15 @@ class Emoji:
             raise CoreError(_GONE)
         return _items()[item_id]
 
-    def preview(self, item_id: str, moving: bool) -> bytes:
+    def preview(self, item_id: str, moving: bool) -> tuple[bytes, str]:
         """See StockLibrary: the drawing itself."""
         item = self.item(item_id)
         with zipfile.ZipFile(settings.EMOJI_FILE) as file:
-            return file.read(f"{item.tags[1]}/{item.id.removeprefix(PREFIX)}.svg")
+            return file.read(f"{item.tags[1]}/{item.id.removeprefix(PREFIX)}.svg"), "image/svg+xml"
 
     def fetch(self, item_id: str, out: Path, progress: Callable[[float], None]) -> None:
         """See StockLibrary."""
-        out.write_bytes(self.preview(item_id, False))
+        out.write_bytes(self.preview(item_id, False)[0])
         progress(1.0)
 
 

@@ -7,7 +7,7 @@ from typing import Literal, Protocol
 
 from hovvet.core.shelf.licence import Licence
 
-Kind = Literal["picture", "video", "sticker"]
+Kind = Literal["picture", "video", "sound", "sticker"]
 
 
 @dataclass(frozen=True)
@@ -24,9 +24,7 @@ class StockItem:
 
 
 class StockLibrary(Protocol):
-    """Where items are searched, looked at, and fetched from. ``preview_type``: what kind of file its previews are."""
-
-    preview_type: str
+    """Where items are searched, looked at, and fetched from."""
 
     def search(self, text: str, kind: Kind | None) -> Sequence[StockItem]:
         """What answers a text, best first; without one, all."""
@@ -34,8 +32,9 @@ class StockLibrary(Protocol):
     def item(self, item_id: str) -> StockItem:
         """One item. Raises CoreError when there is none of that id."""
 
-    def preview(self, item_id: str, moving: bool) -> bytes:
-        """A small picture of an item, moving where it does. Raises CoreError."""
+    def preview(self, item_id: str, moving: bool) -> tuple[bytes, str]:
+        """A small picture of an item, or (``moving``) how it moves or is heard, and what kind of file that is. Raises
+        CoreError."""
 
     def fetch(self, item_id: str, out: Path, progress: Callable[[float], None]) -> None:
         """Write the item itself to ``out``; ``progress`` gets 0 to 1. Raises CoreError with a way on."""

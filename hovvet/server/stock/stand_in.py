@@ -3,6 +3,8 @@
 import importlib.util
 import io
 import json
+import tempfile
+import wave
 from collections.abc import Callable, Sequence
 from functools import cache, lru_cache
 from pathlib import Path
@@ -10,6 +12,7 @@ from typing import Any
 
 import numpy as np
 from django.conf import settings
+from PIL import Image, ImageDraw
 
 from hovvet.core.engines.meaning import Vectors, vectors
 from hovvet.core.errors import CoreError
@@ -19,13 +22,13 @@ from hovvet.server.stock.library import Kind, StockItem
 
 _SMALL = (320, 180)  # pixels of a preview
 _MOVES, _STEP = 2.0, 0.1  # seconds that a preview moves, and of each of its pictures
+_HEARD, _THINNED = 8.0, 3  # seconds that are heard beforehand, and of how many samples one
+_BAR, _PAPER, _RUST = 8, "#F3EAD7", "#C2412D"  # pixels of a bar of what shows how loud a sound is
 _GONE = "The stock library does not have this any more. Choose something else."
 
 
 class DrawnLibrary:
-    """Two dozen pictures and films of the demo's scenario."""
-
-    preview_type = "image/webp"
+    """Two dozen pictures and films of the demo's scenario, music and sounds."""
 
     def search(self, text: str, kind: Kind | None) -> Sequence[StockItem]:
         """See StockLibrary."""
@@ -44,15 +47,20 @@ class DrawnLibrary:
         """What an item's name and tags mean: shape (SIZE,)."""
         return _means()[item_id]
 
-    def preview(self, item_id: str, moving: bool) -> bytes:
+    def preview(self, item_id: str, moving: bool) -> tuple[bytes, str]:
         """See StockLibrary."""
-        return _preview(self.item(item_id), moving)
+        item = self.item(item_id)
+        if item.kind != "sound":
+            return _preview(item, moving), "image/webp"
+        return (_heard(item), "audio/wav") if moving else (_wave(item), "image/webp")
 
     def fetch(self, item_id: str, out: Path, progress: Callable[[float], None]) -> None:
         """See StockLibrary."""
         item = self.item(item_id)
         progress(0.0)
-        if item.seconds is None:
+        if item.kind == "sound":
+            _sounding().write_sound(_scene(item), item.seconds, out)
+        elif item.seconds is None:
             _drawing().draw_still(_scene(item), out)
         else:
             _drawing().draw_film(_scene(item), item.seconds, out)
@@ -93,14 +101,54 @@ def _preview(item: StockItem, moving: bool) -> bytes:
     return file.getvalue()
 
 
+@lru_cache(maxsize=32)
+def _heard(item: StockItem) -> bytes:
+    """The first seconds of a sound, as a small WAV file."""
+    with tempfile.TemporaryDirectory() as folder:
+        out = Path(folder) / "heard.wav"
+        _sounding().write_sound(_scene(item), item.seconds, out)
+        with wave.open(str(out)) as made:
+            samples = np.frombuffer(made.readframes(int(_HEARD * made.getframerate())), "<i2")[::_THINNED]
+            rate = made.getframerate() // _THINNED
+    file = io.BytesIO()
+    with wave.open(file, "wb") as small:
+        small.setparams((1, 2, rate, 0, "NONE", ""))
+        small.writeframes(samples.tobytes())
+    return file.getvalue()
+
+
+@lru_cache(maxsize=64)
+def _wave(item: StockItem) -> bytes:
+    """A picture of a sound: how loud it is, from left to right."""
+    samples = np.abs(_sounding().heard(_scene(item), item.seconds))
+    columns = [float(part.max()) for part in np.array_split(samples, _SMALL[0] // _BAR)]
+    picture = Image.new("RGB", _SMALL, _PAPER)
+    pen = ImageDraw.Draw(picture)
+    for n, loud in enumerate(columns):
+        high = max(loud * _SMALL[1] * 0.42, 1)
+        pen.rectangle((n * _BAR, _SMALL[1] / 2 - high, n * _BAR + _BAR - 3, _SMALL[1] / 2 + high), _RUST)
+    file = io.BytesIO()
+    picture.save(file, "WEBP", quality=80)
+    return file.getvalue()
+
+
 def _scene(item: StockItem) -> str:
     return item.id.rpartition("-")[0]
 
 
-@cache
 def _drawing() -> Any:
     """The demo's own module that draws; it is not part of the package."""
-    spec = importlib.util.spec_from_file_location("demo_stock", settings.STOCK_DIR / "drawing.py")
+    return _module("drawing")
+
+
+def _sounding() -> Any:
+    """The demo's own module that makes sounds."""
+    return _module("sounding")
+
+
+@cache
+def _module(name: str) -> Any:
+    spec = importlib.util.spec_from_file_location(f"demo_stock_{name}", settings.STOCK_DIR / f"{name}.py")
     assert spec
     assert spec.loader
     module = importlib.util.module_from_spec(spec)

@@ -3029,7 +3029,7 @@ export interface components {
          * Kind
          * @enum {string}
          */
-        Kind: "font" | "table" | "picture" | "sticker" | "video";
+        Kind: "font" | "table" | "picture" | "sticker" | "video" | "sound";
         /**
          * Knot
          * @description A value at an output frame or, in sound, an output sample.
@@ -3056,7 +3056,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
         };
         /**
          * Logo
@@ -3752,6 +3752,55 @@ export interface components {
              * @default 0.4
              */
             strength: number;
+        };
+        /**
+         * Sound
+         * @description A recording heard from ``start`` seconds on, ``loud`` beside the speech (1: as loud as that). It ``ends`` with its
+         *     words, begun ``again`` where it is shorter, or when it is over, however long they are; it comes in ``fade_in`` and goes
+         *     in ``fade_out`` seconds.
+         */
+        Sound: {
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sound";
+            /**
+             * From, seconds
+             * @default 0
+             */
+            start: number;
+            /**
+             * How loud, beside the speech
+             * @default 0.4
+             */
+            loud: number;
+            /**
+             * It ends
+             * @default with its words
+             * @enum {string}
+             */
+            ends: "with its words" | "when it is over";
+            /**
+             * Begun again where it is shorter
+             * @default true
+             */
+            again: boolean;
+            /**
+             * Comes in, seconds
+             * @default 0
+             */
+            fade_in: number;
+            /**
+             * Goes in, seconds
+             * @default 0.4
+             */
+            fade_out: number;
         };
         /**
          * SoundLayer
@@ -4629,7 +4678,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             /** Edition */
@@ -5102,7 +5151,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "video" | "sticker";
+            kind: "picture" | "video" | "sound" | "sticker";
             /** Name */
             name: string;
             /** Tags */
@@ -7047,7 +7096,7 @@ export interface operations {
     hovvet_server_assets_api_list_assets: {
         parameters: {
             query: {
-                kind: ("font" | "table" | "picture" | "sticker" | "video")[];
+                kind: ("font" | "table" | "picture" | "sticker" | "video" | "sound")[];
                 text?: string;
             };
             header?: never;
@@ -7070,7 +7119,7 @@ export interface operations {
     hovvet_server_assets_api_bring_in_asset: {
         parameters: {
             query: {
-                kind: "font" | "table" | "picture" | "sticker" | "video";
+                kind: "font" | "table" | "picture" | "sticker" | "video" | "sound";
             };
             header?: never;
             path?: never;
@@ -7171,7 +7220,7 @@ export interface operations {
         parameters: {
             query?: {
                 text?: string;
-                kind?: ("picture" | "video" | "sticker") | null;
+                kind?: ("picture" | "video" | "sound" | "sticker") | null;
                 page?: number;
             };
             header?: never;

@@ -5,8 +5,9 @@ import { clock } from '@/composables/format'
 import { useChoices } from '@/composables/useChoices'
 import { assetFile } from '@/composables/useAssets'
 import type { Asset, StockItem } from '@/composables/useShelf'
+import SoundWave from './SoundWave.vue'
 
-/** Something on the Shelf or in the stock library: a button with a picture, which moves while it is pointed at or has the focus. */
+/** Something on the Shelf or in the stock library: a button with a picture, which moves (or is heard) while it is pointed at or has the focus. */
 const props = defineProps<{ item: Asset | StockItem; chosen?: boolean }>()
 defineEmits<{ pick: [] }>()
 
@@ -14,13 +15,16 @@ const choices = useChoices()
 const button = ref<HTMLButtonElement | null>(null)
 const pointed = useElementHover(button)
 const { focused } = useFocus(button)
+const isSound = computed(() => props.item.kind === 'sound')
 const lively = computed(() => pointed.value || focused.value)
 const own = computed(() => ('ready' in props.item ? props.item : null))
-const seconds = computed(() => (props.item.seconds ? clock(props.item.seconds, false) : ''))
+const seconds = computed(() => (props.item.seconds ? clock(props.item.seconds, props.item.seconds < 3) : ''))
 const still = computed(() => {
-  if (!own.value) return `/api/stock/${props.item.id}/preview${lively.value ? '?moving=true' : ''}`
-  return own.value.kind === 'video' ? '' : assetFile(own.value.id)
+  if (!own.value) return `/api/stock/${props.item.id}/preview${lively.value && !isSound.value ? '?moving=true' : ''}`
+  return own.value.kind === 'video' || isSound.value ? '' : assetFile(own.value.id)
 })
+/** What is heard while it is pointed at or has the focus. */
+const heard = computed(() => (!isSound.value || !lively.value ? '' : !own.value ? `/api/stock/${props.item.id}/preview?moving=true` : own.value.ready ? `/api/recordings/${own.value.key}/files/working` : ''))
 const across = computed(() => choices.value?.thumbs_across ?? 1)
 </script>
 
@@ -28,11 +32,13 @@ const across = computed(() => choices.value?.thumbs_across ?? 1)
   <button ref="button" class="card" :class="{ chosen, clear: item.kind === 'sticker' }" :aria-pressed="chosen" :title="item.name" data-test="shelf-item" @click="$emit('pick')">
     <span class="seen">
       <img v-if="still" :src="still" alt="" loading="lazy">
+      <SoundWave v-else-if="isSound && own?.ready" :recording="own.key" />
       <template v-else-if="own?.ready">
         <video v-if="lively" :src="`/api/recordings/${own.key}/files/working`" muted autoplay loop playsinline></video>
         <i v-else :style="{ backgroundImage: `url(/api/recordings/${own.key}/files/thumbs)`, backgroundSize: `${across * 100}% auto` }"></i>
       </template>
       <span v-else class="waits">{{ own?.job?.state === 'failed' ? 'Could not be prepared' : 'Being prepared…' }}</span>
+      <audio v-if="heard" :src="heard" autoplay></audio>
       <b v-if="seconds">{{ seconds }}</b>
       <span v-if="own?.favourite" class="star" role="img" aria-label="A favourite">★</span>
     </span>

@@ -3,27 +3,31 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, got } from '@/api/client'
 import { clock } from '@/composables/format'
-import { useShelf, useStock, type ShelfKind, type StockItem } from '@/composables/useShelf'
+import { SEEN, useShelf, useStock, type ShelfKind, type StockItem } from '@/composables/useShelf'
 import { useTaking } from '@/composables/useTaking'
 import BringIn from './BringIn.vue'
 import ShelfCard from './ShelfCard.vue'
+import SoundWave from './SoundWave.vue'
 
-/** What can be laid over words: what stands on the Shelf, what the stock library has, the recordings. The search begins with what is `said`. */
-const props = defineProps<{ chosen?: string; said?: string; shown?: string[] }>()
+/**
+ * What can be laid over words, to be seen or (`heard`) to be heard: what stands on the Shelf, what the stock library has,
+ * the recordings. The search begins with what is `said`.
+ */
+const props = defineProps<{ chosen?: string; said?: string; shown?: string[]; heard?: boolean }>()
 const emit = defineEmits<{ pick: [media: string] }>()
 
-const KINDS = ref<ShelfKind[]>(['video', 'picture'])
-const FEW = 4 // of the stock library, beside what is the workspace's own
+const kinds = ref<ShelfKind[]>(props.heard ? ['sound'] : SEEN)
+const FEW = 4, MANY = 12 // of the stock library, beside what is the workspace's own
 const text = ref(props.said ?? '')
 const fresh = ref(false) // only what the clip does not show yet
-const { items, query, changed } = useShelf(text, KINDS)
-const stock = useStock(text, ref(null), ref(1))
+const { items, query, changed } = useShelf(text, kinds)
+const stock = useStock(text, ref<ShelfKind | null>(props.heard ? 'sound' : null), ref(1))
 const { take, taking } = useTaking(changed)
 const own = computed(() => items.value.filter((each) => !fresh.value || !props.shown?.includes(each.key)))
-const offered = computed(() => stock.items.value.filter((each) => !each.key).slice(0, FEW))
+const offered = computed(() => stock.items.value.filter((each) => !each.key && kinds.value.includes(each.kind)).slice(0, props.heard ? MANY : FEW))
 const all = useQuery({ queryKey: ['recordings'], queryFn: () => got(api.GET('/api/recordings')) })
 const named = (name: string) => text.value === props.said || text.value.toLowerCase().split(/\s+/).every((word) => name.toLowerCase().includes(word))
-const recordings = computed(() => (all.data.value ?? []).filter((each) => each.media?.has_picture && each.playable && each.words_ready && named(each.title)))
+const recordings = computed(() => (all.data.value ?? []).filter((each) => (props.heard ? each.media?.has_sound : each.media?.has_picture) && each.playable && each.words_ready && named(each.title)))
 
 async function pickStock(item: StockItem) {
   const made = await take(item)
@@ -33,14 +37,14 @@ async function pickStock(item: StockItem) {
 
 <template>
   <div class="shelf">
-    <el-input v-model="text" size="small" placeholder="What is to be seen" aria-label="Find on the Shelf" clearable />
+    <el-input v-model="text" size="small" :placeholder="heard ? 'What is to be heard' : 'What is to be seen'" aria-label="Find on the Shelf" clearable />
     <el-checkbox v-if="shown?.length" v-model="fresh" size="small" label="Only what is not in this clip yet" />
     <h3>On your Shelf</h3>
     <div class="items" data-test="own">
       <ShelfCard v-for="each in own" :key="each.key" :item="each" :chosen="each.key === chosen" @pick="$emit('pick', each.key)" />
     </div>
-    <p v-if="!own.length && !query.isLoading.value" class="quiet">{{ text ? 'Nothing on it shows this.' : 'Nothing yet: films are brought in on the Shelf, pictures here too.' }} <button v-if="text" class="link" @click="text = ''">Show all</button></p>
-    <BringIn kind="picture" accept=".png,.jpg,.jpeg,.webp" @brought="$emit('pick', $event.key)">Bring in pictures…</BringIn>
+    <p v-if="!own.length && !query.isLoading.value" class="quiet">{{ text ? 'Nothing on it is like this.' : heard ? 'Nothing yet: music and sounds are brought in on the Shelf.' : 'Nothing yet: films are brought in on the Shelf, pictures here too.' }} <button v-if="text" class="link" @click="text = ''">Show all</button></p>
+    <BringIn v-if="!heard" kind="picture" accept=".png,.jpg,.jpeg,.webp" @brought="$emit('pick', $event.key)">Bring in pictures…</BringIn>
     <template v-if="offered.length">
       <h3>From the stock library</h3>
       <div class="items" data-test="stock">
@@ -51,7 +55,7 @@ async function pickStock(item: StockItem) {
       <h3>Recordings</h3>
       <div class="items" data-test="recordings">
         <button v-for="each in recordings" :key="each.id" class="recording" :class="{ chosen: each.id === chosen }" :title="each.title" data-test="shelf-item" @click="$emit('pick', each.id)">
-          <i :style="{ backgroundImage: `url(/api/recordings/${each.id}/files/thumbs)` }"></i><span>{{ each.title }} <span class="time quiet">{{ clock(each.duration, false) }}</span></span>
+          <i v-if="each.media?.has_picture" :style="{ backgroundImage: `url(/api/recordings/${each.id}/files/thumbs)` }"></i><i v-else><SoundWave :recording="each.id" /></i><span>{{ each.title }} <span class="time quiet">{{ clock(each.duration, false) }}</span></span>
         </button>
       </div>
     </template>

@@ -74,7 +74,7 @@ onMounted(() => heading.value?.focus())
 <template>
   <section class="drawer" aria-label="Pictures for what is said">
     <header>
-      <h2 ref="heading" tabindex="-1">Pictures for what is said</h2>
+      <h2 ref="heading" tabindex="-1">{{ over === 'cuts' ? 'Cover the cuts' : 'Pictures for what is said' }}</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <el-radio-group v-model="over" size="small" aria-label="Over what">

@@ -25,7 +25,8 @@ export function useLaying(
   async function lay(offer: Offer) {
     const known = new Set(layers().map((each) => each.id))
     const [first, last] = offer.over === 'words' && refs.value ? refs.value : [null, null]
-    await put(offer.kind, first, last, offer.content)
+    const preset = offer.preset ? choices.value?.presets[offer.kind]?.[offer.preset] : {}
+    await put(offer.kind, first, last, { ...preset, ...offer.content } as Partial<Content>)
     const hidden = doc.value?.sheet.editions?.find((each) => each.id === doc.value?.edition)?.hidden ?? []
     const alike = layers().filter((each) => each.content.kind === offer.kind && !hidden.includes(each.id))
     const made = alike.find((each) => !known.has(each.id)) ?? alike.find((each) => (offer.over === 'clip') === !each.span?.runs?.length)

@@ -3,7 +3,7 @@ import { computed, type Ref } from 'vue'
 import type { Source } from './usePlayer'
 
 /** The loudness of each recording that a clip shows, by its id; those that are not there yet are left out. */
-export function usePeaks(sources: Ref<Source[]>) {
+export function usePeaks(sources: Ref<Pick<Source, 'id' | 'playable'>[]>) {
   const queries = useQueries({
     queries: computed(() =>
       sources.value.map((each) => ({

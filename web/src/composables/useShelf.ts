@@ -7,8 +7,10 @@ import { active } from './useRecording'
 export type Asset = Schemas['AssetOut']
 export type StockItem = Schemas['StockItemOut']
 export type Licence = Asset['terms']
-export type ShelfKind = 'video' | 'picture' | 'sticker'
-export const SHELF_KINDS: Record<ShelfKind, string> = { video: 'Films', picture: 'Pictures', sticker: 'Logos and stickers' }
+export type ShelfKind = 'video' | 'picture' | 'sound' | 'sticker'
+export const SHELF_KINDS: Record<ShelfKind, string> = { video: 'Films', picture: 'Pictures', sound: 'Music and sounds', sticker: 'Logos and stickers' }
+/** Those that are laid over words to be seen. */
+export const SEEN: ShelfKind[] = ['video', 'picture']
 
 const QUIET = 250 // milliseconds after the last letter before it is searched
 

@@ -4,6 +4,7 @@ import FramingExtra from './FramingExtra.vue'
 import FramingHandle from './FramingHandle.vue'
 import LookExtra from './LookExtra.vue'
 import SlideExtra from './SlideExtra.vue'
+import SoundExtra from './SoundExtra.vue'
 import StickerChooser from './StickerChooser.vue'
 import StickerHandle from './StickerHandle.vue'
 import TitleExtra from './TitleExtra.vue'
@@ -12,7 +13,7 @@ import type { Content } from '@/composables/useDocument'
 export type Kind = Content['kind']
 
 /** Groups of the menu. */
-export type Group = 'screen' | 'picture' | 'time' | 'words'
+export type Group = 'screen' | 'picture' | 'sound' | 'time' | 'words'
 
 /**
  * What a person can lay over words, as the page offers it: by menu and by key. All else of a kind (its fields, limits and
@@ -25,6 +26,7 @@ export interface Offer {
   id?: string // of its command, where its kind is offered twice
   keys: string[]
   over: 'words' | 'clip' // the selected words, or the whole clip
+  preset?: string // of the core, that it begins from
   content?: Partial<Content> // what is not as the core would have it
 }
 
@@ -38,13 +40,16 @@ export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandl
 export const CHOOSERS: Partial<Record<Kind, Component>> = { logo: StickerChooser, sticker: StickerChooser }
 
 /** What stands below the settings of a kind, besides them. */
-export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, slide: SlideExtra, title: TitleExtra }
+export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, slide: SlideExtra, sound: SoundExtra, title: TitleExtra }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', group: 'picture', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },
   { kind: 'punch', group: 'picture', label: 'Punch in', keys: ['P'], over: 'words', content: { kind: 'punch', toward: 'the face' } },
   { kind: 'look', group: 'picture', label: 'Colour', keys: ['L'], over: 'words' },
   { kind: 'look', group: 'picture', label: 'Colour of pictures over words', id: 'look-over', keys: [], over: 'words', content: { kind: 'look', of: 'pictures over words' } },
+  { kind: 'sound', group: 'sound', label: 'Sound over the selected words', keys: ['Q'], over: 'words', preset: 'Once, to its end' },
+  { kind: 'sound', group: 'sound', label: 'Music under the selected words', id: 'music-words', keys: ['Shift+Q'], over: 'words', preset: 'Under the speech' },
+  { kind: 'sound', group: 'sound', label: 'Music under the whole clip', keys: [], over: 'clip', preset: 'Under the speech' },
   { kind: 'speed', group: 'time', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', group: 'time', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', group: 'time', label: 'Crossfade into these words', keys: ['C'], over: 'words' },

@@ -143,7 +143,7 @@ function pin(content: Content) {
   if (first && last) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first, last })
 }
 
-const BESIDES: Record<Group, string[]> = { screen: ['broll', 'suggest', 'title', 'header', 'slide'], picture: ['punch-at-cuts', 'cover-cuts'], time: [], words: ['markers'] }
+const BESIDES: Record<Group, string[]> = { screen: ['broll', 'suggest', 'title', 'header', 'slide'], picture: ['punch-at-cuts', 'cover-cuts'], sound: [], time: [], words: ['markers'] }
 const LAYING = (Object.keys(BESIDES) as Group[]).map((group) => [...BESIDES[group], ...OFFERS.filter((each) => each.group === group).map(commandOf)])
 const onWords = () => hasWords.value
 const onAny = () => refs.value !== null

@@ -7,13 +7,13 @@ import UploadLine from '@/components/UploadLine.vue'
 import { useCommands } from '@/commands/registry'
 import { useAssets, type AssetKind } from '@/composables/useAssets'
 import { useChoices } from '@/composables/useChoices'
-import { SHELF_KINDS, useShelf, useStock, type ShelfKind, type StockItem } from '@/composables/useShelf'
+import { SEEN, SHELF_KINDS, useShelf, useStock, type ShelfKind, type StockItem } from '@/composables/useShelf'
 import { useTaking } from '@/composables/useTaking'
 import { useUploads } from '@/composables/useUploads'
 
 /** What the workspace has to show over its words, and a stock library to take more from. */
 const ALL = Object.keys(SHELF_KINDS) as ShelfKind[]
-const STOCKED: ShelfKind[] = ['video', 'picture']
+const STOCKED: ShelfKind[] = [...SEEN, 'sound']
 const text = ref('')
 const kind = ref<ShelfKind | 'all'>('all')
 const place = ref<'own' | 'stock'>('own')
@@ -51,6 +51,7 @@ const pictures = useAssets('picture'), stickers = useAssets('sticker')
 
 /** Where a file goes: by what it is, and for a PNG or WebP by the kind that is looked at. */
 function kindOf(file: File): AssetKind {
+  if (file.type.startsWith('audio/')) return 'sound'
   if (file.type.startsWith('video/') || /\.(mkv|mov|mxf)$/i.test(file.name)) return 'video'
   return /\.svg$/i.test(file.name) || kind.value === 'sticker' ? 'sticker' : 'picture'
 }
@@ -58,7 +59,7 @@ function kindOf(file: File): AssetKind {
 async function bringIn(files: FileList | null | undefined) {
   for (const file of [...(files ?? [])]) {
     const own = kindOf(file)
-    if (own === 'video') uploads.start(file, { shelf: true })
+    if (own === 'video' || own === 'sound') uploads.start(file, { shelf: true })
     else await (own === 'sticker' ? stickers : pictures).bringIn(file).catch((problem: Error) => ElMessage.error({ message: `${file.name}: ${problem.message}`, duration: 8000 }))
   }
   if (chooser.value) chooser.value.value = ''
@@ -79,7 +80,7 @@ async function pick(item: StockItem) {
 }
 
 useCommands(() => [
-  { id: 'bring-in-to-shelf', label: 'Bring in films, pictures, logos…', run: () => chooser.value?.click() },
+  { id: 'bring-in-to-shelf', label: 'Bring in films, pictures, music, logos…', run: () => chooser.value?.click() },
   { id: 'show-stock', label: place.value === 'own' ? 'Look through the stock library' : 'Look at our Shelf', run: () => (place.value = place.value === 'own' ? 'stock' : 'own') },
 ])
 </script>
@@ -87,7 +88,7 @@ useCommands(() => [
 <template>
   <div class="view" :class="{ over, open: !!asset }" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop">
     <Teleport defer to="#actions"><el-button type="primary" @click="chooser?.click()">Bring in</el-button></Teleport>
-    <input ref="chooser" type="file" multiple accept="video/*,.mkv,.png,.jpg,.jpeg,.webp,.svg" hidden data-test="shelf-files" @change="bringIn(chooser?.files)">
+    <input ref="chooser" type="file" multiple accept="video/*,audio/*,.mkv,.png,.jpg,.jpeg,.webp,.svg" hidden data-test="shelf-files" @change="bringIn(chooser?.files)">
     <section class="shelf" aria-label="Shelf">
       <div class="heading">
         <h1>Shelf</h1>
@@ -128,7 +129,7 @@ useCommands(() => [
           </template>
           <template v-else>
             <h2>Nothing here yet</h2>
-            <p class="quiet">Drop films, photos, slides, logos and stickers on this page, or press <b>Bring in</b>.<br>Or take some from the stock library.</p>
+            <p class="quiet">Drop films, photos, music, sounds, logos and stickers on this page, or press <b>Bring in</b>.<br>Or take some from the stock library.</p>
             <el-button @click="place = 'stock'">Look through the stock library</el-button>
           </template>
         </div>

@@ -13,6 +13,7 @@ from hovvet.core.plan.contents.marker import MarkerPlacement
 from hovvet.core.plan.contents.progress import ProgressPlacement
 from hovvet.core.plan.contents.punch import PunchPlacement
 from hovvet.core.plan.contents.slide import SlidePlacement
+from hovvet.core.plan.contents.sound import SoundPlacement
 from hovvet.core.plan.contents.speed import SpeedPlacement
 from hovvet.core.plan.contents.sticker import StickerPlacement
 from hovvet.core.plan.contents.title import TitlePlacement
@@ -33,6 +34,7 @@ PLACEMENTS: dict[str, Placement] = {
     "sticker": StickerPlacement(),
     "logo": LogoPlacement(),
     "progress": ProgressPlacement(),
+    "sound": SoundPlacement(),
     "aside": AsidePlacement(),
     "marker": MarkerPlacement(),
 }

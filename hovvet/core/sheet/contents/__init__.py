@@ -17,6 +17,7 @@ from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.slide import Slide
+from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
@@ -32,6 +33,7 @@ Content = Annotated[
     | Sticker
     | Logo
     | Progress
+    | Sound
     | Speed
     | Hold
     | Join

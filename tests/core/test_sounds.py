@@ -1,0 +1,118 @@
+"""Music and sounds beside the speech: how loud, how long, begun again, in and out."""
+
+import itertools
+import unittest
+
+import numpy as np
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from hovvet.core.media.info import MediaInfo, is_sound
+from hovvet.core.plan.compile import compile, staged
+from hovvet.core.plan.contents.sound import CROSS
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.outlets import OUTLETS
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
+from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.contents.sound import Sound
+from hovvet.core.sheet.edits import CutWords
+from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
+from hovvet.core.sheet.rows import bars, rows
+from hovvet.core.sound.mix import mix
+from tests.media import even_words
+
+TARGET = Target(OUTLETS["tall"], texts=False)
+RATE = 48_000
+
+
+class Sounds(unittest.TestCase):
+    def setUp(self) -> None:
+        self.sources = {
+            "r": Source(even_words(40), MediaInfo(duration=17, has_picture=False, has_sound=True, lufs=-20)),
+            "m": Source(even_words(1), MediaInfo(duration=3, has_picture=False, has_sound=True, lufs=-26)),
+        }
+
+    def laid(self, sound: Sound, start: float | None = 2.0, end: float = 10.0) -> Plan:
+        span = Span() if start is None else Span(runs=(Run(origin="p1", start=start, end=end),))
+        self.sheet = Sheet(
+            pieces=(Piece(id="p1", recording="r", start=0.0, end=16.0),),
+            layers=(Layer(id="l1", span=span, content=sound),),
+        )
+        return compile(self.sheet, self.sources, TARGET)
+
+    def note(self) -> str:
+        scene = staged(self.sheet, self.sources, TARGET)
+        (bar,) = bars(self.sheet, scene, rows(self.sheet, scene))
+        return bar.note
+
+    @given(st.floats(0.5, 9), st.floats(0, 2.9), st.booleans(), st.sampled_from(["with its words", "when it is over"]))
+    @settings(max_examples=60)
+    def test_it_is_heard_from_its_words_on_and_never_beyond_the_clip(self, seconds, start, again, ends):
+        plan = self.laid(Sound(media="m", start=start, again=again, ends=ends), 4.0, 4.0 + seconds)
+        own = [layer for layer in plan.sound if layer.media == "m"]
+        scene = staged(self.sheet, self.sources, TARGET)
+        reach = scene.reach(self.sheet.layers[0].span)
+        if reach is None or not own:
+            return
+        first, last = plan.rate.sample(reach.first), plan.rate.sample(reach.last)
+        self.assertEqual(own[0].sample, first)
+        self.assertTrue(all(each.source_sample + each.samples <= 3 * RATE for each in own))
+        end = own[-1].sample + own[-1].samples
+        self.assertLessEqual(end, plan.samples)
+        there = 3 * RATE - own[0].source_sample
+        if ends == "when it is over":
+            self.assertEqual((len(own), end), (1, min(first + there, plan.samples)))
+        elif again:
+            self.assertLessEqual(last - end, CROSS)
+        else:
+            self.assertEqual((len(own), end), (1, min(first + there, last)))
+        for before, after in itertools.pairwise(own):
+            self.assertEqual(before.sample + before.samples - after.sample, before.fade_out)
+            self.assertEqual(before.fade_out, after.fade_in)
+
+    def test_it_is_as_loud_as_is_wanted_beside_the_speech_and_comes_and_goes(self):
+        plan = self.laid(Sound(media="m", loud=0.5, fade_in=0.25, fade_out=0.5))
+        gains = {layer.media: layer.gain for layer in plan.sound}
+        self.assertAlmostEqual(gains["m"] + -26, gains["r"] + -20 - 6.02, delta=0.02)
+
+        def decode(media: str, first: int, count: int) -> np.ndarray:
+            return np.full((count, 2), 0.01 if media == "m" else 0.0, np.float32)
+
+        mixed = np.zeros((plan.samples, 2), np.float32)
+        mix(plan, decode, mixed)
+        own = [layer for layer in plan.sound if layer.media == "m"]
+        first, last = own[0].sample, own[-1].sample + own[-1].samples
+        loud = 0.01 * 10 ** (gains["m"] / 20)
+        heard = np.abs(mixed[:, 0])
+        self.assertEqual(float(heard[:first].max()), 0.0)
+        self.assertAlmostEqual(float(heard[first + RATE]), loud, delta=loud * 0.01)
+        self.assertLess(float(heard[first + 10]), loud * 0.1)
+        self.assertLess(float(heard[last - 10]), loud * 0.1)
+        self.assertLess(float(heard.max()), loud * 1.5, "two that cross add up to no bump")
+
+    def test_it_travels_and_sleeps_with_its_words_and_lies_under_a_whole_clip(self):
+        self.laid(Sound(media="m"))
+        gone = tuple(word.id for word in self.sources["r"].transcript.between(1.5, 10.5))
+        cut = apply(self.sheet, CutWords(piece="p1", words=gone))
+        self.assertEqual({layer.media for layer in compile(cut, self.sources, TARGET).sound}, {"r"})
+        plan = self.laid(Sound(media="m"), None)
+        own = [layer for layer in plan.sound if layer.media == "m"]
+        self.assertEqual(own[0].sample, 0)
+        self.assertLessEqual(plan.samples - own[-1].sample - own[-1].samples, CROSS)
+
+    def test_what_is_missing_is_told(self):
+        for media, told in (("", "Choose what"), ("x", "deleted"), ("m", "")):
+            plan = self.laid(Sound(media=media))
+            self.assertTrue(self.note().startswith(told) if told != "deleted" else told in self.note())
+            self.assertEqual(any(layer.media == "m" for layer in plan.sound), media == "m")
+        self.laid(Sound(media="m", again=False))
+        self.assertIn("It lasts 3.0 of these", self.note())
+        self.sources["m"] = Source(even_words(1), MediaInfo(duration=3, has_picture=True, has_sound=False))
+        self.laid(Sound(media="m"))
+        self.assertIn("no sound", self.note())
+
+    def test_files_of_sound_are_known_by_their_names(self):
+        self.assertEqual(
+            [is_sound(name) for name in ("a.MP3", "b.wav", "c.mp4", "wav", "d")], [True, True, False, True, False]
+        )
