@@ -32,7 +32,7 @@ const across = computed(() => choices.value?.thumbs_across ?? 1)
   <button ref="button" class="card" :class="{ chosen, clear: item.kind === 'sticker' }" :aria-pressed="chosen" :title="item.name" data-test="shelf-item" @click="$emit('pick')">
     <span class="seen">
       <img v-if="still" :src="still" alt="" loading="lazy">
-      <SoundWave v-else-if="isSound && own?.ready" :recording="own.key" />
+      <SoundWave v-else-if="isSound && own?.ready" :recording="own.key" ready />
       <template v-else-if="own?.ready">
         <video v-if="lively" :src="`/api/recordings/${own.key}/files/working`" muted autoplay loop playsinline></video>
         <i v-else :style="{ backgroundImage: `url(/api/recordings/${own.key}/files/thumbs)`, backgroundSize: `${across * 100}% auto` }"></i>

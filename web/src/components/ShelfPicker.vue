@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, got } from '@/api/client'
 import { clock } from '@/composables/format'
+import { useFirst } from '@/composables/useFirst'
 import { SEEN, useShelf, useStock, type ShelfKind, type StockItem } from '@/composables/useShelf'
 import { useTaking } from '@/composables/useTaking'
 import BringIn from './BringIn.vue'
@@ -24,6 +25,7 @@ const { items, query, changed } = useShelf(text, kinds)
 const stock = useStock(text, ref<ShelfKind | null>(props.heard ? 'sound' : null), ref(1))
 const { take, taking } = useTaking(changed)
 const own = computed(() => items.value.filter((each) => !fresh.value || !props.shown?.includes(each.key)))
+const { first, left, more } = useFirst(own, MANY)
 const offered = computed(() => stock.items.value.filter((each) => !each.key && kinds.value.includes(each.kind)).slice(0, props.heard ? MANY : FEW))
 const all = useQuery({ queryKey: ['recordings'], queryFn: () => got(api.GET('/api/recordings')) })
 const named = (name: string) => text.value === props.said || text.value.toLowerCase().split(/\s+/).every((word) => name.toLowerCase().includes(word))
@@ -41,8 +43,9 @@ async function pickStock(item: StockItem) {
     <el-checkbox v-if="shown?.length" v-model="fresh" size="small" label="Only what is not in this clip yet" />
     <h3>On your Shelf</h3>
     <div class="items" data-test="own">
-      <ShelfCard v-for="each in own" :key="each.key" :item="each" :chosen="each.key === chosen" @pick="$emit('pick', each.key)" />
+      <ShelfCard v-for="each in first" :key="each.key" :item="each" :chosen="each.key === chosen" @pick="$emit('pick', each.key)" />
     </div>
+    <el-button v-if="left" size="small" @click="more">Show more ({{ left }})</el-button>
     <p v-if="!own.length && !query.isLoading.value" class="quiet">{{ text ? 'Nothing on it is like this.' : heard ? 'Nothing yet: music and sounds are brought in on the Shelf.' : 'Nothing yet: films are brought in on the Shelf, pictures here too.' }} <button v-if="text" class="link" @click="text = ''">Show all</button></p>
     <BringIn v-if="!heard" kind="picture" accept=".png,.jpg,.jpeg,.webp" @brought="$emit('pick', $event.key)">Bring in pictures…</BringIn>
     <template v-if="offered.length">
@@ -55,7 +58,7 @@ async function pickStock(item: StockItem) {
       <h3>Recordings</h3>
       <div class="items" data-test="recordings">
         <button v-for="each in recordings" :key="each.id" class="recording" :class="{ chosen: each.id === chosen }" :title="each.title" data-test="shelf-item" @click="$emit('pick', each.id)">
-          <i v-if="each.media?.has_picture" :style="{ backgroundImage: `url(/api/recordings/${each.id}/files/thumbs)` }"></i><i v-else><SoundWave :recording="each.id" /></i><span>{{ each.title }} <span class="time quiet">{{ clock(each.duration, false) }}</span></span>
+          <i v-if="each.media?.has_picture" :style="{ backgroundImage: `url(/api/recordings/${each.id}/files/thumbs)` }"></i><i v-else><SoundWave :recording="each.id" ready /></i><span>{{ each.title }} <span class="time quiet">{{ clock(each.duration, false) }}</span></span>
         </button>
       </div>
     </template>

@@ -3,10 +3,10 @@ import { computed } from 'vue'
 import { usePeaks } from '@/composables/usePeaks'
 
 /** How loud a recording is, from left to right. */
-const props = defineProps<{ recording: string }>()
+const props = defineProps<{ recording: string; ready: boolean }>()
 
 const BARS = 64
-const peaks = usePeaks(computed(() => [{ id: props.recording, playable: true }]))
+const peaks = usePeaks(computed(() => [{ id: props.recording, playable: props.ready }]))
 const bars = computed(() => {
   const all = peaks.value.get(props.recording)
   if (!all?.length) return []

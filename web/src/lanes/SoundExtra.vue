@@ -30,7 +30,7 @@ function dropped() {
   <template v-if="source">
     <span class="label">Which part is heard</span>
     <div class="strip" data-test="wave" @change="dropped">
-      <SoundWave :recording="source.id" />
+      <SoundWave :recording="source.id" :ready="source.playable" />
       <i :style="{ left: share(start), width: share(Math.min(needed, source.duration - start)) }"></i>
       <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="moved = Math.round($event * 100) / 100" />
     </div>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ElMessage } from 'element-plus'
+import { useInfiniteScroll } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
 import ShelfCard from '@/components/ShelfCard.vue'
 import ShelfDetails from '@/components/ShelfDetails.vue'
@@ -7,6 +8,7 @@ import UploadLine from '@/components/UploadLine.vue'
 import { useCommands } from '@/commands/registry'
 import { useAssets, type AssetKind } from '@/composables/useAssets'
 import { useChoices } from '@/composables/useChoices'
+import { useFirst } from '@/composables/useFirst'
 import { SEEN, SHELF_KINDS, useShelf, useStock, type ShelfKind, type StockItem } from '@/composables/useShelf'
 import { useTaking } from '@/composables/useTaking'
 import { useUploads } from '@/composables/useUploads'
@@ -14,6 +16,7 @@ import { useUploads } from '@/composables/useUploads'
 /** What the workspace has to show over its words, and a stock library to take more from. */
 const ALL = Object.keys(SHELF_KINDS) as ShelfKind[]
 const STOCKED: ShelfKind[] = [...SEEN, 'sound']
+const MANY = 36 // things that are drawn at once
 const text = ref('')
 const kind = ref<ShelfKind | 'all'>('all')
 const place = ref<'own' | 'stock'>('own')
@@ -34,6 +37,9 @@ const traits = computed(() => {
 })
 const narrowed = computed(() => starred.value || Object.values(wanted).some(Boolean))
 const shown = computed(() => items.value.filter((each) => (!starred.value || each.favourite) && Object.entries(wanted).every(([name, value]) => !value || each.traits[name]?.includes(value))))
+const { first, left, more } = useFirst(shown, MANY)
+const sheet = ref<HTMLElement | null>(null)
+useInfiniteScroll(sheet, more, { distance: 600, canLoadMore: () => left.value > 0 })
 function all() {
   starred.value = false
   for (const name of Object.keys(wanted)) wanted[name] = ''
@@ -89,7 +95,7 @@ useCommands(() => [
   <div class="view" :class="{ over, open: !!asset }" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop">
     <Teleport defer to="#actions"><el-button type="primary" @click="chooser?.click()">Bring in</el-button></Teleport>
     <input ref="chooser" type="file" multiple accept="video/*,audio/*,.mkv,.png,.jpg,.jpeg,.webp,.svg" hidden data-test="shelf-files" @change="bringIn(chooser?.files)">
-    <section class="shelf" aria-label="Shelf">
+    <section ref="sheet" class="shelf" aria-label="Shelf">
       <div class="heading">
         <h1>Shelf</h1>
         <el-radio-group v-model="place" size="small" aria-label="Where">
@@ -113,8 +119,9 @@ useCommands(() => [
       <UploadLine v-for="entry in uploads.list.value" :key="entry.key" :entry="entry" @pause="uploads.pause(entry)" @go-on="uploads.goOn(entry)" @cancel="uploads.cancel(entry)" />
       <template v-if="place === 'own'">
         <div class="items">
-          <ShelfCard v-for="each in shown" :key="each.id" :item="each" :chosen="each.id === chosen" @pick="chosen = each.id" />
+          <ShelfCard v-for="each in first" :key="each.id" :item="each" :chosen="each.id === chosen" @pick="chosen = each.id" />
         </div>
+        <el-button v-if="left" class="more" @click="more">Show more ({{ left }})</el-button>
         <p v-if="query.error.value" class="alarm" role="alert">{{ query.error.value.message }}</p>
         <div v-else-if="!query.isPending.value && !shown.length" class="empty">
           <template v-if="narrowed && items.length">
@@ -153,6 +160,7 @@ useCommands(() => [
 .over { outline: 3px dashed var(--pencil); outline-offset: -10px; }
 .shelf { padding: 24px 32px; overflow-y: auto; }
 .heading, .narrow { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; margin-bottom: 12px; }
+.more { margin-top: 14px; }
 .trait { width: 150px; }
 .search { width: 280px; margin-left: auto; padding: 4px 8px; border: 1px solid var(--rule); border-radius: 4px; background: #fff; color: var(--ink); font-size: 14px; }
 .items { display: grid; grid-template-columns: repeat(auto-fill, minmax(190px, 1fr)); gap: 14px; }
