@@ -7,13 +7,16 @@ from unittest import mock
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
+from hovvet.core.media.frames import pick_frames
+from hovvet.core.media.probe import probe
 from hovvet.core.shelf.licence import Licence
+from hovvet.core.time import Rate
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import make_clip
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
 from hovvet.server.recordings.models import Recording
-from tests.media import DEMO, spoken
+from tests.media import DEMO, LEVELS, counted, number, spoken
 from tests.server.base import ServerCase
 
 SAID = "It has stopped and the clock on the wall shows no time now."
@@ -113,6 +116,29 @@ class Stock(ShelfCase):
         self.assertEqual((sound["ready"], sound["width"], sound["traits"]["Length"]), (True, 0, ["under 5 seconds"]))
         self.assertAlmostEqual(sound["seconds"], 1.2, delta=0.1)
         self.assertEqual(self.listed("video", "picture"), [])
+
+    def test_a_part_of_a_recording_is_kept_as_a_film_exact_to_the_frame(self):
+        row = self.recording()
+        counted(self.media_root / "made.mp4", 4).replace(row.original)
+        row.media_json = probe(row.original).model_dump(mode="json")
+        row.save()
+        part = {"recording": str(row.pk), "start": 1.0, "end": 2.5, "name": "The bell"}
+        for wrong in ({"end": 9}, {"end": 1.0}, {"start": 3}, {"end": 1.1}):
+            self.assertEqual(self.post("/api/assets/parts", part | wrong).status_code, 422, wrong)
+        self.assertEqual(Asset.objects.count(), 0)
+        made = self.post("/api/assets/parts", part).json()
+        self.assertEqual((made["kind"], made["name"], made["ready"]), ("video", "The bell", False))
+        run_job.func(str(Job.objects.get().pk))
+        (film,) = self.listed("video")
+        self.assertTrue(film["ready"])
+        self.assertAlmostEqual(film["seconds"], 1.5, delta=0.05)
+        own = Recording.objects.get(for_shelf=True)
+        self.assertEqual(
+            [number(frame) for frame in pick_frames(own.original, Rate(), [0, 20])], [30 % LEVELS, 50 % LEVELS]
+        )
+        self.assertEqual(self.post("/api/recordings/links", {"link": own.link}).status_code, 422)
+        self.client.force_login(self.member("outsider", "Elsewhere")[0])
+        self.assertEqual(self.post("/api/assets/parts", part).status_code, 404)
 
     def test_it_cannot_be_fetched_as_a_recording(self):
         self.assertEqual(self.post("/api/recordings/links", {"link": "stock:gears-video"}).status_code, 422)

@@ -15,6 +15,7 @@ from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.assets.searching import matching
+from hovvet.server.assets.taking import take_part
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
@@ -55,6 +56,15 @@ class AssetOut(Schema):
     seconds: float | None
     ready: bool
     job: JobOut | None
+
+
+class PartOf(Schema):
+    """Seconds of a recording, and what they are to be called."""
+
+    recording: uuid.UUID
+    start: float = Field(ge=0)
+    end: float = Field(gt=0)
+    name: str = Field(min_length=1, max_length=80)
 
 
 class AssetChange(Schema):
@@ -127,6 +137,13 @@ def bring_in_asset(request: HttpRequest, kind: Asset.Kind, file: File[UploadedFi
     sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset. Videos are uploaded like
     recordings, with ``shelf yes`` in their metadata."""
     return asset_out(bring_in(workspace_of(request), kind, file.name or "", file.read))
+
+
+@router.post("/parts", response=AssetOut)
+def keep_part(request: HttpRequest, given: PartOf) -> AssetOut:
+    """Keep a part of a recording on the Shelf, to be laid over words elsewhere. It is cut by a job."""
+    recording = find(request, Recording.objects.all(), pk=given.recording)
+    return asset_out(take_part(recording, given.start, given.end, given.name))
 
 
 @router.patch("/{asset_id}", response=AssetOut)

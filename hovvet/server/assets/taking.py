@@ -5,12 +5,15 @@ from pathlib import Path
 
 from django.db import transaction
 
+from hovvet.core.errors import CoreError
+from hovvet.core.media.part import check_part
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.models import Asset
 from hovvet.server.jobs.running import start_job
 from hovvet.server.recordings.links import STOCK
 from hovvet.server.recordings.models import Recording
+from hovvet.server.recordings.parts import link_to
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.stock.asked import library_with
 from hovvet.server.stock.library import StockItem
@@ -46,8 +49,29 @@ def _recording(workspace: Workspace, item: StockItem) -> Asset:
         for_shelf=True,
         link=f"{STOCK}{item.id}",
     )
+    return _prepared(recording)
+
+
+def take_part(recording: Recording, start: float, end: float, name: str) -> Asset:
+    """Keep some seconds of a recording as a film (or a sound) on the Shelf. Raises CoreError."""
+    media = recording.media
+    if media is None:
+        raise CoreError("This recording is still being looked into. Try again when its words are there.")
+    check_part(media, start, end)
+    ending = "mp4" if media.has_picture else "m4a"
+    part = Recording(
+        workspace=recording.workspace,
+        title=name,
+        file_name=f"part.{ending}",
+        for_shelf=True,
+        link=link_to(recording, start, end),
+    )
+    return _prepared(part)
+
+
+def _prepared(recording: Recording) -> Asset:
     recording.folder.mkdir(parents=True)
     with transaction.atomic():
         recording.save()
-        start_job(workspace, PREPARE, recording.pk)
+        start_job(recording.workspace, PREPARE, recording.pk)
     return recording.asset

@@ -35,7 +35,9 @@ from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.links import importer_for
 from hovvet.server.recordings.looking import look_for_faces
 from hovvet.server.recordings.models import Recording, Stretch
+from hovvet.server.recordings.parts import PartLink
 
+_PARTS = PartLink()
 PREPARE, TRANSCRIBE = "prepare", "transcribe"
 SKYLINE_COLUMNS = 240
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
@@ -118,7 +120,8 @@ def tell(recording: Recording, message: str) -> None:
 def _fetched(recording: Recording, report: Report) -> None:
     report.stage("Fetching the file", 0, 0.02)
     with published(recording.original) as part:
-        importer_for(recording.link).fetch(recording.link, part, report)
+        importer = _PARTS if _PARTS.takes(recording.link) else importer_for(recording.link)
+        importer.fetch(recording.link, part, report)
     _save(recording, size=recording.original.stat().st_size)
 
 

@@ -1037,6 +1037,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/assets/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Part
+         * @description Keep a part of a recording on the Shelf, to be laid over words elsewhere. It is cut by a job.
+         */
+        post: operations["hovvet_server_assets_api_keep_part"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assets/{asset_id}": {
         parameters: {
             query?: never;
@@ -5288,6 +5308,23 @@ export interface components {
             edition?: string | null;
         };
         /**
+         * PartOf
+         * @description Seconds of a recording, and what they are to be called.
+         */
+        PartOf: {
+            /**
+             * Recording
+             * Format: uuid
+             */
+            recording: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Name */
+            name: string;
+        };
+        /**
          * AssetChange
          * @description What is not given stays. ``version`` is what it is made on.
          */
@@ -7134,6 +7171,30 @@ export interface operations {
                      */
                     file: string;
                 };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssetOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_assets_api_keep_part: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartOf"];
             };
         };
         responses: {

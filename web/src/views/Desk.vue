@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElMessageBox } from 'element-plus'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, got, type Schemas } from '@/api/client'
@@ -15,7 +16,7 @@ import TermsPanel from '@/components/TermsPanel.vue'
 import TranscriptPage from '@/components/TranscriptPage.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
-import { tellError } from '@/composables/tell'
+import { tell, tellError } from '@/composables/tell'
 import { changed, reading, type Word } from '@/composables/transcript'
 import { useChoices } from '@/composables/useChoices'
 import { useClips } from '@/composables/useClips'
@@ -140,9 +141,22 @@ useCommands(() => [
   { id: 'stop', label: 'Pause', keys: ['K'], run: stop },
   { id: 'faster', label: 'Play, and faster', keys: ['L'], run: faster },
   { id: 'make-clip', label: 'Make clip', keys: ['M'], enabled: () => can() && words.value.length > 0, run: makeClip },
+  { id: 'keep-part', label: 'Keep these words\' part on the Shelf…', keys: ['Shift+M'], enabled: () => can() && words.value.length > 0, run: () => void keepPart() },
   { id: 'history', label: 'History', keys: ['H'], enabled: can, run: () => (history.value = !history.value) },
   ...'123456789'.split('').map((digit) => ({ id: `speaker-${digit}`, label: `Speaker ${digit}`, keys: [digit], enabled: can, run: () => give(`S${digit}`) })),
 ])
+
+/** The selected stretch as a film (or a sound) of the Shelf: to be laid over words elsewhere. */
+async function keepPart() {
+  const first = words.value[0], last = words.value.at(-1)
+  if (!first || !last) return
+  const said = words.value.map((word) => word.text).join(' ').slice(0, 60)
+  const answer = await ElMessageBox.prompt('It can be laid over what is said in any clip.', 'Keep this part on the Shelf', { inputValue: said, inputPattern: /\S/, inputErrorMessage: 'Give it a name.', confirmButtonText: 'Keep it', cancelButtonText: 'Cancel' }).catch(() => null)
+  if (!answer) return
+  const name = (answer as { value: string }).value.trim().slice(0, 80)
+  const made = await got(api.POST('/api/assets/parts', { body: { recording: props.id, start: first.start, end: last.end, name } })).catch(tellError)
+  if (made) tell(`“${made.name}” is being cut, and stands on the Shelf.`)
+}
 
 function stop() {
   player.pause()
