@@ -9,6 +9,7 @@ from django.test import Client
 
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import make_clip
+from hovvet.server.recordings.models import Recording, Show
 from tests.media import DEMO
 from tests.server.base import ServerCase
 
@@ -84,6 +85,33 @@ class Houses(ServerCase):
         self.assertEqual(self.client.get("/api/house").json(), [])
         self.assertEqual(self.dress(house, 1).status_code, 404)
         self.assertEqual(self.keep("Mine").status_code, 404)
+
+    def test_new_clips_of_a_show_are_dressed_in_its_style_as_a_change_that_can_be_undone(self):
+        house = self.keep().json()
+        path = f"/api/house/{house['key']}/show"
+
+        def put(on: bool):
+            return self.client.put(path, {"clip": str(self.shown.pk), "on": on}, content_type="application/json")
+
+        self.assertEqual(put(True).status_code, 409, "the recording is in no show")
+        row = Recording.objects.get()
+        row.show = Show.objects.create(workspace=self.workspace, name="Bench Notes")
+        row.save()
+        self.assertEqual(put(True).json()["shows"], ["Bench Notes"])
+        clip = {"first": 5, "last": 12}
+        made = self.post(f"/api/documents/desk/{row.pk}/clips", clip).json()
+        self.assertEqual((made["sheet"]["house"]["key"], made["version"]), (house["key"], 2))
+        self.assertIn("house-progress-1", [layer["id"] for layer in made["sheet"]["layers"]])
+        undone = self.post(f"/api/documents/{made['id']}/undo", {"version": 2}).json()
+        self.assertEqual(undone["sheet"]["layers"], [])
+        self.assertEqual(put(False).json()["shows"], [])
+        plain = self.post(f"/api/documents/desk/{row.pk}/clips", clip).json()
+        self.assertEqual((plain["version"], plain["sheet"]["layers"]), (1, []))
+        self.assertEqual(put(True).status_code, 200)
+        self.client.delete(f"/api/house/{house['key']}")
+        self.assertEqual(
+            self.post(f"/api/documents/desk/{row.pk}/clips", clip).json()["version"], 1, "the style is gone"
+        )
 
     def brought(self, data: bytes, client=None):
         client = client or self.client

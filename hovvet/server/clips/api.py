@@ -27,13 +27,13 @@ from hovvet.server.clips.documents import (
     do_asked,
     documents,
     go_back,
-    make_clip,
     opened,
     redo,
     sheet_of,
     undo,
 )
 from hovvet.server.clips.history import story
+from hovvet.server.clips.house import make_dressed_clip
 from hovvet.server.clips.models import Document
 from hovvet.server.clips.preparing import prepared_file
 from hovvet.server.jobs.running import cancel_jobs_of
@@ -130,7 +130,9 @@ def read_desk(request: HttpRequest, recording_id: uuid.UUID) -> DocumentOut:
 def create_clip(request: HttpRequest, recording_id: uuid.UUID, wanted: ClipWanted) -> DocumentOut:
     """Make a clip of a passage."""
     recording = find(request, Recording.objects.all(), pk=recording_id)
-    return document_out(opened(make_clip(recording, wanted.first, wanted.last)), request.user.pk)
+    return document_out(
+        opened(make_dressed_clip(recording, wanted.first, wanted.last, request.user.pk)), request.user.pk
+    )
 
 
 @router.get("/{document_id}", response=DocumentOut)

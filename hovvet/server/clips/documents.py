@@ -121,15 +121,19 @@ def make_clip(recording: Recording, first: int, last: int) -> Document:
 
 def captions_for_show(clip: Document) -> Show:
     """Let new clips of the show that a clip is from begin with its captions; the show. Raises Problem without one."""
-    sheet = sheet_of(clip)
-    first = Recording.objects.select_related("show").filter(workspace=clip.workspace_id, pk__in=sheet.recordings[:1])
-    recording = first.first()
-    if recording is None or recording.show is None:
-        raise Problem(409, "The recording of this clip is in no show. Put it into one on the page of recordings first.")
-    show = recording.show
-    show.captions_json = captions_of(sheet)
+    show = show_of(clip)
+    show.captions_json = captions_of(sheet_of(clip))
     show.save(update_fields=["captions_json"])
     return show
+
+
+def show_of(clip: Document) -> Show:
+    """The show that a clip is from. Raises Problem without one."""
+    first = sheet_of(clip).recordings[:1]
+    recording = Recording.objects.select_related("show").filter(workspace=clip.workspace_id, pk__in=first).first()
+    if recording is None or recording.show is None:
+        raise Problem(409, "The recording of this clip is in no show. Put it into one on the page of recordings first.")
+    return recording.show
 
 
 def copy_clip(clip: Document) -> Document:

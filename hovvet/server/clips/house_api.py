@@ -10,23 +10,26 @@ from hovvet.core.sheet.house_file import LARGEST
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.clips.documents import documents
-from hovvet.server.clips.house import dress_clip, style_of, style_shown_by
+from hovvet.server.clips.house import dress_clip, house_for_show, style_of, style_shown_by
 from hovvet.server.clips.house_file import bring_in_house, house_file
 from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.models import Document, Kept
 from hovvet.server.ranges import attachment
+from hovvet.server.recordings.models import Show
 
 router = Router(tags=["house"])
 _EVERYBODYS: frozenset[str] = frozenset()  # there is none that everybody has
 
 
 class HouseOut(Schema):
-    """A house style of the workspace: its version, and what there is of it, in words."""
+    """A house style of the workspace: its version, what there is of it, in words, and the shows whose new clips are dressed
+    in it."""
 
     key: str
     name: str
     version: int
     parts: list[str]
+    shows: list[str]
 
 
 class BroughtHouse(Schema):
@@ -43,6 +46,13 @@ class HouseFrom(Schema):
     name: str = Field(min_length=1, max_length=60)
 
 
+class ForShow(Schema):
+    """A clip of the show that is meant; whether its new clips are dressed."""
+
+    clip: uuid.UUID
+    on: bool = True
+
+
 class ToDress(Schema):
     """A clip to be dressed, the version that it was asked on, and the edition that the page shows."""
 
@@ -56,7 +66,8 @@ def _clip(request: HttpRequest, pk: uuid.UUID) -> Document:
 
 
 def _out(row: Kept) -> HouseOut:
-    return HouseOut(key=row.key, name=row.name, version=row.version, parts=style_of(row).told())
+    shows = Show.objects.filter(workspace=row.workspace_id, house=row.key).values_list("name", flat=True)
+    return HouseOut(key=row.key, name=row.name, version=row.version, parts=style_of(row).told(), shows=list(shows))
 
 
 @router.get("", response=list[HouseOut])
@@ -103,6 +114,14 @@ def delete_house(request: HttpRequest, key: str) -> HttpResponse:
     """Delete a house style. Clips that were dressed in it stay as they are."""
     find_kept(request, Kept.Kind.HOUSE, key).delete()
     return HttpResponse(status=204)
+
+
+@router.put("/{key}/show", response=HouseOut)
+def house_of_show(request: HttpRequest, key: str, given: ForShow) -> HouseOut:
+    """Dress new clips of a clip's show in a house style, or (``on`` false) no longer. Clips that are there stay as they are."""
+    row = find_kept(request, Kept.Kind.HOUSE, key)
+    house_for_show(_clip(request, given.clip), row.key if given.on else "")
+    return _out(row)
 
 
 @router.post("/{key}/clips", response={200: DocumentOut, 409: Newer})

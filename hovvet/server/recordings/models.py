@@ -70,6 +70,9 @@ class Show(Defaults):
     name = models.CharField(max_length=120)
     language = models.CharField(max_length=8, default="en")
     captions_json = models.JSONField(default=dict)  # of its new clips: fields of a sheet; {} for the usual ones
+    house = models.CharField(
+        max_length=64, default="", blank=True
+    )  # the key of the style they are dressed in; "" for none
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -990,6 +990,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/{key}/show": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * House Of Show
+         * @description Dress new clips of a clip's show in a house style, or (``on`` false) no longer. Clips that are there stay as they are.
+         */
+        put: operations["hovvet_server_clips_house_api_house_of_show"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/{key}/clips": {
         parameters: {
             query?: never;
@@ -5258,7 +5278,8 @@ export interface components {
         };
         /**
          * HouseOut
-         * @description A house style of the workspace: its version, and what there is of it, in words.
+         * @description A house style of the workspace: its version, what there is of it, in words, and the shows whose new clips are dressed
+         *     in it.
          */
         HouseOut: {
             /** Key */
@@ -5269,6 +5290,8 @@ export interface components {
             version: number;
             /** Parts */
             parts: string[];
+            /** Shows */
+            shows: string[];
         };
         /**
          * HouseFrom
@@ -5291,6 +5314,22 @@ export interface components {
             house: components["schemas"]["HouseOut"];
             /** Told */
             told: string;
+        };
+        /**
+         * ForShow
+         * @description A clip of the show that is meant; whether its new clips are dressed.
+         */
+        ForShow: {
+            /**
+             * Clip
+             * Format: uuid
+             */
+            clip: string;
+            /**
+             * On
+             * @default true
+             */
+            on: boolean;
         };
         /**
          * ToDress
@@ -7092,6 +7131,32 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_house_api_house_of_show: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ForShow"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseOut"];
+                };
             };
         };
     };

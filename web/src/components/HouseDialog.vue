@@ -10,7 +10,7 @@ const props = defineProps<{ doc: Doc }>()
 const emit = defineEmits<{ close: []; dress: [house: House] }>()
 
 const open = ref(true)
-const { houses, keep, keepAs, bringIn, remove } = useHouse()
+const { houses, keep, keepAs, forShow, bringIn, remove } = useHouse()
 const chooser = ref<HTMLInputElement | null>(null)
 const name = ref('')
 
@@ -27,6 +27,11 @@ const dressed = (house: House) => (wears(house) ? (props.doc.sheet.house!.versio
 async function be(house: House) {
   const sure = await ElMessageBox.confirm('Clips that wear it stay as they are until they are dressed again.', `Let “${house.name}” look like this clip?`, { confirmButtonText: 'Keep it so', cancelButtonText: 'Cancel' }).catch(() => null)
   if (sure) await done(keepAs(props.doc.id, house), (made) => `“${made.name}” looks like this clip now.`)
+}
+
+async function forNew(house: House) {
+  const on = !house.shows.length
+  await done(forShow(props.doc.id, house, on), (made) => (on ? `New clips of ${made.shows.map((show) => `“${show}”`).join(', ')} are dressed in “${made.name}”.` : `New clips are no longer dressed in “${made.name}”.`))
 }
 
 async function take(house: House) {
@@ -55,9 +60,11 @@ function dress(house: House) {
       <li v-for="each in houses" :key="each.key" data-test="house">
         <b>{{ each.name }}</b> <span v-if="wears(each)" class="quiet">worn by this clip</span>
         <span class="quiet parts">{{ each.parts.join(' · ') }}</span>
+        <span v-if="each.shows.length" class="quiet parts">New clips of {{ each.shows.join(', ') }} are dressed in it.</span>
         <span class="acts">
           <el-button size="small" type="primary" @click="dress(each)">{{ dressed(each) }}</el-button>
           <el-button size="small" @click="be(each)">Let it look like this clip</el-button>
+          <el-button size="small" @click="forNew(each)">{{ each.shows.length ? 'Not for new clips any more' : 'For all new clips of this show' }}</el-button>
           <el-button size="small" text tag="a" :href="`/api/house/${each.key}/file`" download>Take it away as a file</el-button>
           <el-button size="small" text @click="take(each)">Delete…</el-button>
         </span>

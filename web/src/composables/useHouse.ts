@@ -11,6 +11,7 @@ export function useHouse() {
     houses: items,
     keep: (clip: string, name: string) => after(got(api.POST('/api/house', { body: { clip, name } }))),
     keepAs: (clip: string, { key, name }: House) => after(got(api.PUT('/api/house/{key}', { params: { path: { key } }, body: { clip, name } }))),
+    forShow: (clip: string, { key }: House, on: boolean) => after(got(api.PUT('/api/house/{key}/show', { params: { path: { key } }, body: { clip, on } }))),
     bringIn(file: File) {
       const body = new FormData()
       body.append('file', file)
