@@ -103,6 +103,18 @@ class Stills(unittest.TestCase):
         self.assertEqual((place.width, place.x), (window.width, window.x + window.width / 2))
         self.assertGreaterEqual(place.width * view.crop.height / view.crop.width, window.height * 0.9 - 8)
 
+    def test_two_halves_are_the_whole_frame(self):
+        for where in OUTLETS.values():
+            output = where.width, where.height
+            halves = [
+                view_of(Broll(media="b", fit=fit), (1920, 1080), output, 0, 9, is_still=False).window
+                for fit in ("upper or left half", "lower or right half")
+            ]
+            self.assertEqual(sum(each.width * each.height for each in halves), where.width * where.height)
+            a, b = halves
+            self.assertTrue((b.x, b.y) == ((a.width, 0) if where.width > where.height else (0, a.height)))
+            self.assertFalse(any(value % 2 for each in halves for value in (each.x, each.y, each.width, each.height)))
+
     @given(st.floats(0, 1), st.floats(0, 1), st.floats(0.2, 1), st.sampled_from([*OUTLETS.values()]))
     def test_they_begin_and_end_with_the_parts_that_were_drawn(self, across, down, size, where):
         broll = Broll(media="b", move="from part to part", to_across=across, to_down=down, to_size=size)

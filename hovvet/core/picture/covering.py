@@ -17,7 +17,9 @@ def view_of(
 ) -> View:
     """How a picture of ``size`` stands in the output from frame ``first`` up to ``last``."""
     if broll.fit == "in a corner":
-        return _cornered(broll, size, output, safe)
+        return _within_window(broll, size, _corner(broll, output, safe))
+    if broll.fit in ("upper or left half", "lower or right half"):
+        return _within_window(broll, size, _half(output, broll.fit == "lower or right half"))
     if broll.fit == "whole":
         return framed(Framing(), size, output)
     (sw, sh), (ow, oh) = size, output
@@ -91,15 +93,29 @@ def _between(a: Part, b: Part, share: float, frame: int, size: Size, output: Siz
     )
 
 
-def _cornered(broll: Broll, size: Size, output: Size, safe: Free) -> View:
+def _corner(broll: Broll, output: Size, safe: Free) -> Window:
     left, top, right, bottom = safe
     room = output[0] - left - right, output[1] - top - bottom
     width = int(min(output[0] * broll.small, room[0], room[1] / CORNER_SHAPE)) // 2 * 2
     height = int(width * CORNER_SHAPE) // 2 * 2
     x, y = (int(at) // 2 * 2 for at in in_corner(broll.corner, (width, height), output, safe))
-    window = Window(x=x, y=y, width=width, height=height, radius=int(width * CORNER_ROUND))
-    place = PlaceKnot(frame=0, x=x + width / 2, y=y + height / 2, width=float(width))
-    return View(covering(size, (width, height), (broll.across, broll.down)), (place,), window=window)
+    return Window(x=x, y=y, width=width, height=height, radius=int(width * CORNER_ROUND))
+
+
+def _half(output: Size, second: bool) -> Window:
+    """One half of the output, split along its longer side, on even pixels."""
+    width, height = output
+    if width > height:
+        left = width // 4 * 2
+        return Window(x=left if second else 0, y=0, width=width - left if second else left, height=height)
+    top = height // 4 * 2
+    return Window(x=0, y=top if second else 0, width=width, height=height - top if second else top)
+
+
+def _within_window(broll: Broll, size: Size, window: Window) -> View:
+    """A picture that fills a window around its point."""
+    place = PlaceKnot(frame=0, x=window.x + window.width / 2, y=window.y + window.height / 2, width=float(window.width))
+    return View(covering(size, (window.width, window.height), (broll.across, broll.down)), (place,), window=window)
 
 
 def shown(

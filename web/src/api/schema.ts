@@ -2477,8 +2477,9 @@ export interface components {
          *     speech is) where it is shown at its own speed. Where a recording is shorter than
          *     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move,
          *     also from one part of it to another: each has its middle ``across`` and ``down`` and its ``size``, 1 as much as fits.
-         *     It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, or stands
-         *     ``small`` (of the output's width) in a ``corner`` of the safe area, with what is said seen around it.
+         *     It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, takes one half of the
+         *     frame (of a tall one the upper or lower, of a wide one the left or right), or stands ``small`` (of the output's width)
+         *     in a ``corner`` of the safe area, with what is said seen around it.
          */
         Broll: {
             /**
@@ -2548,7 +2549,7 @@ export interface components {
              * @default fill
              * @enum {string}
              */
-            fit: "fill" | "whole" | "in a corner";
+            fit: "fill" | "whole" | "in a corner" | "upper or left half" | "lower or right half";
             /**
              * Which corner
              * @default top right

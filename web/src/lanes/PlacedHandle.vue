@@ -12,7 +12,7 @@ import { edgesOf, snapped, within, type Box, type Limits } from './seen'
 type Outlet = Doc['outlet']
 
 /** On the stage: drag a picture to where it is to stand, or its corner to make it larger. Alt lets go of the lines. `box` is of the size `drawn`. */
-const props = defineProps<{ content: Placed; drawn?: number; box: Box; limits: { x?: Limits; y?: Limits; scale?: Limits }; outlet: Outlet }>()
+const props = defineProps<{ content: Placed; drawn?: number; box: Box; limits: { x?: Limits; y?: Limits; scale?: Limits }; outlet: Outlet; keeps?: boolean /* inside the safe area */ }>()
 const emit = defineEmits<{ change: [placed: Placed] }>()
 
 const moved = ref<Placed | null>(null)
@@ -25,6 +25,15 @@ const shown = computed(() => {
   const percent = (share: number) => `${share * 100}%`
   return { left: percent(x - width / 2), top: percent(y - height / 2), width: percent(width), height: percent(height), transform: `rotate(${props.content.turn ?? 0}deg)` }
 })
+
+/** Whether it leaves what the outlet keeps free, while it is dragged. */
+const outside = computed(() => {
+  if (!moved.value || !props.keeps) return false
+  const { x = 0.5, y = 0.5, scale = 1 } = { ...props.content, ...moved.value }
+  const [wide, high] = sized(scale), { width, height, safe: [left, top, right, bottom] } = props.outlet
+  return x - wide / 2 < left / width - EDGE || x + wide / 2 > 1 - right / width + EDGE || y - high / 2 < top / height - EDGE || y + high / 2 > 1 - bottom / height + EDGE
+})
+const EDGE = 0.002 // of the stage: nearer than can be seen
 
 function drag(event: PointerEvent, to: (across: number, down: number, free: boolean) => Placed) {
   const handle = event.currentTarget as HTMLElement
@@ -80,7 +89,8 @@ function resize(event: PointerEvent) {
   <div class="over">
     <span v-if="lines.x !== null" class="line down" :style="{ left: `${lines.x * 100}%` }"></span>
     <span v-if="lines.y !== null" class="line across" :style="{ top: `${lines.y * 100}%` }"></span>
-    <div class="placed" :style="shown" data-placed tabindex="0" role="group" aria-label="The picture: drag it, or move it with the arrows" title="Drag the picture to where it is to stand; the arrows move it by pixels, with Shift by ten" data-test="placed-handle" @pointerdown.prevent="place">
+    <div class="placed" :class="{ outside }" :style="shown" data-placed tabindex="0" role="group" aria-label="The picture: drag it, or move it with the arrows" title="Drag the picture to where it is to stand; the arrows move it by pixels, with Shift by ten" data-test="placed-handle" @pointerdown.prevent="place">
+      <b v-if="outside">Leaves the safe area</b>
       <span class="corner" title="Drag to make it larger or smaller" data-test="placed-corner" @pointerdown.prevent.stop="resize"></span>
     </div>
   </div>
@@ -89,6 +99,8 @@ function resize(event: PointerEvent) {
 <style scoped>
 .over { position: absolute; inset: 0; overflow: hidden; }
 .placed { position: absolute; border: 2px solid var(--pencil); cursor: grab; touch-action: none; }
+.outside { border-color: var(--alarm); border-style: dashed; }
+b { position: absolute; top: 2px; left: 2px; padding: 1px 4px; background: var(--paper); color: var(--alarm); font-size: 11px; white-space: nowrap; pointer-events: none; }
 .corner { position: absolute; right: -2px; bottom: -2px; width: 18px; height: 18px; background: var(--pencil); cursor: nwse-resize; touch-action: none; }
 .line { position: absolute; background: var(--pencil); }
 .down { inset: 0 auto; width: 1px; }

@@ -27,5 +27,5 @@ function set({ x, y, scale }: Placed) {
 </script>
 
 <template>
-  <PlacedHandle v-if="box" :content="placed" :drawn="content.size" :box="box" :limits="limits" :outlet="doc.outlet" @change="set" />
+  <PlacedHandle v-if="box" :content="placed" :drawn="content.size" :box="box" :limits="limits" :outlet="doc.outlet" keeps @change="set" />
 </template>

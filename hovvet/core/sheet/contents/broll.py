@@ -11,6 +11,8 @@ Move = Literal["stands still", "comes closer", "goes away", "to the right", "to 
 # Where it goes from part to part, those say what is seen.
 _FOCUS = when(
     {"fit": "in a corner"},
+    {"fit": "upper or left half"},
+    {"fit": "lower or right half"},
     *({"fit": "fill", "move": move} for move in get_args(Move) if move != "from part to part"),
 )
 _CORNER = when({"fit": "in a corner"})
@@ -22,8 +24,9 @@ class Broll(Showing):
     speech is) where it is shown at its own speed. Where a recording is shorter than
     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move,
     also from one part of it to another: each has its middle ``across`` and ``down`` and its ``size``, 1 as much as fits.
-    It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, or stands
-    ``small`` (of the output's width) in a ``corner`` of the safe area, with what is said seen around it."""
+    It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, takes one half of the
+    frame (of a tall one the upper or lower, of a wide one the left or right), or stands ``small`` (of the output's width)
+    in a ``corner`` of the safe area, with what is said seen around it."""
 
     kind: Literal["broll"] = "broll"
     start: Annotated[float, Field(ge=0, le=200_000, title="From, seconds", json_schema_extra=APART)] = 0.0
@@ -41,7 +44,10 @@ class Broll(Showing):
     to_across: Annotated[float, Field(ge=0, le=1, title="Last, from left to right", json_schema_extra=_PART)] = 0.5
     to_down: Annotated[float, Field(ge=0, le=1, title="Last, from top to bottom", json_schema_extra=_PART)] = 0.5
     to_size: Annotated[float, Field(ge=0.2, le=1, title="Last, how much of it", json_schema_extra=_PART)] = 0.6
-    fit: Annotated[Literal["fill", "whole", "in a corner"], Field(title="How it stands")] = "fill"
+    fit: Annotated[
+        Literal["fill", "whole", "in a corner", "upper or left half", "lower or right half"],
+        Field(title="How it stands"),
+    ] = "fill"
     corner: Annotated[
         Literal["top left", "top right", "bottom left", "bottom right"],
         Field(title="Which corner", json_schema_extra=_CORNER),

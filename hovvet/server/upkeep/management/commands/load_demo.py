@@ -11,7 +11,7 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from hovvet.core.media.wav import open_wav
-from hovvet.core.sheet.asking import Lay
+from hovvet.core.sheet.asking import AddCard, Lay
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
@@ -20,6 +20,8 @@ from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.progress import Progress
+from hovvet.core.sheet.contents.slide import Slide
+from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.edits import PutEdition
@@ -71,7 +73,8 @@ class Command(BaseCommand):
                 self._taken(workspace, item)
             talks, _ = Show.objects.get_or_create(workspace=workspace, name="Evening talks")
             talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)
-            self._first_clip(talk, stickers, toaster)
+            sounds = {item: self._taken(workspace, item) for item in ("hope-sound", "bell-sound")}
+            self._first_clip(talk, stickers, toaster, sounds)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
     def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str, show: Show) -> Recording:
@@ -121,7 +124,7 @@ class Command(BaseCommand):
             run_job.func(str(job.pk))
         return asset.key
 
-    def _first_clip(self, talk: Recording, stickers: dict[str, str], film: str) -> None:
+    def _first_clip(self, talk: Recording, stickers: dict[str, str], film: str, sounds: dict[str, str]) -> None:
         """A clip of the passage that gave the talk its name, swept."""
         transcript = source_of(talk).transcript
         texts = [word.text.lower().strip(".,") for word in transcript.words]
@@ -137,13 +140,13 @@ class Command(BaseCommand):
         (piece,) = sheet_of(document).pieces
         edit = sweep_edit(piece, transcript, finds, wanted)
         now = apply_edit(document, document.version, edit, None).document
-        for ask in _laid(transcript.words[first].id, last - first, stickers, film):
+        for ask in _laid(transcript.words[first].id, last - first, stickers, film, sounds):
             now = do_asked(now, now.version, ask, None).document
         edition = Edition(id="e2", outlet="square")
         apply_edit(now, now.version, PutEdition(edition=edition), None)
 
 
-def _laid(word: int, count: int, stickers: dict[str, str], film: str) -> list[Lay]:
+def _laid(word: int, count: int, stickers: dict[str, str], film: str, sounds: dict[str, str]) -> list[Lay | AddCard]:
     """What lies over the words of the first clip; they are numbered from ``word`` on."""
 
     def over(content: Content, first: int, last: int) -> Lay:
@@ -161,6 +164,9 @@ def _laid(word: int, count: int, stickers: dict[str, str], film: str) -> list[La
         over(Join(seconds=0.4), 16, 16),
         over(Marker(note="Ask for a photo of the table", sort="to do"), 18, 24),
         over(Hold(seconds=0.8), 34, 34),
+        over(Sound(media=sounds["hope-sound"], **Sound.presets["Under the speech"]), 0, count),
+        over(Sound(media=sounds["bell-sound"], **Sound.presets["Once, to its end"]), 8, 8),
+        AddCard(content=Slide(text="Bring yours on Tuesday", second="Quillhaven Mending Room, 6 pm", ground="#47713F")),
     ]
 
 
