@@ -258,7 +258,7 @@ def _shelf(options: argparse.Namespace, folder: Path) -> tuple[Shelf, dict[str, 
     for n, (name, path) in enumerate(options.sticker):
         made = folder / f"sticker-{n}"
         sticker = bring_in_sticker(path.read_bytes(), made)
-        stickers[name] = sticker.width, sticker.height
+        stickers[name] = sticker
         originals[name] = Original(made, NO_MEDIA, file_digest(made))
     tables = frozenset(name for name, _ in options.table)
     return Shelf(fonts=CAPTION_FONTS | fonts, tables=tables, pictures=pictures, stickers=stickers), originals

@@ -9,6 +9,7 @@ from PIL import Image
 
 from hovvet.core.media.probe import probe
 from hovvet.core.picture.sticking import cornered, stuck
+from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.model import Plan, Still, place_at, value_at
 from hovvet.core.plan.outlets import OUTLETS, Outlet
@@ -102,7 +103,7 @@ class OnTheSheet(ScratchCase):
         self.sheet = apply(self.sheet, edit_for(lay, self.sheet, Around({"r1": TALK}, RATE, {})))
 
     def target(self, **how) -> Target:
-        return Target(SMALL, stickers={"s1": (80, 40)}, **how)
+        return Target(SMALL, stickers={"s1": Strip(80, 40), "s2": Strip(40, 40, 2, 0.2)}, **how)
 
     def plan(self) -> Plan:
         return compile(self.sheet, self.sources, self.target())
@@ -131,6 +132,19 @@ class OnTheSheet(ScratchCase):
                 self.assertEqual(drawn[32, 75], behind[32, 75])
                 self.assertEqual(drawn[200, 100], behind[200, 100])
                 self.assertEqual((plan.assets, plan.picture[-1].source), (("s1",), Still(media="s1", clear=True)))
+
+    def test_what_moves_shows_its_frames_one_after_the_other(self):
+        strip = Image.new("RGBA", (40, 80), (255, 255, 255, 255))
+        strip.paste((0, 0, 0, 255), (0, 40, 40, 80))
+        strip.save(self.scratch / "strip.png")
+        self.originals["s2"] = Original(self.scratch / "strip.png", probe(self.file), "s2")
+        self.lay(Sticker(media="s2", comes="is there", size=40 / 216, across=0.5, down=0.5))
+        plan = self.plan()
+        compositor = Compositor(plan, self.originals)
+        seen = [int(compositor.frame(frame)[0][192, 108]) for frame in (0, 5, 6, 11, 12, 18)]
+        compositor.close()
+        self.assertEqual([value > 200 for value in seen], [True, True, False, False, True, False])
+        self.assertEqual({layer.crop.height for layer in plan.picture[1:]}, {40})
 
     def test_a_logo_stands_over_pictures_and_under_nothing_in_the_plan(self):
         self.lay(Logo(media="s1"))

@@ -6,6 +6,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from hovvet.core.colour.grade import Grade
+from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.model import Mark, PictureLayer, SoundLayer
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.plan.source import Source
@@ -65,7 +66,7 @@ class Scene:
     sound: list[SoundLayer] = field(default_factory=list)
     markers: list[Mark] = field(default_factory=list)
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
-    stickers: Mapping[str, tuple[int, int]] = field(default_factory=dict)
+    stickers: Mapping[str, Strip] = field(default_factory=dict)
     _reaches: dict[Span, Reach | None] = field(default_factory=dict)
 
     def reach(self, span: Span) -> Reach | None:

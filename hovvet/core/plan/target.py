@@ -7,6 +7,7 @@ from hovvet.core.captions.fonts import Font
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.errors import CoreError
+from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.plan.shelf import EVERYBODYS, Shelf
 from hovvet.core.sheet.model import Edition, Sheet, WordRef
@@ -31,7 +32,7 @@ class Target:
     titles: bool = True  # whether there is what stands on screen
     face: Font | None = None  # of the captions, where that is a workspace's own
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
-    stickers: Mapping[str, tuple[int, int]] = field(default_factory=dict)
+    stickers: Mapping[str, Strip] = field(default_factory=dict)
 
 
 def target_of(

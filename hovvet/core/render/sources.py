@@ -27,6 +27,7 @@ Planes = tuple[Plane, Plane, Plane]
 Clear = tuple[Plane, Plane, Plane, Plane, Plane]  # Y, U, V times what they cover of it; that, for Y and for U and V
 _PICKERS = 2  # decoders for one file: both sides of a crossfade may show it
 _STILLS = 6  # decoded frames that are kept: what stands still beside what moves is not sought anew for each frame
+_WHOLE = 2  # still pictures that are kept as they are: what moves is read once
 _PICTURES = 8  # still pictures that are kept at a size: they would be read anew for each frame
 _SHOWN = 6  # pictures at their size that are kept: plans drawn side by side show the same
 
@@ -48,6 +49,7 @@ class Sources:
         self._pickers: dict[str, list[Picker]] = {}
         self._decoded: OrderedDict[tuple[str, int], Any] = OrderedDict()
         self._shown: OrderedDict[object, Planes] = OrderedDict()
+        self._whole: OrderedDict[object, Image.Image] = OrderedDict()
         self._stills: OrderedDict[object, Planes] = OrderedDict()
         self._clear: OrderedDict[object, Clear] = OrderedDict()
 
@@ -121,10 +123,13 @@ class Sources:
         return _remembered(self._clear, (media, crop, width, height), _PICTURES, make)
 
     def _pixels(self, media: str, crop: Crop, width: int, height: int) -> Image.Image:
-        with Image.open(self._file(media)) as picture:
-            whole = picture.convert("RGBA" if picture.has_transparency_data else "RGB")
-            box = (crop.x, crop.y, crop.x + crop.width, crop.y + crop.height)
-            return whole.crop(box).resize((width, height), Image.Resampling.LANCZOS)
+        def opened() -> Image.Image:
+            with Image.open(self._file(media)) as picture:
+                return picture.convert("RGBA" if picture.has_transparency_data else "RGB")
+
+        whole = _remembered(self._whole, media, _WHOLE, opened)
+        box = (crop.x, crop.y, crop.x + crop.width, crop.y + crop.height)
+        return whole.crop(box).resize((width, height), Image.Resampling.LANCZOS)
 
     def _finished(self, made: Planes, scale: float, look: Grade | None, edges: Edges | None) -> Planes:
         """``scale`` is how many pixels of ``made`` one of the source is."""

@@ -37,7 +37,7 @@ class AssetOut(Schema):
     """An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few words;
     ``refusal`` says why it may not be used, "" where it may. ``traits`` are what it can be told apart by, in words:
     "Shape": ["wide"]. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over
-    words while it is being prepared, and is seen once it is ``ready``."""
+    words while it is being prepared, and is seen once it is ``ready``. A sticker that ``moves`` is a strip of frames."""
 
     id: uuid.UUID
     key: str
@@ -54,6 +54,7 @@ class AssetOut(Schema):
     width: int
     height: int
     seconds: float | None
+    moves: bool
     ready: bool
     job: JobOut | None
 
@@ -97,6 +98,7 @@ def asset_out(asset: Asset, job: Job | None = None) -> AssetOut:
         width=width,
         height=height,
         seconds=media.duration if media else None,
+        moves=asset.strip.frames > 1,
         ready=asset.recording is None or asset.recording.working.exists(),
         job=JobOut.from_orm(job) if job else None,
     )

@@ -46,7 +46,7 @@ def _picture(data: bytes, out: Path) -> Found:
 
 def _sticker(data: bytes, out: Path) -> Found:
     sticker = own_sticker.bring_in_sticker(data, out)
-    return Found("", "", {"width": sticker.width, "height": sticker.height})
+    return Found("", "", sticker._asdict())
 
 
 @dataclass(frozen=True)

@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from hovvet.core.captions.fonts import Font
 from hovvet.core.engines.meaning import Vectors, vectors
+from hovvet.core.picture.strip import Strip
 from hovvet.core.shelf.licence import Licence
 from hovvet.core.shelf.searching import Described
 from hovvet.server.accounts.models import Workspace
@@ -102,6 +103,11 @@ class Asset(Filed):
     def size(self) -> tuple[int, int]:
         """Width and height of a picture or sticker, in pixels; 0 for what has none."""
         return self.info_json.get("width", 0), self.info_json.get("height", 0)
+
+    @property
+    def strip(self) -> Strip:
+        """The frames of a sticker."""
+        return Strip(*self.size, self.info_json.get("frames", 1), self.info_json.get("step", 0.0))
 
 
 PREPARED = (Asset.Kind.VIDEO, Asset.Kind.SOUND)  # kinds that have a recording

@@ -18,5 +18,5 @@ def shelf_of(workspace: Workspace) -> Shelf:
         fonts=CAPTION_FONTS | {str(each.pk): each.font for each in own.get(Asset.Kind.FONT, ())},
         tables=frozenset(str(each.pk) for each in own.get(Asset.Kind.TABLE, ())),
         pictures={str(each.pk): each.size for each in own.get(Asset.Kind.PICTURE, ())},
-        stickers={str(each.pk): each.size for each in own.get(Asset.Kind.STICKER, ())},
+        stickers={str(each.pk): each.strip for each in own.get(Asset.Kind.STICKER, ())},
     )

@@ -5110,7 +5110,7 @@ export interface components {
          * @description An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few words;
          *     ``refusal`` says why it may not be used, "" where it may. ``traits`` are what it can be told apart by, in words:
          *     "Shape": ["wide"]. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over
-         *     words while it is being prepared, and is seen once it is ``ready``.
+         *     words while it is being prepared, and is seen once it is ``ready``. A sticker that ``moves`` is a strip of frames.
          */
         AssetOut: {
             /**
@@ -5146,6 +5146,8 @@ export interface components {
             height: number;
             /** Seconds */
             seconds: number | null;
+            /** Moves */
+            moves: boolean;
             /** Ready */
             ready: boolean;
             job: components["schemas"]["JobOut"] | null;

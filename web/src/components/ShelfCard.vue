@@ -31,7 +31,7 @@ const across = computed(() => choices.value?.thumbs_across ?? 1)
 <template>
   <button ref="button" class="card" :class="{ chosen, clear: item.kind === 'sticker' }" :aria-pressed="chosen" :title="item.name" data-test="shelf-item" @click="$emit('pick')">
     <span class="seen">
-      <img v-if="still" :src="still" alt="" loading="lazy">
+      <img v-if="still" :src="still" alt="" loading="lazy" :class="{ moving: own?.moves }">
       <SoundWave v-else-if="isSound && own?.ready" :recording="own.key" ready />
       <template v-else-if="own?.ready">
         <video v-if="lively" :src="`/api/recordings/${own.key}/files/working`" muted autoplay loop playsinline></video>
@@ -53,6 +53,7 @@ const across = computed(() => choices.value?.thumbs_across ?? 1)
 .seen { position: relative; display: block; width: 100%; aspect-ratio: 16 / 9; background: var(--paper-2); overflow: hidden; }
 img, video, i { display: block; width: 100%; height: 100%; object-fit: cover; }
 .clear img { padding: 6px; object-fit: contain; }
+.clear img.moving { width: auto; max-width: 100%; margin: 0 auto; object-fit: cover; object-position: top; aspect-ratio: 1; }
 b { position: absolute; right: 4px; bottom: 4px; padding: 0 4px; background: var(--paper); font: 12px var(--mono); }
 .star { position: absolute; top: 2px; left: 6px; color: var(--ink); font-size: 15px; }
 .waits { position: absolute; inset: 0; display: grid; place-items: center; padding: 4px; color: var(--ink-2); text-align: center; }

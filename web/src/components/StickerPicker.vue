@@ -34,11 +34,11 @@ async function pickEmoji(item: StockItem) {
     <h3 v-if="assets.length">On your Shelf</h3>
     <div class="items">
       <button v-for="each in shown" :key="each.key" :class="{ chosen: each.key === chosen }" :title="each.name" :aria-label="each.name" :aria-pressed="each.key === chosen" data-test="sticker-item" @click="$emit('pick', each.key)">
-        <img :src="assetFile(each.key)" alt="" loading="lazy">
+        <img :src="assetFile(each.key)" alt="" loading="lazy" :class="{ moving: each.moves }">
       </button>
     </div>
-    <p v-if="!shown.length" class="quiet">{{ assets.length ? 'None of that name.' : 'None yet: logos and small pictures that can be seen through, as PNG, WebP or SVG.' }}</p>
-    <BringIn kind="sticker" accept=".png,.webp,.svg" @brought="$emit('pick', $event.key)">Bring in logos or stickers…</BringIn>
+    <p v-if="!shown.length" class="quiet">{{ assets.length ? 'None of that name.' : 'None yet: logos and small pictures that can be seen through, as PNG, WebP, GIF or SVG.' }}</p>
+    <BringIn kind="sticker" accept=".png,.webp,.gif,.svg" @brought="$emit('pick', $event.key)">Bring in logos or stickers…</BringIn>
     <h3>{{ !search && said && !nothing ? 'Emoji for these words' : 'Emoji' }}</h3>
     <div class="items small" data-test="emoji">
       <button v-for="each in emoji.items.value" :key="each.id" v-loading="taking === each.id" :title="each.name" :aria-label="each.name" data-test="emoji-item" @click="pickEmoji(each)">
@@ -64,4 +64,5 @@ h3 { margin: 6px 0 0; font-size: 14px; }
 button { height: 64px; padding: 6px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper-2); cursor: pointer; }
 button.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
 img { width: 100%; height: 100%; object-fit: contain; }
+img.moving { object-fit: cover; object-position: top; }
 </style>

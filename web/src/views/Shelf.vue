@@ -59,7 +59,7 @@ const pictures = useAssets('picture'), stickers = useAssets('sticker')
 function kindOf(file: File): AssetKind {
   if (file.type.startsWith('audio/')) return 'sound'
   if (file.type.startsWith('video/') || /\.(mkv|mov|mxf)$/i.test(file.name)) return 'video'
-  return /\.svg$/i.test(file.name) || kind.value === 'sticker' ? 'sticker' : 'picture'
+  return /\.(svg|gif)$/i.test(file.name) || kind.value === 'sticker' ? 'sticker' : 'picture'
 }
 
 async function bringIn(files: FileList | null | undefined) {
@@ -94,7 +94,7 @@ useCommands(() => [
 <template>
   <div class="view" :class="{ over, open: !!asset }" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop">
     <Teleport defer to="#actions"><el-button type="primary" @click="chooser?.click()">Bring in</el-button></Teleport>
-    <input ref="chooser" type="file" multiple accept="video/*,audio/*,.mkv,.png,.jpg,.jpeg,.webp,.svg" hidden data-test="shelf-files" @change="bringIn(chooser?.files)">
+    <input ref="chooser" type="file" multiple accept="video/*,audio/*,.mkv,.png,.jpg,.jpeg,.webp,.gif,.svg" hidden data-test="shelf-files" @change="bringIn(chooser?.files)">
     <section ref="sheet" class="shelf" aria-label="Shelf">
       <div class="heading">
         <h1>Shelf</h1>

@@ -21,9 +21,9 @@ class LogoPlacement(Placement):
         """Put it over what is there."""
         logo, outlet = layer.content, scene.outlet
         assert isinstance(logo, Logo)
-        size = scene.stickers.get(logo.media)
-        if size is None:
+        strip = scene.stickers.get(logo.media)
+        if strip is None:
             return
-        place = cornered(logo, size, (outlet.width, outlet.height), outlet.safe)
+        place = cornered(logo, strip.size, (outlet.width, outlet.height), outlet.safe)
         opacity = (Knot(at=reach.first, value=logo.opacity),) if logo.opacity < 1 else ()
-        scene.over.append(seen_through(logo.media, size, reach, (place,), opacity))
+        scene.over += seen_through(logo.media, strip, reach, (place,), opacity, scene.timeline.rate.fps)

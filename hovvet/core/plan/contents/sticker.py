@@ -1,7 +1,9 @@
 """Stickers in the plan."""
 
-from hovvet.core.picture.framing import Size
+from collections.abc import Iterator
+
 from hovvet.core.picture.sticking import stuck
+from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Crop, Knot, PictureLayer, PlaceKnot, Still
 from hovvet.core.plan.scene import Reach, Scene
@@ -21,26 +23,27 @@ class StickerPlacement(Placement):
         """Put it over what is there."""
         sticker = layer.content
         assert isinstance(sticker, Sticker)
-        size = scene.stickers.get(sticker.media)
-        if size is None:
+        strip = scene.stickers.get(sticker.media)
+        if strip is None:
             return
-        output = scene.outlet.width, scene.outlet.height
-        place, opacity = stuck(sticker, size, output, reach.first, reach.last, scene.timeline.rate)
-        scene.over.append(seen_through(sticker.media, size, reach, place, opacity))
+        output, rate = (scene.outlet.width, scene.outlet.height), scene.timeline.rate
+        place, opacity = stuck(sticker, strip.size, output, reach.first, reach.last, rate)
+        scene.over += seen_through(sticker.media, strip, reach, place, opacity, rate.fps)
 
 
 def seen_through(
-    media: str, size: Size, reach: Reach, place: tuple[PlaceKnot, ...], opacity: tuple[Knot, ...]
-) -> PictureLayer:
-    """A still of ``size`` that may be seen through, all of it."""
-    return PictureLayer(
-        first=reach.first,
-        last=reach.last,
-        source=Still(media=media, clear=True),
-        crop=Crop(x=0, y=0, width=size[0], height=size[1]),
-        place=place,
-        opacity=opacity,
-    )
+    media: str, strip: Strip, reach: Reach, place: tuple[PlaceKnot, ...], opacity: tuple[Knot, ...], fps: float
+) -> Iterator[PictureLayer]:
+    """A picture that may be seen through, and its frames one after the other where it moves."""
+    for first, last, frame in strip.runs(reach.first, reach.last, fps):
+        yield PictureLayer(
+            first=first,
+            last=last,
+            source=Still(media=media, clear=True),
+            crop=Crop(x=0, y=frame * strip.height, width=strip.width, height=strip.height),
+            place=place,
+            opacity=opacity,
+        )
 
 
 def missing(media: str, scene: Scene) -> str:
