@@ -102,13 +102,13 @@ def take_all(page: Page) -> None:
     for _ in range(6):
         page.keyboard.press("Shift+ArrowRight")
     page.keyboard.press("Control+Home")
-    page.wait_for_selector(".row.opens")
+    page.locator(".row.opens").nth(1).wait_for()
     page.keyboard.press("h")
     page.wait_for_selector(".history li")
     shot(page, "order")
     page.keyboard.press("Escape")
     page.keyboard.press("Control+z")
-    page.locator(".row.opens").first.wait_for(state="detached")
+    page.locator(".row.opens").nth(1).wait_for(state="detached")  # but for the card at the end
 
     page.keyboard.press("Shift+C")
     page.get_by_role("radio", name="Label").locator("..").click()
