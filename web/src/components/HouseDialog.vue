@@ -53,7 +53,7 @@ function dress(house: House) {
 </script>
 
 <template>
-  <el-dialog v-model="open" title="House styles" width="min(620px, 96vw)" @closed="$emit('close')">
+  <el-dialog v-model="open" title="House styles" width="min(760px, 96vw)" @closed="$emit('close')">
     <p class="quiet">How your clips look: captions, logo, progress bar, colours, titles and names, fades, editions.</p>
     <p v-if="!houses.length" class="quiet">None yet. Lay what belongs to it on this clip (a title over its first words says what a clip is called, a lower third who speaks), then keep it here: every other clip gets it in one go.</p>
     <ul>
@@ -88,6 +88,7 @@ ul:empty { display: none; }
 li { padding: 10px 0; border-bottom: 1px solid var(--rule); }
 .parts, .acts { display: block; font-size: 13px; }
 .acts { margin-top: 6px; }
+.acts a { text-decoration: none; }
 form { display: flex; gap: 8px; }
 .from { margin: 12px 0 0; }
 </style>

@@ -26,7 +26,7 @@ const WIDTH = 18 // pixels between two columns of a lane
 
 <style scoped>
 .lanes { display: flex; gap: 6px; align-self: stretch; }
-.lane { position: relative; width: 104px; margin: -4px 0; border-left: 1px solid var(--rule); }
+.lane { position: relative; width: var(--lane); margin: -4px 0; border-left: 1px solid var(--rule); }
 .bar {
   position: absolute; right: 0; min-height: 14px; padding: 0 4px; overflow: hidden; border: 0; border-left: 3px solid var(--pencil);
   background: #e4ebf8; color: var(--ink); font: 12px/1.25 var(--sans); text-align: left; cursor: pointer;
@@ -42,6 +42,5 @@ i.edge { position: absolute; right: 0; left: 0; height: 5px; cursor: ns-resize; 
 .text .bar { border-color: var(--rust); background: #f6e5d9; }
 .bar.chosen { border-left-width: 6px; background: #c6d6f3; z-index: 1; }
 .lanes, .bar, .bar span { &::highlight(selected), &::highlight(drop) { background-color: transparent; } }
-@media (width < 1180px) { .lane { width: 76px; } }
 @media (width < 900px) { .lanes { display: none; } }
 </style>

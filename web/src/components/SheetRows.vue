@@ -106,9 +106,10 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
 </template>
 
 <style scoped>
-.around { display: flex; flex-direction: column; min-height: 0; }
+.around { display: flex; flex-direction: column; min-height: 0; container-type: inline-size; }
+.heads, .rows { --lane: clamp(52px, 9cqi, 104px); }
 .heads { display: flex; gap: 6px; justify-content: flex-end; padding: 4px 26px 2px; color: var(--ink-2); font-size: 12px; }
-.heads span { width: 104px; }
+.heads span { width: var(--lane); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .missing { color: var(--alarm); font: 14px var(--sans); }
 .grip { display: inline-block; width: 8px; height: 14px; margin-right: 4px; vertical-align: -2px; cursor: grab; background: radial-gradient(circle, var(--ink-2) 1px, transparent 1.5px) 0 0 / 4px 5px; opacity: 0; }
 .row:hover .grip { opacity: 1; }
@@ -122,7 +123,6 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
 .time::highlight(selected) { background-color: transparent; }
 p { margin: 0; font: 17px/1.5 var(--serif); }
 .rows:focus-visible { border-left-color: var(--pencil); }
-@media (width < 1180px) { .heads span { width: 76px; } }
 @media (width < 900px) {
   .heads { display: none; }
   .rows { padding: 4px 8px 40px; }

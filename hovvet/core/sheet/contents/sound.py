@@ -30,3 +30,7 @@ class Sound(Showing):
         "Under the speech": {"ends": "with its words", "again": True, "loud": 0.15, "fade_in": 0.5, "fade_out": 1.5},
         "Once, to its end": {"ends": "when it is over", "loud": 0.4, "fade_in": 0.0, "fade_out": 0.4},
     }
+
+    def label(self) -> str:
+        """Music lasts as long as its words, other sounds as long as they last."""
+        return "Music" if self.ends == "with its words" else "Sound"
