@@ -8,6 +8,7 @@ from pydantic import Field
 
 from hovvet.core.captions.style import STYLES
 from hovvet.core.captions.title_styles import TEMPLATES
+from hovvet.core.plan.outlets import Outlet, outlet_name
 from hovvet.core.plan.shelf import Shelf
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.marker import Marker
@@ -102,6 +103,28 @@ def dress(
         WearHouse(worn=Worn(key=key, version=version, captioning=house.captioning, laid=tuple(wanted.values())))
     )
     return Batch(edits=tuple(edits))
+
+
+def changes(sheet: Sheet, edit: Edit, outlets: Mapping[str, Outlet]) -> list[str]:
+    """What an edit that dresses a clip would change in it, in a few words each; nothing for what is so already."""
+    own = {layer.id: layer for layer in sheet.layers}
+    told: list[str] = []
+    for each in edit.edits if isinstance(edit, Batch) else (edit,):
+        match each:
+            case SetCaptions() if (each.captions, each.style) != (sheet.captions, sheet.style):
+                style = each.style or STYLES.get(each.captions or "")
+                told.append(f"Captions: {style.name}" if style else "No captions")
+            case SetLayout() if each.layout != sheet.layout:
+                told.append("Captions: how words are put together")
+            case PutLayer() if each.layer.id not in own:
+                told.append(f"New: {each.layer.content.label()}")
+            case PutLayer() if each.layer != own[each.layer.id]:
+                told.append(f"Changed: {each.layer.content.label()}")
+            case RemoveLayer() if each.layer in own:
+                told.append(f"Gone: {own[each.layer].content.label()}")
+            case PutEdition():
+                told.append(f"New edition: {outlet_name(each.edition.outlet, outlets)}")
+    return told
 
 
 def _layers(house: HouseStyle, title: str, places: Places, transcripts: Mapping[str, Transcript]) -> Iterator[Layer]:

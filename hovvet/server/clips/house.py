@@ -1,11 +1,12 @@
 """House styles: kept from a clip, and laid onto others."""
 
 from hovvet.core.sheet.edits import Edit
-from hovvet.core.sheet.house import HouseStyle, dress, house_of, repaired
+from hovvet.core.sheet.house import HouseStyle, changes, dress, house_of, repaired
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.places import Places
 from hovvet.server.clips.documents import Opened, apply_made, make_clip, sheet_of, show_of
 from hovvet.server.clips.models import Document, Kept
+from hovvet.server.clips.outlets import outlets_of
 from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import as_uuid, sources_of
 from hovvet.server.recordings.models import Recording, Show
@@ -20,6 +21,14 @@ def style_shown_by(clip: Document) -> HouseStyle:
     """The house style that a clip shows."""
     sheet = sheet_of(clip)
     return house_of(sheet, Places(sheet, sources_of(clip, sheet).transcripts))
+
+
+def changes_by(clip: Document, row: Kept) -> list[str]:
+    """What dressing a clip in a house style would change in it."""
+    sheet = sheet_of(clip)
+    transcripts = sources_of(clip, sheet).transcripts
+    edit = dress(sheet, style_of(row), row.key, row.version, clip.title, transcripts)
+    return changes(sheet, edit, outlets_of(clip.workspace))
 
 
 def make_dressed_clip(recording: Recording, first: int, last: int, author_id: int | None) -> Document:

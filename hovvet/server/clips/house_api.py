@@ -10,7 +10,7 @@ from hovvet.core.sheet.house_file import LARGEST
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.clips.documents import documents
-from hovvet.server.clips.house import dress_clip, house_for_show, style_of, style_shown_by
+from hovvet.server.clips.house import changes_by, dress_clip, house_for_show, style_of, style_shown_by
 from hovvet.server.clips.house_file import bring_in_house, house_file
 from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.models import Document, Kept
@@ -114,6 +114,12 @@ def delete_house(request: HttpRequest, key: str) -> HttpResponse:
     """Delete a house style. Clips that were dressed in it stay as they are."""
     find_kept(request, Kept.Kind.HOUSE, key).delete()
     return HttpResponse(status=204)
+
+
+@router.get("/{key}/changes", response=list[str])
+def changes_by_house(request: HttpRequest, key: str, clip: uuid.UUID) -> list[str]:
+    """What dressing a clip in a house style would change in it. Nothing is changed."""
+    return changes_by(_clip(request, clip), find_kept(request, Kept.Kind.HOUSE, key))
 
 
 @router.put("/{key}/show", response=HouseOut)

@@ -1,6 +1,8 @@
 <script setup lang="ts">
+import { useQueries } from '@tanstack/vue-query'
 import { ElMessageBox } from 'element-plus'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
+import { api, got } from '@/api/client'
 import { tell, tellError } from '@/composables/tell'
 import type { Doc } from '@/composables/useDocument'
 import { useHouse, type House } from '@/composables/useHouse'
@@ -11,6 +13,16 @@ const emit = defineEmits<{ close: []; dress: [house: House] }>()
 
 const open = ref(true)
 const { houses, keep, keepAs, forShow, bringIn, remove } = useHouse()
+const would = useQueries({
+  queries: computed(() => houses.value.map(({ key, version }) => ({
+    queryKey: ['house-changes', key, version, props.doc.id, props.doc.version],
+    queryFn: () => got(api.GET('/api/house/{key}/changes', { params: { path: { key }, query: { clip: props.doc.id } } })),
+  }))),
+})
+const told = (n: number) => {
+  const changes = would.value[n]?.data
+  return !changes ? '' : changes.length ? `Would change here: ${changes.join(' · ')}` : 'This clip looks so already.'
+}
 const chooser = ref<HTMLInputElement | null>(null)
 const name = ref('')
 
@@ -57,10 +69,11 @@ function dress(house: House) {
     <p class="quiet">How your clips look: captions, logo, progress bar, colours, titles and names, fades, editions.</p>
     <p v-if="!houses.length" class="quiet">None yet. Lay what belongs to it on this clip (a title over its first words says what a clip is called, a lower third who speaks), then keep it here: every other clip gets it in one go.</p>
     <ul>
-      <li v-for="each in houses" :key="each.key" data-test="house">
+      <li v-for="(each, n) in houses" :key="each.key" data-test="house">
         <b>{{ each.name }}</b> <span v-if="wears(each)" class="quiet">worn by this clip</span>
         <span class="quiet parts">{{ each.parts.join(' · ') }}</span>
         <span v-if="each.shows.length" class="quiet parts">New clips of {{ each.shows.join(', ') }} are dressed in it.</span>
+        <span v-if="told(n)" class="parts" data-test="would">{{ told(n) }}</span>
         <span class="acts">
           <el-button size="small" type="primary" @click="dress(each)">{{ dressed(each) }}</el-button>
           <el-button size="small" @click="be(each)">Let it look like this clip</el-button>
