@@ -73,6 +73,16 @@ class Dressing(unittest.TestCase):
         noted = apply(made, PutLayer(layer=Layer(id="n1", content=Marker(note="look"))))
         self.assertEqual(house_of(noted, Places(noted, TRANSCRIPTS)), taken, "notes are of the clip alone")
 
+    def test_a_title_of_ones_own_over_the_first_words_stays_the_only_one(self):
+        sheet, places = clip(), Places(clip(), TRANSCRIPTS)
+        over = places.over(places.stands[0].ref, places.stands[5].ref)
+        for template, there in (("plate", False), ("name-card", True)):
+            own = Layer(id="l9", span=over, content=Title(text="Mine", template=template))
+            made = dressed(apply(sheet, PutLayer(layer=own)))
+            self.assertEqual(layer(made, "house-hook") is not None, there, template)
+            self.assertEqual(layer(made, "house-name-1") is None, there)
+            self.assertEqual(layer(made, "l9"), own)
+
     def test_dressed_again_it_is_as_the_style_is_now(self):
         made = dressed(clip())
         self.assertEqual(dressed(made), made)

@@ -54,7 +54,7 @@ def house_of(sheet: Sheet, places: Places) -> HouseStyle:
         title, reach = layer.content, places.kept(layer.span)
         if not isinstance(title, Title) or layer.span.is_whole or reach is None:
             continue
-        if TEMPLATES[title.template].sort == "Lower third":
+        if _is_name(title):
             names = names or title
         elif reach[0] == first:
             hook = hook or title
@@ -81,7 +81,8 @@ def dress(
     worn = sheet.house if sheet.house and sheet.house.key == key else None
     before = {layer.id: layer for layer in worn.laid} if worn else {}
     own = {layer.id: layer for layer in sheet.layers}
-    wanted = {layer.id: layer for layer in _layers(house, title, Places(sheet, transcripts), transcripts)}
+    places = Places(sheet, transcripts)
+    wanted = {layer.id: layer for layer in _layers(house, title, places, transcripts)}
     edits: list[Edit] = []
     if worn is None or sheet.captioning == worn.captioning:
         made = house.captioning
@@ -93,7 +94,7 @@ def dress(
                 edits.append(
                     PutLayer(layer=own[name].model_copy(update={"content": layer.content}) if moved else layer)
                 )
-        elif not _has_own(sheet, layer, before):
+        elif not _has_own(sheet, layer, before, places):
             edits.append(PutLayer(layer=layer))
     for name, layer in before.items():
         if name not in wanted and name in own and own[name].content == layer.content:
@@ -182,11 +183,24 @@ def _first_words(places: Places, kept: list[int], transcripts: Mapping[str, Tran
             yield at, name
 
 
-def _has_own(sheet: Sheet, layer: Layer, laid: Mapping[str, Layer]) -> bool:
-    """Whether a person has laid something of a kind over the whole clip of which there can be only one."""
-    return layer.span.is_whole and any(
-        each.span.is_whole and each.content.replaces(layer.content) and each.id not in laid for each in sheet.layers
+def _has_own(sheet: Sheet, layer: Layer, laid: Mapping[str, Layer], places: Places) -> bool:
+    """Whether a person has laid such a thing already, of which there can be only one: over the whole clip, or a title that
+    begins with the same word."""
+    others = [each for each in sheet.layers if each.id not in laid and each.span.is_whole == layer.span.is_whole]
+    if layer.span.is_whole:
+        return any(each.content.replaces(layer.content) for each in others)
+    begins = places.kept(layer.span)
+    return begins is not None and any(
+        isinstance(each.content, Title)
+        and _is_name(each.content) == _is_name(layer.content)
+        and (places.kept(each.span) or (-1, -1))[0] == begins[0]
+        for each in others
     )
+
+
+def _is_name(content: Content) -> bool:
+    """Whether it says who speaks."""
+    return isinstance(content, Title) and TEMPLATES[content.template].sort == "Lower third"
 
 
 def _editions(sheet: Sheet, house: HouseStyle) -> Iterator[Edit]:
