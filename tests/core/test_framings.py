@@ -204,6 +204,13 @@ class AsDrawn(FramingCase):
         self.assertEqual((luma[y, x], luma[y, window.x + window.width + 4]), (RIGHT, luma[100, 100]))
         self.assertEqual(luma[window.y, window.x], luma[100, window.x], "what is behind it")
         self.assertEqual(luma[window.y, x], RIGHT)
+        rimmed = framing.model_copy(update={"border": 0.03, "border_colour": "#ffffff"})
+        drawn = self.drawn(rimmed, faces=two_faces(0.2, 0.8))
+        wide = 216 * 0.03 // 2 * 2
+        for aside, there in ((2, True), (wide + 2, False)):
+            at = int(window.x + window.width + aside)
+            self.assertEqual(abs(drawn[y, at] - GROUND) < 2, there, aside)
+        self.assertEqual(drawn[y, x], RIGHT)
 
     def test_placed_by_hand_it_stands_there_in_that_size(self):
         luma = self.drawn(Framing(mode="by hand", x=0.25, y=0.25, scale=0.5, colour="#ffffff"))

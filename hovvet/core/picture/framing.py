@@ -137,6 +137,18 @@ def panes(framing: Framing, output: Size) -> tuple[Pane, Pane]:
     return whole(output), Pane(small, near)
 
 
+def rim(window: Window, share: float, output: Size) -> Window:
+    """A window with a border around it, ``share`` of the output's width wide on each side, on even pixels."""
+    wide = _even(output[0] * share)
+    return Window(
+        x=window.x - wide,
+        y=window.y - wide,
+        width=window.width + 2 * wide,
+        height=window.height + 2 * wide,
+        radius=window.radius + wide if window.radius else 0,
+    )
+
+
 def in_corner(corner: str, size: tuple[float, float], output: Size, free: Free) -> tuple[float, float]:
     """Where the left top of something of ``size`` is when it stands in a corner, such as "top left"."""
     left, top, right, bottom = free

@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 from hovvet.core.colour.grade import Grade
 from hovvet.core.picture.covering import shown
 from hovvet.core.picture.following import follow
-from hovvet.core.picture.framing import Pane, View, closer, covering, followed, framed, panes, panned, whole
+from hovvet.core.picture.framing import Pane, Size, View, closer, covering, followed, framed, panes, panned, rim, whole
 from hovvet.core.picture.talking import Watched, nearest
 from hovvet.core.plan.blocks import Block, blocks
 from hovvet.core.plan.looks import colours_of, corners_of, edges_of, latest
@@ -23,6 +23,7 @@ from hovvet.core.plan.model import (
     PlaceKnot,
     TimeKnot,
     Video,
+    Window,
 )
 from hovvet.core.plan.scene import Scene
 from hovvet.core.plan.source import Source
@@ -104,6 +105,8 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
             if film := _film(laid[2], scene):
                 yield from _behind(film, laid, (a, b), rises, scene)
                 seen = replace(seen, backdrop=None)
+            if laid[2].bordered and seen.window and seen.window.radius:
+                yield from bordered(seen.window, laid[2].border, laid[2].border_colour, (a, b), rises, output)
             yield PictureLayer(
                 first=a,
                 last=b,
@@ -151,6 +154,15 @@ def _backed(view: View, framing: Framing, scene: Scene) -> View:
     crop = covering(size, (scene.outlet.width, scene.outlet.height), (0.5, 0.5))
     colour = framing.colour or GROUND
     return replace(view, backdrop=Pictured(media=framing.picture, crop=crop, strength=framing.strength, colour=colour))
+
+
+def bordered(
+    window: Window, share: float, colour: str, frames: tuple[int, int], rises: tuple[Knot, ...], output: Size
+) -> Iterator[PictureLayer]:
+    """The border of a small picture, behind it; nothing where it has none."""
+    if share:
+        source, around = Fill(colour=colour), rim(window, share, output)
+        yield PictureLayer(first=frames[0], last=frames[1], source=source, window=around, opacity=rises)
 
 
 def _film(framing: Framing, scene: Scene) -> Source | None:

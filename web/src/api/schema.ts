@@ -2582,6 +2582,16 @@ export interface components {
              */
             small: number;
             /**
+             * Its border
+             * @default 0
+             */
+            border: number;
+            /**
+             * Colour of the border
+             * @default #FAF6EE
+             */
+            border_colour: string;
+            /**
              * From left to right
              * @default 0.5
              */
@@ -2892,6 +2902,16 @@ export interface components {
              * @default 0.32
              */
             small: number;
+            /**
+             * Its border
+             * @default 0
+             */
+            border: number;
+            /**
+             * Colour of the border
+             * @default #FAF6EE
+             */
+            border_colour: string;
             /**
              * Middle, from left to right
              * @default 0.5

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useStorage } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import FieldsForm from '@/components/FieldsForm.vue'
 import { useChoices } from '@/composables/useChoices'
@@ -13,9 +14,15 @@ const emit = defineEmits<{ change: [content: Content] }>()
 const choices = useChoices()
 const search = ref('')
 const all = computed(() => (choices.value?.templates ?? []).filter((each) => `${each.sort} ${each.name}`.toLowerCase().includes(search.value.trim().toLowerCase())))
-const sorts = computed(() => [...new Set(all.value.map((each) => each.sort))].sort((a, b) => Number(b === first) - Number(a === first)))
 const first = props.content.kind === 'slide' ? 'Slide' : ''
-const of = (sort: string) => all.value.filter((each) => each.sort === sort)
+const FAVOURITES = 'Favourites'
+const favourites = useStorage<string[]>('hovvet-favourite-templates', []) // of this person, on this machine
+const sorts = computed(() => {
+  const every = [...new Set(all.value.map((each) => each.sort))].sort((a, b) => Number(b === first) - Number(a === first))
+  return of(FAVOURITES).length ? [FAVOURITES, ...every] : every
+})
+const of = (sort: string) => all.value.filter((each) => (sort === FAVOURITES ? favourites.value.includes(each.key) : each.sort === sort))
+const star = (key: string) => (favourites.value = favourites.value.includes(key) ? favourites.value.filter((each) => each !== key) : [...favourites.value, key])
 const sample = (key: string) => `/api/captions/titles/${key}/sample?${new URLSearchParams({ text: props.content.text ?? '…', second: props.content.second ?? '' })}`
 const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part } as Content)
 </script>
@@ -28,11 +35,14 @@ const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part
   <div class="templates" role="radiogroup" aria-label="Template">
     <template v-for="sort in sorts" :key="sort">
       <h3>{{ sort }}</h3>
-      <label v-for="each in of(sort)" :key="each.key" :class="{ chosen: content.template === each.key }">
-        <input type="radio" name="title-template" :value="each.key" :checked="content.template === each.key" @change="set({ ...each.sets, template: each.key, height: null })">
-        <img :src="sample(each.key)" alt="" width="240" height="120" loading="lazy">
-        <span>{{ each.name }}</span>
-      </label>
+      <div v-for="each in of(sort)" :key="`${sort} ${each.key}`" class="template">
+        <label :class="{ chosen: content.template === each.key }">
+          <input type="radio" :name="`title-template-${sort}`" :value="each.key" :checked="content.template === each.key" @change="set({ ...each.sets, template: each.key, height: null })">
+          <img :src="sample(each.key)" alt="" width="240" height="120" loading="lazy">
+          <span>{{ each.name }}</span>
+        </label>
+        <button class="star" :aria-pressed="favourites.includes(each.key)" :aria-label="`A favourite: ${each.name}`" :title="favourites.includes(each.key) ? 'No favourite any more' : 'Make it a favourite'" @click="star(each.key)">{{ favourites.includes(each.key) ? '★' : '☆' }}</button>
+      </div>
     </template>
   </div>
 </template>
@@ -43,6 +53,8 @@ h3 { grid-column: 1 / -1; margin: 4px 0 0; font-size: 14px; }
 .templates label { display: flex; flex-direction: column; gap: 3px; padding: 5px; border: 1px solid var(--rule); border-radius: 4px; font-size: 13px; cursor: pointer; }
 .templates label.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
 .templates label:focus-within { outline: 2px solid var(--pencil); outline-offset: 1px; }
+.template { position: relative; }
+.star { position: absolute; right: 6px; bottom: 5px; padding: 0 2px; border: 0; background: none; color: var(--ink-2); font-size: 15px; line-height: 1; cursor: pointer; }
 input[type='radio'] { position: absolute; opacity: 0; pointer-events: none; }
 img { width: 100%; height: auto; border-radius: 2px; aspect-ratio: 2; }
 </style>

@@ -8,6 +8,7 @@ from hovvet.core.picture.framing import View
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.looks import colours_of, corners_of, edges_of, over_spans
 from hovvet.core.plan.model import PictureLayer, SoundLayer, Still, Video
+from hovvet.core.plan.picture import bordered
 from hovvet.core.plan.scene import Reach, Scene
 from hovvet.core.plan.speech import source_gain
 from hovvet.core.sheet.contents.broll import Broll
@@ -56,7 +57,7 @@ class BrollPlacement(Placement):
         last = self._last(reach, scene)
         if size is not None:
             view = view_of(broll, size, output, reach.first, last, is_still=True, safe=scene.outlet.safe)
-            scene.picture += _layers(view, Still(media=broll.media), (reach.first, last), size[1], scene)
+            scene.picture += _layers(broll, view, Still(media=broll.media), (reach.first, last), size[1], scene)
             return
         source = scene.sources.get(broll.media)
         if source is None or not source.media.has_picture:
@@ -66,7 +67,9 @@ class BrollPlacement(Placement):
             broll, (media.width, media.height), output, reach.first, last, is_still=False, safe=scene.outlet.safe
         )
         for begin, end, knots in shown(broll, media.duration, scene.timeline.rate.fps, reach.first, last):
-            scene.picture += _layers(view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene)
+            scene.picture += _layers(
+                broll, view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene
+            )
             if broll.loud and media.has_sound and len(knots) == 1:
                 scene.sound.append(self._heard(broll, scene, begin, end, knots[0].source))
 
@@ -95,9 +98,12 @@ class BrollPlacement(Placement):
 
 
 def _layers(
-    view: View, source: Video | Still, frames: tuple[int, int], height: int, scene: Scene
+    broll: Broll, view: View, source: Video | Still, frames: tuple[int, int], height: int, scene: Scene
 ) -> Iterator[PictureLayer]:
     """A source ``height`` pixels high over frames from one up to another: a layer for each colour it is seen in."""
+    output = scene.outlet.width, scene.outlet.height
+    if broll.fit == "in a corner" and view.window:
+        yield from bordered(view.window, broll.border, broll.border_colour, frames, (), output)
     for first, last, look in over_spans(scene.looks_over, *frames):
         yield PictureLayer(
             first=first,

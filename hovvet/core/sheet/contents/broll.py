@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal, get_args
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Lane, Showing
-from hovvet.core.sheet.value import APART, SLIDES, when
+from hovvet.core.sheet.value import APART, SLIDES, Colour, when
 
 Move = Literal["stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part"]
 # Where it goes from part to part, those say what is seen.
@@ -53,6 +53,8 @@ class Broll(Showing):
         Field(title="Which corner", json_schema_extra=_CORNER),
     ] = "top right"
     small: Annotated[float, Field(ge=0.15, le=0.9, title="Its width", json_schema_extra=SLIDES | _CORNER)] = 0.45
+    border: Annotated[float, Field(ge=0, le=0.03, title="Its border", json_schema_extra=_CORNER)] = 0.0
+    border_colour: Annotated[Colour, Field(title="Colour of the border", json_schema_extra=_CORNER)] = "#FAF6EE"
     across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=SLIDES | _FOCUS)] = 0.5
     down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES | _FOCUS)] = 0.5
 

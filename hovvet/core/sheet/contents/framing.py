@@ -37,6 +37,8 @@ class Framing(Content):
         Field(title="Which corner", json_schema_extra=_CORNER),
     ] = "top right"
     small: Annotated[float, Field(ge=0.15, le=0.5, title="Its width", json_schema_extra=SLIDES | _CORNER)] = 0.32
+    border: Annotated[float, Field(ge=0, le=0.03, title="Its border", json_schema_extra=_CORNER)] = 0.0
+    border_colour: Annotated[Colour, Field(title="Colour of the border", json_schema_extra=_CORNER)] = "#FAF6EE"
     x: Annotated[
         float, Field(ge=-0.5, le=1.5, title="Middle, from left to right", json_schema_extra=_PLACED | _SNAPS)
     ] = 0.5
@@ -77,6 +79,11 @@ class Framing(Content):
     def follows_faces(self) -> bool:
         """When it keeps speakers in view."""
         return self.mode in ("speaker", "two")
+
+    @property
+    def bordered(self) -> bool:
+        """Whether its small picture has a border."""
+        return self.mode == "two" and self.arrange == "small in a corner" and self.border > 0
 
     @property
     def pans(self) -> bool:
