@@ -146,7 +146,7 @@ class CommandLine(ScratchCase):
             ((*without, *font, *table), "--picture b1=FILE"),
             ((*without, *font, *table, "--picture", f"b1={words}"), "not a picture"),
             ((*without, *font, *picture, "--table", f"t1={words}"), "not a .cube file"),
-            ((*without, "--font", f"f1={file}"), "not a font"),
+            ((*without, *picture, "--font", f"f1={file}"), "not a font"),
         ):
             code, told = self.run_it("render", *more)
             self.assertEqual((code, about in told), (1, True), told)
