@@ -22,8 +22,8 @@ test: setup
 	@$(MAKE) --no-print-directory -j4 --output-sync=target test-stories test-pages test-core test-server checks
 	$(PYTHON) -W ignore manage.py test $(ALONE) --noinput
 
-# Four parts that take about as long. Those of the core that listen and look go along with the server.
-LISTENING := $(addprefix tests.core.test_,transcribe words_files faces)
+# Four parts that take about as long. Those of the core that listen, look and export go along with the server.
+LISTENING := $(addprefix tests.core.test_,transcribe words_files faces export)
 
 test-core:
 	HOVVET_TEST_DB=data/test-core.sqlite3 $(PYTHON) -W ignore manage.py test $(filter-out $(LISTENING),$(subst /,.,$(basename $(wildcard tests/core/test_*.py)))) --timing --noinput
