@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import FieldsForm from '@/components/FieldsForm.vue'
 import ShelfPicker from '@/components/ShelfPicker.vue'
 import StripSlider from '@/components/StripSlider.vue'
@@ -7,6 +7,7 @@ import { clock } from '@/composables/format'
 import { useChoices } from '@/composables/useChoices'
 import type { Content, Doc } from '@/composables/useDocument'
 import PartsOfStill from './PartsOfStill.vue'
+import { usePart } from './usePart'
 
 type Broll = Extract<Content, { kind: 'broll' }>
 
@@ -15,13 +16,6 @@ const props = defineProps<{ content: Broll; fields: Record<string, unknown>; doc
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const choices = useChoices()
-const source = computed(() => props.doc.sources.find((each) => each.id === props.content.media))
-const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
-const needed = computed(() => (bar.value?.start != null && bar.value.end != null ? bar.value.end - bar.value.start : 0))
-const moved = ref<number | null>(null)
-const start = computed(() => moved.value ?? props.content.start ?? 0)
-const share = (seconds: number) => `${(Math.min(seconds / source.value!.duration, 1)) * 100}%`
-
 /** The whole of it in a dozen pictures. */
 const PICTURES = 12, WIDE = 24, HIGH = 40 // pixels of each
 const film = computed(() => {
@@ -38,19 +32,11 @@ const film = computed(() => {
 })
 
 const set = (part: Partial<Broll>) => emit('change', { ...props.content, ...part })
+const { source, needed, start, share, slid, dropped } = usePart(props, (start) => set({ start }))
 
 /** The parts of one picture say nothing of another. */
 function swap(media: string) {
   set({ media, start: 0, ...(props.content.move === 'from part to part' ? { move: undefined } : {}) })
-}
-
-function slid(seconds: number) {
-  moved.value = Math.round(Math.min(seconds, Math.max(source.value!.duration - 0.1, 0)) * 100) / 100
-}
-
-function dropped() {
-  if (moved.value !== null) set({ start: moved.value })
-  moved.value = null
 }
 </script>
 

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
 import ShelfPicker from '@/components/ShelfPicker.vue'
 import SoundWave from '@/components/SoundWave.vue'
 import StripSlider from '@/components/StripSlider.vue'
 import { clock } from '@/composables/format'
 import type { Content, Doc } from '@/composables/useDocument'
+import { usePart } from './usePart'
 
 type Sound = Extract<Content, { kind: 'sound' }>
 
@@ -12,18 +12,8 @@ type Sound = Extract<Content, { kind: 'sound' }>
 const props = defineProps<{ content: Sound; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
-const source = computed(() => props.doc.sources.find((each) => each.id === props.content.media))
-const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
-const needed = computed(() => (bar.value?.start != null && bar.value.end != null ? bar.value.end - bar.value.start : 0))
-const moved = ref<number | null>(null)
-const start = computed(() => moved.value ?? props.content.start ?? 0)
-const share = (seconds: number) => `${Math.min(seconds / source.value!.duration, 1) * 100}%`
 const set = (part: Partial<Sound>) => emit('change', { ...props.content, ...part })
-
-function dropped() {
-  if (moved.value !== null) set({ start: moved.value })
-  moved.value = null
-}
+const { source, needed, start, share, slid, dropped } = usePart(props, (start) => set({ start }))
 </script>
 
 <template>
@@ -32,7 +22,7 @@ function dropped() {
     <div class="strip" data-test="wave" @change="dropped">
       <SoundWave :recording="source.id" :ready="source.playable" />
       <i :style="{ left: share(start), width: share(Math.min(needed, source.duration - start)) }"></i>
-      <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="moved = Math.round($event * 100) / 100" />
+      <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="slid" />
     </div>
     <span class="time quiet">from {{ clock(start) }} of {{ clock(source.duration) }}</span>
   </template>
