@@ -11,13 +11,14 @@ from typing import NamedTuple
 
 import pysubs2
 
+from hovvet.core.captions import notation
 from hovvet.core.captions.fonts import FALLBACK, Font
 from hovvet.core.captions.metrics import covers
 from hovvet.core.captions.setting import Line, Placed, Setting, Written
 from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.time import EPSILON, Rate
+from hovvet.core.time import Rate
 
 _BEHIND, _MARKED, _LETTERS, _OVER = range(4)  # layers of events
 _SHAPES, _TITLES = 8, 10  # shapes by themselves; so many more, events of titles
@@ -92,8 +93,8 @@ class Shape(NamedTuple):
 
     def line(self, rate: Rate) -> str:
         """The line of the script."""
-        how = f"\\pos{_at(self.x, self.y)}{_tag(self.colour)}{_seen(self.opacity)}{self.tags}"
-        times = f"{_time(self.first, rate)},{_time(self.last, rate)}"
+        how = f"\\pos{notation.at(self.x, self.y)}{notation.tag(self.colour)}{notation.seen(self.opacity)}{self.tags}"
+        times = f"{notation.time(self.first, rate)},{notation.time(self.last, rate)}"
         return f"Dialogue: {_SHAPES},{times},Shape,,0,0,0,,{{{how}}}{{\\p1}}{self.drawing}{{\\p0}}\n"
 
 
@@ -156,7 +157,7 @@ class Writer:
     def __init__(self, style: CaptionStyle, setting: Setting, rate: Rate) -> None:
         self.style, self.setting = style, setting
         self.events = lru_cache(maxsize=4_000)(lambda said: tuple(_Caption(said, rate, style, setting).events()))
-        self.time = lru_cache(maxsize=20_000)(lambda frame: _time(frame, rate))
+        self.time = lru_cache(maxsize=20_000)(lambda frame: notation.time(frame, rate))
 
 
 def _header(outlet: Outlet, writers: Mapping[Writer, str]) -> str:
@@ -179,9 +180,9 @@ def _letters_of(writer: Writer) -> pysubs2.SSAStyle:
     return pysubs2.SSAStyle(
         fontname=setting.face.family,
         fontsize=round(setting.size, 1),
-        primarycolor=_colour(style.colour),
-        outlinecolor=_colour(style.outline),
-        backcolor=_colour(style.outline),
+        primarycolor=notation.colour(style.colour),
+        outlinecolor=notation.colour(style.outline),
+        backcolor=notation.colour(style.outline),
         bold=False,
         spacing=round(style.spacing * setting.size, 2),
         outline=round(style.outline_width * setting.scale, 2),
@@ -223,9 +224,9 @@ class _Caption:
         first = marks[k] if spoken.how == "so far" else 0
         if first >= self.said.frames:
             return
-        tags = f"\\pos{_at(word.x, word.y)}" if first else self._coming(word.x, word.y, scales=True)
+        tags = f"\\pos{notation.at(word.x, word.y)}" if first else self._coming(word.x, word.y, scales=True)
         tags += self._own(word)
-        text = _letters(word.word.text, self.setting.face.file)
+        text = notation.letters(word.word.text, self.setting.face.file)
         if self._how == "typed" and first == 0:
             text = self._typed(word.word.text, k, count)
         if spoken.how in ("colour", "size") and marks[k + 1] > marks[k]:
@@ -235,12 +236,12 @@ class _Caption:
     def _own(self, word: Placed) -> str:
         """How a word is written other than the style has it."""
         size = f"\\fs{self.setting.size * word.word.size:.1f}" if word.word.size != 1 else ""
-        return size + (_tag(word.word.colour) if word.word.colour else "")
+        return size + (notation.tag(word.word.colour) if word.word.colour else "")
 
     def _marked(self, first: int, last: int, colour: str) -> str:
         """The changes of the spoken word's letters from a frame on, and back to its ``colour``."""
         begins, ends = self._after(first), self._after(last)
-        spoken, quiet = _tag(self.style.spoken.colour), _tag(colour)
+        spoken, quiet = notation.tag(self.style.spoken.colour), notation.tag(colour)
         tags = f"\\t({begins},{begins},{spoken})" if first else spoken
         back = f"\\t({ends},{ends},{quiet})" if last < self.said.frames else ""
         if self.style.spoken.how == "size":
@@ -252,7 +253,7 @@ class _Caption:
 
     def _spoken(self, word: Placed, first: int, last: int, turn: str) -> Iterator[_Event]:
         """What is drawn for the spoken word besides its letters."""
-        how, colour = self.style.spoken.how, _tag(self.style.spoken.colour)
+        how, colour = self.style.spoken.how, notation.tag(self.style.spoken.colour)
         size = word.height
         if how == "box":
             around, high = size * _AROUND, size * _TALL
@@ -266,8 +267,8 @@ class _Caption:
             left, right = round(word.x - word.width / 2) - 2, round(word.x + word.width / 2) + 2
             top, bottom = round(word.y - size), round(word.y + size)
             clip = f"\\clip({left},{top},{left},{bottom})\\t(0,{word.word.said},\\clip({left},{top},{right},{bottom}))"
-            tags = f"\\pos{_at(word.x, word.y)}{self._own(word)}{colour}{clip}{turn}"
-            text = _letters(word.word.text, self.setting.face.file)
+            tags = f"\\pos{notation.at(word.x, word.y)}{self._own(word)}{colour}{clip}{turn}"
+            text = notation.letters(word.word.text, self.setting.face.file)
             yield self._event(_OVER, first, self.said.frames, False, tags, text)
 
     def _boxes(self, lines: Sequence[Line], turn: str) -> Iterator[_Event]:
@@ -275,7 +276,7 @@ class _Caption:
         box, padding = self.style.box, self.setting.padding
         if box is None:
             return
-        tags = f"{_tag(box.colour)}{_seen(box.opacity)}{turn}"
+        tags = f"{notation.tag(box.colour)}{notation.seen(box.opacity)}{turn}"
         own = [(line.left, line.top, line.right, line.bottom) for line in lines]
         begins = [line.words[0].word.begins if self.style.spoken.how == "so far" else 0 for line in lines]
         if box.behind == "whole":
@@ -299,8 +300,8 @@ class _Caption:
         radius: float,
         tags: str,
     ) -> _Event:
-        tags += f"\\pos{_at(x, y)}" if first else self._coming(x, y)
-        return self._event(layer, first, last, True, tags, f"{{\\p1}}{rounded(width, height, radius)}{{\\p0}}")
+        tags += f"\\pos{notation.at(x, y)}" if first else self._coming(x, y)
+        return self._event(layer, first, last, True, tags, f"{{\\p1}}{notation.rounded(width, height, radius)}{{\\p0}}")
 
     def _coming(self, x: float, y: float, scales: bool = False) -> str:
         """Where something of the caption stands from its first frame on, and how it comes and goes."""
@@ -318,12 +319,12 @@ class _Caption:
         if how == "pop" and scales:
             most = round(lasts * 0.6)
             pop = f"\\fscx60\\fscy60\\t(0,{most},\\fscx108\\fscy108)\\t({most},{lasts},\\fscx100\\fscy100)"
-        return f"\\pos{_at(x, y)}{pop}{fade}"
+        return f"\\pos{notation.at(x, y)}{pop}{fade}"
 
     def _typed(self, word: str, k: int, count: int) -> str:
         """A word whose letters come one after the other."""
         lasts = min(self.style.entrance.seconds, self._seconds * _SHORT_SHARE) * 1000
-        text = _plain(word)
+        text = notation.plain(word)
         begins = [round(lasts * (k + n / max(len(text), 1)) / count) for n in range(len(text))]
         faced = "" if covers(word, self.setting.face.file) else f"{{\\fn{FALLBACK.family}}}"
         return faced + "".join(
@@ -335,7 +336,7 @@ class _Caption:
             return ""
         x = (min(line.left for line in lines) + max(line.right for line in lines)) / 2
         y = (lines[0].top + lines[-1].bottom) / 2
-        return f"\\org{_at(x, y)}\\frz{-self.style.turn:g}"
+        return f"\\org{notation.at(x, y)}\\frz{-self.style.turn:g}"
 
     @cached_property
     def _seconds(self) -> float:
@@ -347,55 +348,3 @@ class _Caption:
 
     def _event(self, layer: int, first: int, last: int, is_shape: bool, tags: str, text: str) -> _Event:
         return _Event(layer, first, last, is_shape, f"{{{tags}}}{text}")
-
-
-def _at(x: float, y: float) -> str:
-    return f"({x:.1f},{y:.1f})"
-
-
-def rounded(width: float, height: float, radius: float) -> str:
-    """A rectangle with round corners as a drawing, from its top left corner."""
-    w, h = round(width), round(height)
-    r = round(min(radius, width / 2, height / 2))
-    k = round(r * 0.45)  # how far from a corner the handles of a quarter circle stand
-    return (
-        f"m {r} 0 l {w - r} 0 b {w - k} 0 {w} {k} {w} {r} l {w} {h - r} b {w} {h - k} {w - k} {h} {w - r} {h} "
-        f"l {r} {h} b {k} {h} 0 {h - k} 0 {h - r} l 0 {r} b 0 {k} {k} 0 {r} 0"
-    )
-
-
-def _time(frame: int, rate: Rate) -> str:
-    """When a frame begins, in the hours to hundredths of a second that ASS knows, never after the frame itself."""
-    hundredths = int(rate.seconds(frame) * 100 + EPSILON)
-    minutes, hundredths = divmod(hundredths, 6000)
-    return f"{minutes // 60}:{minutes % 60:02}:{hundredths // 100:02}.{hundredths % 100:02}"
-
-
-@lru_cache(maxsize=50_000)
-def _letters(text: str, file: str) -> str:
-    """A word, in the fallback font where a style's own lacks a letter."""
-    faced = "" if covers(text, file) else rf"{{\fn{FALLBACK.family}}}"
-    return faced + _plain(text)
-
-
-def _plain(text: str) -> str:
-    """Text that cannot be taken for a tag or a line break."""
-    return text.replace("\\", "∖").replace("{", "(").replace("}", ")").replace("\n", " ")
-
-
-def _rgb(colour: str) -> tuple[int, int, int]:
-    return int(colour[1:3], 16), int(colour[3:5], 16), int(colour[5:7], 16)
-
-
-def _colour(colour: str) -> pysubs2.Color:
-    return pysubs2.Color(*_rgb(colour))
-
-
-def _seen(opacity: float) -> str:
-    return f"\\1a&H{round(255 * (1 - opacity)):02X}&"
-
-
-@lru_cache(maxsize=256)
-def _tag(colour: str) -> str:
-    r, g, b = _rgb(colour)
-    return f"\\c&H{b:02X}{g:02X}{r:02X}&"

@@ -3,7 +3,8 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from hovvet.core.captions.ass import Shape, rounded
+from hovvet.core.captions.ass import Shape
+from hovvet.core.captions.notation import rounded
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.time import Rate
