@@ -17,6 +17,7 @@ from hovvet.server.clips.sweep_api import router as sweeping
 from hovvet.server.clips.using_api import router as using
 from hovvet.server.clips.words_api import router as words
 from hovvet.server.delivery.api import router as delivery
+from hovvet.server.delivery.shapes_api import router as shapes
 from hovvet.server.jobs.api import router as jobs
 from hovvet.server.problems import handle_problems
 from hovvet.server.recordings.api import router as recordings
@@ -31,6 +32,7 @@ api.add_router("/recordings", words)
 api.add_router("/documents", clips)
 api.add_router("/documents", sweeping)
 api.add_router("/documents", suggesting)
+api.add_router("/documents", shapes)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)
 api.add_router("/house", house)

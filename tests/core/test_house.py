@@ -6,17 +6,27 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hovvet.core.captions.layout import CaptionLayout
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.plan.compile import compile
+from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.plan.shelf import EVERYBODYS
+from hovvet.core.plan.source import Source
+from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.progress import Progress
+from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.title import Title
-from hovvet.core.sheet.edits import PutLayer, RemoveLayer, SetLayout
-from hovvet.core.sheet.house import HouseStyle, dress, house_of, repaired
+from hovvet.core.sheet.contents.wording import Wording
+from hovvet.core.sheet.edits import CutWords, PutLayer, RemoveLayer, RemovePiece, SetLayout, TrimPiece
+from hovvet.core.sheet.house import Card, HouseStyle, house_of, repaired
 from hovvet.core.sheet.model import Edition, Layer, Piece, Sheet, WordRef
 from hovvet.core.sheet.places import Places
+from hovvet.core.sheet.shapes import Shape, shapes_edit
+from hovvet.core.sheet.wearing import dress
+from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Speaker
 from tests.media import even_words
 
@@ -153,3 +163,90 @@ class Dressing(unittest.TestCase):
             HOUSE.told(),
             ["Captions: Bold", "Logo", "Progress bar", "Header", "Hook title", "Names of speakers", "3 editions"],
         )
+
+
+class Cards(unittest.TestCase):
+    """A card before everything, and one after it, each in a gap of its own."""
+
+    HOUSE = HouseStyle(
+        opening=Card(seconds=2, slide=Slide(text="x")), closing=Card(seconds=3, slide=Slide(text="Mend it first"))
+    )
+
+    def shown(self, sheet: Sheet) -> list[tuple[str, float]]:
+        return [(piece.recording or piece.id, piece.end - piece.start) for piece in sheet.pieces]
+
+    def test_they_stand_at_the_ends_and_the_first_says_what_the_clip_is_called(self):
+        made = dressed(clip(), self.HOUSE)
+        self.assertEqual(self.shown(made), [("house-opening", 2), ("r1", 20), ("house-closing", 3)])
+        texts = [layer(made, name).content.text for name in ("house-opening", "house-closing")]
+        self.assertEqual(texts, ["A clock", "Mend it first"])
+        taken = house_of(made, Places(made, TRANSCRIPTS))
+        self.assertEqual((taken.opening.seconds, taken.closing), (2, self.HOUSE.closing), "taken from it again")
+        self.assertEqual(dressed(made, self.HOUSE), made, "dressed again nothing is doubled")
+
+    def test_they_are_as_long_as_the_style_has_them_unless_a_person_changed_that(self):
+        longer = self.HOUSE.model_copy(update={"opening": Card(seconds=5, slide=Slide(text="x"))})
+        made = dressed(clip(), self.HOUSE)
+        self.assertEqual(self.shown(dressed(made, longer, 2))[0], ("house-opening", 5))
+        own = apply(made, TrimPiece(piece="house-opening", start=0, end=4))
+        self.assertEqual(self.shown(dressed(own, longer, 2))[0], ("house-opening", 4))
+
+    def test_one_taken_off_stays_off_and_one_the_style_no_longer_has_goes_with_its_gap(self):
+        made = dressed(clip(), self.HOUSE)
+        off = apply(apply(made, RemoveLayer(layer="house-opening")), RemovePiece(piece="house-opening"))
+        self.assertEqual(self.shown(dressed(off, self.HOUSE, 2)), [("r1", 20), ("house-closing", 3)])
+        self.assertEqual(self.shown(dressed(made, HouseStyle(), 2)), [("r1", 20)])
+
+    def test_a_card_of_ones_own_stays_the_only_one(self):
+        own = dressed(clip(), self.HOUSE).model_copy(update={"house": None})
+        other = HouseStyle(closing=Card(seconds=6, slide=Slide(text="Other")))
+        made = apply(own, dress(own, other, "own-2", 1, "A clock", TRANSCRIPTS))
+        self.assertEqual(self.shown(made), self.shown(own))
+
+    def test_they_can_be_seen(self):
+        made = dressed(clip(), self.HOUSE)
+        plan = compile(
+            made,
+            {"r1": Source(TALK, MediaInfo(duration=TALK.duration, has_picture=False, has_sound=True))},
+            Target(OUTLETS["tall"]),
+        )
+        self.assertEqual(plan.frames, plan.rate.frame(25))
+        self.assertIn("}Mend", plan.script)
+
+
+class NamesAndTerms(unittest.TestCase):
+    HOUSE = HouseStyle(terms=(Term(text="Quillhaven", heard=("w7 w8",)), Term(text="W30"), Term(text="w9")))
+
+    def test_captions_write_them_as_the_style_does(self):
+        made = dressed(clip(), self.HOUSE)
+        places = Places(made, TRANSCRIPTS)
+        laid = {
+            tuple(places.stands[n].word.id for n in places.kept(each.span)): each.content.text for each in made.layers
+        }
+        self.assertEqual(laid, {(7, 8): "Quillhaven", (30, 30): "W30"}, "what is right already stays")
+
+    def test_where_words_are_cut_or_a_person_wrote_otherwise_nothing_is_laid(self):
+        cut = apply(clip(), CutWords(piece="p1", words=(8,)))
+        self.assertEqual([each.content.text for each in dressed(cut, self.HOUSE).layers], ["W30"])
+        places = Places(clip(), TRANSCRIPTS)
+        over = places.over(WordRef(origin="p1", word=29), WordRef(origin="p1", word=31))
+        own = clip(layers=(Layer(id="l1", span=over, content=Wording(text="mine")),))
+        self.assertEqual([each.content.text for each in dressed(own, self.HOUSE).layers], ["mine", "Quillhaven"])
+
+    def test_files_are_called_as_it_says(self):
+        made = dressed(clip(), HouseStyle(naming="{date} {title}"))
+        self.assertEqual(made.house.naming, "{date} {title}")
+
+
+class Shapes(unittest.TestCase):
+    def test_each_that_is_missing_becomes_an_edition_once(self):
+        wanted = [
+            Shape(outlet="tall"),
+            Shape(outlet="square"),
+            Shape(outlet="square"),
+            Shape(outlet="wide", dressing="plain"),
+        ]
+        made = apply(clip(), shapes_edit(clip(), wanted))
+        self.assertEqual([(each.id, each.outlet, each.dressing) for each in made.editions],
+                         [("e1", "tall", "dressed"), ("e2", "square", "dressed"), ("e3", "wide", "plain")])  # fmt: skip
+        self.assertEqual(apply(made, shapes_edit(made, wanted)), made)

@@ -51,7 +51,7 @@ class Output(BaseModel):
         return self.kind in FILMS
 
 
-def sized(outlet: Outlet, lines: Lines | None) -> Outlet:
+def sized(outlet: Outlet, lines: int | None) -> Outlet:
     """An outlet with another size and the same shape: ``lines`` pixels on its shorter side."""
     shorter = min(outlet.width, outlet.height)
     if lines is None or lines == shorter:

@@ -90,7 +90,7 @@ def renamed(style: HouseStyle, names: Mapping[str, str]) -> HouseStyle:
 
 def needed(style: HouseStyle) -> list[str]:
     """What a style needs of what the workspace brought in, each once."""
-    laid = (*style.laid, *(each for each in (style.hook, style.names) if each))
+    laid = (*style.laid, *(card.slide for card in (style.opening, style.closing) if card))
     named = [asset for content in laid for asset in content.assets]
     if style.captioning.style:
         named.append(style.captioning.style.font)

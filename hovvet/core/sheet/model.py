@@ -13,7 +13,7 @@ from pydantic import Field, FiniteFloat, model_validator
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.sheet.contents import Content
-from hovvet.core.sheet.value import BreakHow, Name, Value
+from hovvet.core.sheet.value import BreakHow, Name, Naming, Value
 from hovvet.core.time import Rate
 
 CutReason = Literal["hand", "filler", "phrase", "repeat", "restart", "retake", "pause"]
@@ -145,13 +145,14 @@ class Captioning(Value):
 
 
 class Worn(Value):
-    """The house style that a clip was dressed in: which version of it, and what that laid, as it laid it. What is otherwise
-    on the sheet by now is the person's own."""
+    """The house style that a clip was dressed in: which version of it, what that laid, as it laid it, and what it calls
+    files. What is otherwise on the sheet by now is the person's own."""
 
     key: Name
     version: Annotated[int, Field(ge=1)]
     captioning: Captioning
     laid: Annotated[tuple[Layer, ...], Field(max_length=200)] = ()
+    naming: Naming = ""
 
 
 class Sheet(Value):

@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from pydantic.config import JsonDict
 
 Name = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[\w.-]+$")]
+Naming = Annotated[str, Field(max_length=200)]  # a pattern for the names of files
 Colour = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
 
 BreakHow = Literal["caption", "join", "line"]  # what begins with a word of captions, or (join) does not

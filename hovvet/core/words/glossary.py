@@ -47,6 +47,11 @@ def apply_terms(transcript: Transcript, terms: Sequence[Term]) -> Transcript:
     return correct(transcript, Rewrite(changes=tuple(changes))) if changes else transcript
 
 
+def spelt_otherwise(transcript: Transcript, terms: Sequence[Term]) -> list[Rewritten]:
+    """Every place at which one of the terms reads otherwise than it should: heard as something else, or in other letters."""
+    return rewrites(transcript, [term.model_copy(update={"heard": (*term.heard, term.text)}) for term in terms])
+
+
 def with_term(terms: Sequence[Term], text: str, heard: str = "") -> tuple[Term, ...]:
     """The terms with one more, or with one more way in which it was heard."""
     text, heard = text.strip(), heard.strip()

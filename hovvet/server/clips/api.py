@@ -34,7 +34,8 @@ from hovvet.server.clips.documents import (
 )
 from hovvet.server.clips.history import story
 from hovvet.server.clips.house import make_dressed_clip
-from hovvet.server.clips.models import Document
+from hovvet.server.clips.kept import find_kept
+from hovvet.server.clips.models import Document, Kept
 from hovvet.server.clips.preparing import prepared_file
 from hovvet.server.jobs.running import cancel_jobs_of
 from hovvet.server.problems import Problem
@@ -93,10 +94,12 @@ class Undoing(Version):
 
 
 class ClipWanted(Schema):
-    """The passage to make a clip of: ids of its first and last word."""
+    """The passage to make a clip of: ids of its first and last word; and the house style that it is dressed in ("": that of
+    its show)."""
 
     first: int
     last: int
+    house: str = ""
 
 
 class NewTitle(Version):
@@ -130,9 +133,9 @@ def read_desk(request: HttpRequest, recording_id: uuid.UUID) -> DocumentOut:
 def create_clip(request: HttpRequest, recording_id: uuid.UUID, wanted: ClipWanted) -> DocumentOut:
     """Make a clip of a passage."""
     recording = find(request, Recording.objects.all(), pk=recording_id)
-    return document_out(
-        opened(make_dressed_clip(recording, wanted.first, wanted.last, request.user.pk)), request.user.pk
-    )
+    house = find_kept(request, Kept.Kind.HOUSE, wanted.house) if wanted.house else None
+    clip = make_dressed_clip(recording, wanted.first, wanted.last, request.user.pk, house)
+    return document_out(opened(clip), request.user.pk)
 
 
 @router.get("/{document_id}", response=DocumentOut)

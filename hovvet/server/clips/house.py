@@ -1,9 +1,10 @@
 """House styles: kept from a clip, and laid onto others."""
 
 from hovvet.core.sheet.edits import Edit
-from hovvet.core.sheet.house import HouseStyle, changes, dress, house_of, repaired
+from hovvet.core.sheet.house import HouseStyle, house_of, repaired
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.places import Places
+from hovvet.core.sheet.wearing import changes, dress
 from hovvet.server.clips.documents import Opened, apply_made, make_clip, sheet_of, show_of
 from hovvet.server.clips.models import Document, Kept
 from hovvet.server.clips.outlets import outlets_of
@@ -17,25 +18,32 @@ def style_of(row: Kept) -> HouseStyle:
     return repaired(HouseStyle.model_validate(row.settings_json), shelf_of(row.workspace))[0]
 
 
-def style_shown_by(clip: Document) -> HouseStyle:
-    """The house style that a clip shows."""
+def style_shown_by(clip: Document, naming: str) -> HouseStyle:
+    """The house style that a clip shows, with the names & terms of what it is from; its files are called by ``naming``."""
     sheet = sheet_of(clip)
-    return house_of(sheet, Places(sheet, sources_of(clip, sheet).transcripts))
+    first = Recording.objects.filter(workspace=clip.workspace_id, pk__in=sheet.recordings[:1]).first()
+    terms = first.defaults.terms if first else ()
+    return house_of(sheet, Places(sheet, sources_of(clip, sheet).transcripts), terms, naming)
+
+
+def edit_that_dresses(clip: Document, sheet: Sheet, row: Kept) -> Edit:
+    """What dressing a sheet of a clip in a house style, as it is now, comes to. Raises CoreError."""
+    return dress(sheet, style_of(row), row.key, row.version, clip.title, sources_of(clip, sheet).transcripts)
 
 
 def changes_by(clip: Document, row: Kept) -> list[str]:
     """What dressing a clip in a house style would change in it."""
     sheet = sheet_of(clip)
-    transcripts = sources_of(clip, sheet).transcripts
-    edit = dress(sheet, style_of(row), row.key, row.version, clip.title, transcripts)
-    return changes(sheet, edit, outlets_of(clip.workspace))
+    return changes(sheet, edit_that_dresses(clip, sheet, row), outlets_of(clip.workspace))
 
 
-def make_dressed_clip(recording: Recording, first: int, last: int, author_id: int | None) -> Document:
-    """A clip of the words ``first`` to ``last``, dressed in the house style of its show, where that has one: as a change of
-    its own, that can be undone."""
+def make_dressed_clip(
+    recording: Recording, first: int, last: int, author_id: int | None, row: Kept | None = None
+) -> Document:
+    """A clip of the words ``first`` to ``last``, dressed in a house style (None: that of its show, where it has one): as a
+    change of its own, that can be undone."""
     clip = make_clip(recording, first, last)
-    row = _kept(recording.show) if recording.show else None
+    row = row or (_kept(recording.show) if recording.show else None)
     return dress_clip(clip, clip.version, row, author_id).document if row else clip
 
 
@@ -56,9 +64,4 @@ def house_for_show(clip: Document, key: str) -> Show:
 
 def dress_clip(clip: Document, version: int, row: Kept, author_id: int | None, edition: str | None = None) -> Opened:
     """Dress a clip in a house style as it is now. Raises Stale, Problem, CoreError."""
-    house = style_of(row)
-
-    def make(sheet: Sheet) -> Edit:
-        return dress(sheet, house, row.key, row.version, clip.title, sources_of(clip, sheet).transcripts)
-
-    return apply_made(clip, version, make, author_id, edition)
+    return apply_made(clip, version, lambda sheet: edit_that_dresses(clip, sheet, row), author_id, edition)

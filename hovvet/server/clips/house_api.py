@@ -7,6 +7,7 @@ from ninja import Field, File, Router, Schema
 from ninja.files import UploadedFile
 
 from hovvet.core.sheet.house_file import LARGEST
+from hovvet.core.sheet.value import Naming
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.clips.documents import documents
@@ -22,13 +23,14 @@ _EVERYBODYS: frozenset[str] = frozenset()  # there is none that everybody has
 
 
 class HouseOut(Schema):
-    """A house style of the workspace: its version, what there is of it, in words, and the shows whose new clips are dressed
-    in it."""
+    """A house style of the workspace: its version, what there is of it, in words, what it calls files ("" for the usual),
+    and the shows whose new clips are dressed in it."""
 
     key: str
     name: str
     version: int
     parts: list[str]
+    naming: str
     shows: list[str]
 
 
@@ -40,10 +42,12 @@ class BroughtHouse(Schema):
 
 
 class HouseFrom(Schema):
-    """A clip that shows how a house style looks, and the style's name."""
+    """A clip that shows how a house style looks, the style's name, and the pattern for the names of files ("" for the
+    usual)."""
 
     clip: uuid.UUID
     name: str = Field(min_length=1, max_length=60)
+    naming: Naming = ""
 
 
 class ForShow(Schema):
@@ -67,7 +71,10 @@ def _clip(request: HttpRequest, pk: uuid.UUID) -> Document:
 
 def _out(row: Kept) -> HouseOut:
     shows = Show.objects.filter(workspace=row.workspace_id, house=row.key).values_list("name", flat=True)
-    return HouseOut(key=row.key, name=row.name, version=row.version, parts=style_of(row).told(), shows=list(shows))
+    style = style_of(row)
+    return HouseOut(
+        key=row.key, name=row.name, version=row.version, parts=style.told(), naming=style.naming, shows=list(shows)
+    )
 
 
 @router.get("", response=list[HouseOut])
@@ -96,7 +103,7 @@ def keep_house_as(request: HttpRequest, key: str, given: HouseFrom) -> HouseOut:
 
 
 def _keep(request: HttpRequest, given: HouseFrom, key: str = "") -> HouseOut:
-    settings = style_shown_by(_clip(request, given.clip)).model_dump(mode="json")
+    settings = style_shown_by(_clip(request, given.clip), given.naming).model_dump(mode="json")
     return _out(keep(request, Kept.Kind.HOUSE, given.name, settings, _EVERYBODYS, key))
 
 

@@ -4,7 +4,7 @@ import uuid
 from dataclasses import asdict, dataclass, replace
 from datetime import date, datetime
 from hashlib import sha256
-from typing import Annotated, Literal
+from typing import Literal
 
 from django.db import transaction
 from django.db.models import Prefetch
@@ -20,6 +20,7 @@ from hovvet.core.plan.target import target_of
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, encoding_of, expected_bytes, sized
 from hovvet.core.sheet.model import Sheet
+from hovvet.core.sheet.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.clips.documents import documents, sheet_of
 from hovvet.server.clips.models import Document
@@ -27,7 +28,7 @@ from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import sources_of
 from hovvet.server.delivery.exporting import EXPORT, TOGETHER
 from hovvet.server.delivery.models import Export
-from hovvet.server.delivery.naming import PATTERN, file_name
+from hovvet.server.delivery.naming import file_name
 from hovvet.server.delivery.permission import check_permission, credits_of
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
@@ -302,12 +303,15 @@ def read_export_file(
     export_id: uuid.UUID,
     kind: str,
     save: bool = False,
-    pattern: Annotated[str, Field(max_length=200)] = PATTERN,
+    pattern: Naming = "",
 ) -> HttpResponseBase:
-    """The file that was made, or its captions; ``save`` sends it as a download, named by a pattern."""
-    row = find(request, Export.objects.select_related("document"), pk=export_id)
+    """The file that was made, or its captions; ``save`` sends it as a download, named by a pattern ("": that of the clip's
+    house style, or the usual one)."""
+    row = find(request, Export.objects.select_related("document__head", "document__workspace"), pk=export_id)
     if kind not in TYPES or kind not in (row.output.kind, *SUBTITLES) or not row.file(kind).exists():
         raise Problem(404, f"There is no such file. Choose {row.output.kind}, {', '.join(SUBTITLES)}.")
     seconds = row.plan["samples"] / row.plan["sample_rate"]
+    worn = sheet_of(row.document).house if save and not pattern else None
+    pattern = pattern or (worn.naming if worn else "")
     name = file_name(pattern, kind, row.document.title, row.name, seconds, date.today()) if save else None
     return ranged_file(request, row.file(kind), TYPES[kind], name)

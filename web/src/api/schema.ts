@@ -765,6 +765,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/shapes/picture": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture Of Shape
+         * @description A PNG of what a clip would show in a shape. Nothing is changed by this.
+         */
+        get: operations["hovvet_server_delivery_shapes_api_picture_of_shape"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/shapes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Shapes Of
+         * @description Keep shapes as editions of the clip, dressed in a house style where one is named, as one change.
+         */
+        post: operations["hovvet_server_delivery_shapes_api_keep_shapes_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlets": {
         parameters: {
             query?: never;
@@ -4289,8 +4329,8 @@ export interface components {
         };
         /**
          * Worn
-         * @description The house style that a clip was dressed in: which version of it, and what that laid, as it laid it. What is otherwise
-         *     on the sheet by now is the person's own.
+         * @description The house style that a clip was dressed in: which version of it, what that laid, as it laid it, and what it calls
+         *     files. What is otherwise on the sheet by now is the person's own.
          */
         Worn: {
             /** Key */
@@ -4303,16 +4343,27 @@ export interface components {
              * @default []
              */
             laid: components["schemas"]["Layer"][];
+            /**
+             * Naming
+             * @default
+             */
+            naming: string;
         };
         /**
          * ClipWanted
-         * @description The passage to make a clip of: ids of its first and last word.
+         * @description The passage to make a clip of: ids of its first and last word; and the house style that it is dressed in ("": that of
+         *     its show).
          */
         ClipWanted: {
             /** First */
             first: number;
             /** Last */
             last: number;
+            /**
+             * House
+             * @default
+             */
+            house: string;
         };
         /**
          * Newer
@@ -5275,6 +5326,62 @@ export interface components {
             ] | null;
         };
         /**
+         * Seen
+         * @description A shape, the house style that the clip is to be seen in ("": as it is), and after which part of its length.
+         */
+        Seen: {
+            /** Outlet */
+            outlet: string;
+            /**
+             * Dressing
+             * @default dressed
+             * @enum {string}
+             */
+            dressing: "plain" | "captioned" | "dressed";
+            /**
+             * House
+             * @default
+             */
+            house: string;
+            /**
+             * Part
+             * @default 0.5
+             */
+            part: number;
+        };
+        /**
+         * Shape
+         * @description An outlet, and how a clip is dressed for it.
+         */
+        Shape: {
+            /** Outlet */
+            outlet: string;
+            /**
+             * Dressing
+             * @default dressed
+             * @enum {string}
+             */
+            dressing: "plain" | "captioned" | "dressed";
+        };
+        /**
+         * ShapesWanted
+         * @description Shapes that are to be kept, and the house style that goes with them ("" for none); the version that it was asked on
+         *     and the edition that the page shows.
+         */
+        ShapesWanted: {
+            /** Version */
+            version: number;
+            /** Shapes */
+            shapes: components["schemas"]["Shape"][];
+            /**
+             * House
+             * @default
+             */
+            house: string;
+            /** Edition */
+            edition?: string | null;
+        };
+        /**
          * OutletWanted
          * @description An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
          *     (left, top, right, bottom) in pixels, and the largest file in bytes, if there is a limit.
@@ -5321,8 +5428,8 @@ export interface components {
         };
         /**
          * HouseOut
-         * @description A house style of the workspace: its version, what there is of it, in words, and the shows whose new clips are dressed
-         *     in it.
+         * @description A house style of the workspace: its version, what there is of it, in words, what it calls files ("" for the usual),
+         *     and the shows whose new clips are dressed in it.
          */
         HouseOut: {
             /** Key */
@@ -5333,12 +5440,15 @@ export interface components {
             version: number;
             /** Parts */
             parts: string[];
+            /** Naming */
+            naming: string;
             /** Shows */
             shows: string[];
         };
         /**
          * HouseFrom
-         * @description A clip that shows how a house style looks, and the style's name.
+         * @description A clip that shows how a house style looks, the style's name, and the pattern for the names of files ("" for the
+         *     usual).
          */
         HouseFrom: {
             /**
@@ -5348,6 +5458,11 @@ export interface components {
             clip: string;
             /** Name */
             name: string;
+            /**
+             * Naming
+             * @default
+             */
+            naming: string;
         };
         /**
          * BroughtHouse
@@ -6805,6 +6920,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_shapes_api_picture_of_shape: {
+        parameters: {
+            query: {
+                outlet: string;
+                dressing?: "plain" | "captioned" | "dressed";
+                house?: string;
+                part?: number;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_delivery_shapes_api_keep_shapes_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShapesWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
                 };
             };
         };

@@ -80,7 +80,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         </el-select>
         <p v-if="isPart" class="quiet">Taken from where you are, {{ clock(time) }}.</p>
         <el-input-number v-if="kind === 'gif' || kind === 'webp'" v-model="seconds" size="small" :min="choices?.loop_seconds[0]" :max="choices?.loop_seconds[1]" :step="0.5" aria-label="Seconds of the loop" />
-        <el-input v-model="pattern" size="small" :placeholder="choices?.name_pattern" aria-label="Name of the file" />
+        <el-input v-model="pattern" size="small" :placeholder="doc.sheet.house?.naming || choices?.name_pattern" aria-label="Name of the file" />
         <p class="quiet">Parts: {{ parts }}</p>
       </div>
     </details>

@@ -4,6 +4,7 @@ import { ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, got } from '@/api/client'
 import { tell, tellError } from '@/composables/tell'
+import { useChoices } from '@/composables/useChoices'
 import type { Doc } from '@/composables/useDocument'
 import { useHouse, type House } from '@/composables/useHouse'
 
@@ -23,13 +24,16 @@ const told = (n: number) => {
   const changes = would.value[n]?.data
   return !changes ? '' : changes.length ? `Would change here: ${changes.join(' · ')}` : 'This clip looks so already.'
 }
+const parts = computed(() => `Parts: ${Object.keys(choices.value?.name_parts ?? {}).map((part) => `{${part}}`).join(' ')}`)
 const chooser = ref<HTMLInputElement | null>(null)
 const name = ref('')
+const naming = ref('')
+const choices = useChoices()
 
 async function done(work: Promise<House>, told: (made: House) => string) {
   const made = await work.catch(tellError)
   if (!made) return
-  name.value = ''
+  name.value = naming.value = ''
   tell(told(made))
 }
 
@@ -38,7 +42,7 @@ const dressed = (house: House) => (wears(house) ? (props.doc.sheet.house!.versio
 
 async function be(house: House) {
   const sure = await ElMessageBox.confirm('Clips that wear it stay as they are until they are dressed again.', `Let “${house.name}” look like this clip?`, { confirmButtonText: 'Keep it so', cancelButtonText: 'Cancel' }).catch(() => null)
-  if (sure) await done(keepAs(props.doc.id, house), (made) => `“${made.name}” looks like this clip now.`)
+  if (sure) await done(keepAs(props.doc.id, { ...house, naming: naming.value.trim() || house.naming }), (made) => `“${made.name}” looks like this clip now.`)
 }
 
 async function forNew(house: House) {
@@ -66,7 +70,7 @@ function dress(house: House) {
 
 <template>
   <el-dialog v-model="open" title="House styles" width="min(760px, 96vw)" @closed="$emit('close')">
-    <p class="quiet">How your clips look: captions, logo, progress bar, colours, titles and names, fades, editions.</p>
+    <p class="quiet">How your clips look: captions, logo, progress bar, colours, music, titles and names, cards at both ends, fades, editions, how names & terms are written.</p>
     <p v-if="!houses.length" class="quiet">None yet. Lay what belongs to it on this clip (a title over its first words says what a clip is called, a lower third who speaks), then keep it here: every other clip gets it in one go.</p>
     <ul>
       <li v-for="(each, n) in houses" :key="each.key" data-test="house">
@@ -83,8 +87,9 @@ function dress(house: House) {
         </span>
       </li>
     </ul>
-    <form @submit.prevent="done(keep(doc.id, name.trim()), (made) => `“${made.name}” is there for all clips now.`)">
+    <form @submit.prevent="done(keep(doc.id, name.trim(), naming.trim()), (made) => `“${made.name}” is there for all clips now.`)">
       <el-input v-model="name" maxlength="60" placeholder="Name of the house style" aria-label="Name of the house style" />
+      <el-input v-model="naming" maxlength="200" :placeholder="`Files: ${choices?.name_pattern ?? ''}`" aria-label="What its files are called" :title="parts" />
       <el-button native-type="submit" :disabled="!name.trim()">Keep how this clip looks</el-button>
     </form>
     <p class="from">

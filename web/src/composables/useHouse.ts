@@ -9,8 +9,8 @@ export function useHouse() {
   const { items, after } = useListed('houses', () => got(api.GET('/api/house')))
   return {
     houses: items,
-    keep: (clip: string, name: string) => after(got(api.POST('/api/house', { body: { clip, name } }))),
-    keepAs: (clip: string, { key, name }: House) => after(got(api.PUT('/api/house/{key}', { params: { path: { key } }, body: { clip, name } }))),
+    keep: (clip: string, name: string, naming: string) => after(got(api.POST('/api/house', { body: { clip, name, naming } }))),
+    keepAs: (clip: string, { key, name, naming }: House) => after(got(api.PUT('/api/house/{key}', { params: { path: { key } }, body: { clip, name, naming } }))),
     forShow: (clip: string, { key }: House, on: boolean) => after(got(api.PUT('/api/house/{key}/show', { params: { path: { key } }, body: { clip, on } }))),
     bringIn(file: File) {
       const body = new FormData()

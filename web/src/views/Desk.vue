@@ -24,6 +24,7 @@ import { useCorrecting } from '@/composables/useCorrecting'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument, type Finding } from '@/composables/useDocument'
 import { useHearing } from '@/composables/useHearing'
+import { useHouse } from '@/composables/useHouse'
 import { usePlayer, type Source } from '@/composables/usePlayer'
 import { useMediaQuery } from '@vueuse/core'
 import { busy, cancelJob, jobsOf, prepareAgain, useRecording } from '@/composables/useRecording'
@@ -45,6 +46,7 @@ const { doc, sweep, correct } = sheet
 const choices = useChoices()
 const allClips = useClips()
 const clips = computed(() => allClips.of(props.id))
+const { houses } = useHouse()
 const fixing = useCorrecting(id, sheet)
 
 const page = ref<InstanceType<typeof TranscriptPage> | null>(null)
@@ -140,7 +142,8 @@ useCommands(() => [
   { id: 'back', label: 'Three seconds back', keys: ['J'], run: () => player.seekSource(Math.max(player.source.value - 3, 0)) },
   { id: 'stop', label: 'Pause', keys: ['K'], run: stop },
   { id: 'faster', label: 'Play, and faster', keys: ['L'], run: faster },
-  { id: 'make-clip', label: 'Make clip', keys: ['M'], enabled: () => can() && words.value.length > 0, run: makeClip },
+  { id: 'make-clip', label: 'Make clip', keys: ['M'], enabled: () => can() && words.value.length > 0, run: () => void makeClip() },
+  ...houses.value.map(({ key, name }) => ({ id: `make-clip-${key}`, label: `Make clip, dressed in “${name}”`, enabled: () => can() && words.value.length > 0, run: () => void makeClip(key) })),
   { id: 'keep-part', label: 'Keep these words\' part on the Shelf…', keys: ['Shift+M'], enabled: () => can() && words.value.length > 0, run: () => void keepPart() },
   { id: 'history', label: 'History', keys: ['H'], enabled: can, run: () => (history.value = !history.value) },
   ...'123456789'.split('').map((digit) => ({ id: `speaker-${digit}`, label: `Speaker ${digit}`, keys: [digit], enabled: can, run: () => give(`S${digit}`) })),
@@ -188,7 +191,7 @@ async function hear(each: Schemas['Reviewed'], after: Finding | null) {
   }
 }
 
-async function makeClip() {
+async function makeClip(house = '') {
   const first = words.value[0]
   const last = words.value.at(-1)
   if (!first || !last) return
@@ -196,7 +199,7 @@ async function makeClip() {
     const clip = await got(
       api.POST('/api/documents/desk/{recording_id}/clips', {
         params: { path: { recording_id: props.id } },
-        body: { first: first.id, last: last.id },
+        body: { first: first.id, last: last.id, house },
       }),
     )
     void allClips.query.refetch()

@@ -15,6 +15,7 @@ import BringInLine from '@/components/BringInLine.vue'
 import DressingDialog from '@/components/DressingDialog.vue'
 import HouseDialog from '@/components/HouseDialog.vue'
 import EditionsDialog from '@/components/EditionsDialog.vue'
+import ShapesDialog from '@/components/ShapesDialog.vue'
 import ExportDrawer from '@/components/ExportDrawer.vue'
 import HistoryDrawer from '@/components/HistoryDrawer.vue'
 import LayerDrawer from '@/components/LayerDrawer.vue'
@@ -37,6 +38,7 @@ import { dressIn, newerOf, useHouse, type House } from '@/composables/useHouse'
 import { useLaying } from '@/composables/useLaying'
 import { useMoving } from '@/composables/useMoving'
 import { usePeaks } from '@/composables/usePeaks'
+import { keepShapes } from '@/composables/useShapes'
 import { usePlayer } from '@/composables/usePlayer'
 import { busy, cancelJob, jobsOf, prepareAgain } from '@/composables/useRecording'
 import { useTrimming } from '@/composables/useTrimming'
@@ -92,7 +94,7 @@ const picturing = ref(false) // where there is no room for it beside the rows, t
 /** What stands beside the rows, one at a time. */
 type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts'
 const drawer = ref<Drawer | null>(null)
-const dialog = ref<'editions' | 'dressing' | 'house' | null>(null)
+const dialog = ref<'editions' | 'dressing' | 'house' | 'shapes' | null>(null)
 const before = ref<WordRef | null>(null) // where what is added will stand; null: at the end
 
 /** One drawer at a time; opened again it closes, and the focus goes back to the rows. */
@@ -181,6 +183,7 @@ useCommands(() => [
   { id: 'keywords', label: 'Mark the selected words in the captions', keys: ['K'], enabled: onWords, run: markWords },
   { id: 'find-keywords', label: 'Mark one word in each phrase', enabled: () => !!doc.value, run: findKeywords },
   { id: 'editions', label: 'Editions…', keys: ['E'], enabled: () => !!doc.value, run: () => (dialog.value = 'editions') },
+  { id: 'shapes', label: 'Shapes side by side…', keys: ['Shift+E'], enabled: () => !!doc.value, run: () => (dialog.value = 'shapes') },
   { id: 'house', label: 'House style…', keys: ['Shift+H'], enabled: () => !!doc.value, run: () => (dialog.value = 'house') },
   { id: 'copy-clip', label: 'Copy this clip', enabled: () => !!doc.value, run: () => void copyClip() },
   { id: 'delete-clip', label: 'Delete clip', enabled: () => !!doc.value, run: () => void remove() },
@@ -408,6 +411,7 @@ async function remove() {
     />
     <Ruler v-if="doc && sources.length" class="bottom" :doc="doc" :time="player.time.value" @seek="player.seek" />
     <EditionsDialog v-if="doc && dialog === 'editions'" :doc="doc" @edit="edit" @close="dialog = null" />
+    <ShapesDialog v-if="doc && dialog === 'shapes'" :doc="doc" :time="player.time.value" @keep="(shapes, house) => void keepShapes(sheet, shapes, house)" @close="dialog = null" />
     <HouseDialog v-if="doc && dialog === 'house'" :doc="doc" @dress="dress" @close="dialog = null" />
     <DressingDialog v-if="doc && dialog === 'dressing'" :doc="doc" @close="dialog = null" />
   </div>
