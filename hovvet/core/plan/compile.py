@@ -12,6 +12,7 @@ from hovvet.core.captions.metrics import unwritten
 from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.progress import bar_of, progress_shapes
 from hovvet.core.captions.titles import Band, band, title_letterings, title_style
+from hovvet.core.captions.waveform import waveform_shapes
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
@@ -82,6 +83,8 @@ def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scen
         shapes += progress_shapes(progress, first, last, outlet, rate)
         bar = bar_of(progress, outlet)
         bands.append((first, last, (bar.top, bar.top + bar.height)))
+    for first, waveform, loud in scene.waveforms:
+        shapes += waveform_shapes(waveform, first, loud, outlet, rate)
     for first, last, title in scene.titles:
         taken = [each for begins, ends, each in bands if begins < last and ends > first]
         letterings += title_letterings(title, first, last, outlet, rate, taken, words)

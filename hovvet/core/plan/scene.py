@@ -5,6 +5,9 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import NamedTuple
 
+import numpy as np
+from numpy.typing import NDArray
+
 from hovvet.core.colour.grade import Grade
 from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.model import Mark, PictureLayer, SoundLayer
@@ -17,6 +20,7 @@ from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.lettered import Lettered
 from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.punch import Punch
+from hovvet.core.sheet.contents.waveform import Waveform
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.model import Span
 from hovvet.core.sheet.places import Places
@@ -60,6 +64,7 @@ class Scene:
     pictures_begin: list[int] = field(default_factory=list)  # frames at which pictures over words begin
     titles: list[tuple[int, int, Lettered]] = field(default_factory=list)
     progress: list[tuple[int, int, Progress]] = field(default_factory=list)
+    waveforms: list[tuple[int, Waveform, NDArray[np.float64]]] = field(default_factory=list)  # how loud each frame is
     asides: list[AsideAt] = field(default_factory=list)
     picture: list[PictureLayer] = field(default_factory=list)
     over: list[PictureLayer] = field(default_factory=list)  # on screen, over all that is in the picture

@@ -33,6 +33,13 @@ class Levels:
         place = int(seconds / STEP)
         return float(self._level[place]) if 0 <= place < len(self._level) else -120.0
 
+    def loudest(self, edges: NDArray[np.float64]) -> NDArray[np.float64]:
+        """The highest level between each moment (seconds, rising) and the next, in dB; shape (edges - 1,)."""
+        places = np.clip((edges / STEP).astype(int), 0, max(len(self._level) - 1, 0))
+        if not len(self._level):
+            return np.full(max(len(edges) - 1, 0), -120.0)
+        return np.maximum.reduceat(self._level, places[:-1]).astype(np.float64)
+
     def room(self, near: float, length: float, reach: float) -> float | None:
         """Where the quietest ``length`` seconds begin within ``reach`` seconds of a moment: the sound of the room.
 

@@ -50,6 +50,7 @@ export const OFFERS: Offer[] = [
   { kind: 'sound', group: 'sound', label: 'Sound over the selected words', keys: ['Q'], over: 'words', preset: 'Once, to its end' },
   { kind: 'sound', group: 'sound', label: 'Music under the selected words', id: 'music-words', keys: ['Shift+Q'], over: 'words', preset: 'Under the speech' },
   { kind: 'sound', group: 'sound', label: 'Music under the whole clip', keys: [], over: 'clip', preset: 'Under the speech' },
+  { kind: 'waveform', group: 'picture', label: 'Level bars, or a waveform', keys: [], over: 'clip' },
   { kind: 'speed', group: 'time', label: 'Another speed', keys: ['R'], over: 'words' },
   { kind: 'hold', group: 'time', label: 'Hold the frame', keys: ['O'], over: 'words' },
   { kind: 'join', group: 'time', label: 'Crossfade into these words', keys: ['C'], over: 'words' },

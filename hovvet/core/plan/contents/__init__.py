@@ -17,12 +17,14 @@ from hovvet.core.plan.contents.sound import SoundPlacement
 from hovvet.core.plan.contents.speed import SpeedPlacement
 from hovvet.core.plan.contents.sticker import StickerPlacement
 from hovvet.core.plan.contents.title import TitlePlacement
+from hovvet.core.plan.contents.waveform import WaveformPlacement
 from hovvet.core.plan.contents.wording import WordingPlacement
 
 PLACEMENTS: dict[str, Placement] = {
     "framing": FramingPlacement(),
     "broll": BrollPlacement(),
     "slide": SlidePlacement(),
+    "waveform": WaveformPlacement(),
     "punch": PunchPlacement(),
     "look": LookPlacement(),
     "speed": SpeedPlacement(),

@@ -21,12 +21,14 @@ from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
+from hovvet.core.sheet.contents.waveform import Waveform
 from hovvet.core.sheet.contents.wording import Wording
 
 Content = Annotated[
     Framing
     | Broll
     | Slide
+    | Waveform
     | Punch
     | Look
     | Title

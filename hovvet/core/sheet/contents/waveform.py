@@ -1,0 +1,32 @@
+"""How loud it is, as a picture: for a clip that has none of its own."""
+
+from typing import Annotated, ClassVar, Literal
+
+from pydantic import Field
+
+from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.value import SLIDES, Colour, when
+
+
+class Waveform(Content):
+    """So many ``bars``: of all that is said, which take the ``colour`` as it is heard (what is to come is seen at the strength
+    ``rest``); or of what is being said, which move with it. Their middle is at ``height`` of the output, from top to
+    bottom; the loudest is ``tall`` of its height."""
+
+    kind: Literal["waveform"] = "waveform"
+    shows: Annotated[Literal["all that is said", "what is being said"], Field(title="It shows")] = "what is being said"
+    colour: Annotated[Colour, Field(title="Colour")] = "#FFD66B"
+    rest: Annotated[
+        float,
+        Field(ge=0, le=1, title="What is to come", json_schema_extra=SLIDES | when({"shows": "all that is said"})),
+    ] = 0.35
+    height: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES)] = 0.42
+    tall: Annotated[float, Field(ge=0.03, le=0.6, title="How tall", json_schema_extra=SLIDES)] = 0.2
+    bars: Annotated[int, Field(ge=7, le=60, title="How many bars", json_schema_extra=SLIDES)] = 25
+
+    lane: ClassVar[Lane] = "picture"
+    title: ClassVar[str] = "Waveform"
+
+    def label(self) -> str:
+        """Bars that move, or the whole of it."""
+        return "Level bars" if self.shows == "what is being said" else self.title
