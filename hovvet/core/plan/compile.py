@@ -16,8 +16,9 @@ from hovvet.core.captions.waveform import waveform_shapes
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
+from hovvet.core.plan.outlets import Outlet
 from hovvet.core.plan.picture import base_picture, end_fades
-from hovvet.core.plan.scene import Scene
+from hovvet.core.plan.scene import Box, Scene
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.speech import speech
 from hovvet.core.plan.target import Target
@@ -85,10 +86,23 @@ def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scen
         bands.append((first, last, (bar.top, bar.top + bar.height)))
     for first, waveform, loud in scene.waveforms:
         shapes += waveform_shapes(waveform, first, loud, outlet, rate)
-    for first, last, title in scene.titles:
+    for first, last, title, layer in scene.titles:
         taken = [each for begins, ends, each in bands if begins < last and ends > first]
-        letterings += title_letterings(title, first, last, outlet, rate, taken, words)
+        made = title_letterings(title, first, last, outlet, rate, taken, words)
+        letterings += made
+        scene.boxes[layer] = _box(made[-1], outlet)
     return script(outlet, letterings, rate, shapes) if letterings or shapes else None
+
+
+def _box(lettering: Lettering, outlet: Outlet) -> Box:
+    """Where what is written stands."""
+    setting = lettering.writer.setting
+    lines = setting.lines(lettering.parts[-1][1].lines)
+    top, bottom = band(lines, setting.padding)
+    left = min(line.left for line in lines) - setting.padding
+    right = max(line.right for line in lines) + setting.padding
+    wide, high = outlet.width, outlet.height
+    return Box(left=left / wide, top=top / high, width=(right - left) / wide, height=(bottom - top) / high)
 
 
 def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:
@@ -98,7 +112,7 @@ def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:
     if style is not None:
         file = (target.face or style.face).file
         missing.append(unwritten((style.written(word.written) for word in plan.words), file, FALLBACK.file))
-    for _, _, title in scene.titles:
+    for _, _, title, _ in scene.titles:
         texts = (title.text, title.second)
         missing.append(unwritten(texts, title_style(title).face.file, FALLBACK.file))
     return "".join(dict.fromkeys("".join(missing)))

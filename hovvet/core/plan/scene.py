@@ -24,6 +24,7 @@ from hovvet.core.sheet.contents.waveform import Waveform
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.model import Span
 from hovvet.core.sheet.places import Places
+from hovvet.core.sheet.value import Value
 
 
 @dataclass(frozen=True)
@@ -46,6 +47,24 @@ class AsideAt(NamedTuple):
     end: float
 
 
+class TitleAt(NamedTuple):
+    """A title or slide from frame ``first`` up to ``last``, and the layer it is from."""
+
+    first: int
+    last: int
+    title: Lettered
+    layer: str
+
+
+class Box(Value):
+    """Where something stands on screen once it has come, in shares of the output."""
+
+    left: float
+    top: float
+    width: float
+    height: float
+
+
 @dataclass
 class Scene:
     """``framings``, ``punches`` and ``looks`` hold for frames, ``joins`` for the parts that begin with them; of several the latest counts."""
@@ -62,7 +81,8 @@ class Scene:
     ends: Ends | None = None
     wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for
     pictures_begin: list[int] = field(default_factory=list)  # frames at which pictures over words begin
-    titles: list[tuple[int, int, Lettered]] = field(default_factory=list)
+    titles: list[TitleAt] = field(default_factory=list)
+    boxes: dict[str, Box] = field(default_factory=dict)  # of what stands on screen, by layer
     progress: list[tuple[int, int, Progress]] = field(default_factory=list)
     waveforms: list[tuple[int, Waveform, NDArray[np.float64]]] = field(default_factory=list)  # how loud each frame is
     asides: list[AsideAt] = field(default_factory=list)

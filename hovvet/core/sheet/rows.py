@@ -8,7 +8,7 @@ from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.captions.phrases import break_phrases
 from hovvet.core.plan.contents import PLACEMENTS
-from hovvet.core.plan.scene import Scene
+from hovvet.core.plan.scene import Box, Scene
 from hovvet.core.plan.shown import NOTICED
 from hovvet.core.plan.timeline import Timeline
 from hovvet.core.sheet.contents import KINDS
@@ -55,7 +55,7 @@ class Row(BaseModel):
 
 class Bar(BaseModel):
     """A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
-    in the output, in seconds. ``note``: what a person has to know of it."""
+    in the output, in seconds. ``note``: what a person has to know of it; ``box``: where it stands on screen."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -69,6 +69,7 @@ class Bar(BaseModel):
     end: float | None
     whole: bool
     note: str
+    box: Box | None = None
 
 
 def rows(sheet: Sheet, scene: Scene) -> list[Row]:
@@ -192,4 +193,5 @@ def _bar(layer: Layer, scene: Scene, at: Sequence[int]) -> Bar:
         end=rate.seconds(reach.last) if reach else None,
         whole=layer.span.is_whole,
         note=PLACEMENTS[layer.content.kind].note(layer, reach, scene) if reach else "",
+        box=scene.boxes.get(layer.id),
     )

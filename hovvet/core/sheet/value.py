@@ -12,6 +12,8 @@ Colour = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
 BreakHow = Literal["caption", "join", "line"]  # what begins with a word of captions, or (join) does not
 
 SLIDES: JsonDict = {"slider": True}  # for the schema of a field: it is set by sliding
+# For the schema of a field: where a picture that is dragged is drawn to the middle or a third, in shares of the output.
+SNAPS: JsonDict = {"snaps": [1 / 3, 1 / 2, 2 / 3], "snaps_within": 0.015}
 APART: JsonDict = {"apart": True}  # for the schema of a field: what sets it is not in the form of all fields
 
 

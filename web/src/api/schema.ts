@@ -1671,7 +1671,7 @@ export interface components {
              * @default 2
              */
             shadow: number;
-            box?: components["schemas"]["Box"] | null;
+            box?: components["schemas"]["hovvet__core__captions__style__Box"] | null;
             /**
              * @default {
              *       "how": "colour",
@@ -2485,7 +2485,7 @@ export interface components {
         /**
          * Bar
          * @description A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
-         *     in the output, in seconds. ``note``: what a person has to know of it.
+         *     in the output, in seconds. ``note``: what a person has to know of it; ``box``: where it stands on screen.
          */
         Bar: {
             /** Layer */
@@ -2511,6 +2511,7 @@ export interface components {
             whole: boolean;
             /** Note */
             note: string;
+            box?: components["schemas"]["hovvet__core__plan__scene__Box"] | null;
         };
         /**
          * Blur
@@ -3177,7 +3178,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Waveform"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
         };
         /**
          * Logo
@@ -4227,6 +4228,50 @@ export interface components {
             knots: components["schemas"]["TimeKnot"][];
         };
         /**
+         * Waveform
+         * @description So many ``bars``: of all that is said, which take the ``colour`` as it is heard (what is to come is seen at the strength
+         *     ``rest``); or of what is being said, which move with it. Their middle is at ``height`` of the output, from top to
+         *     bottom; the loudest is ``tall`` of its height.
+         */
+        Waveform: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "waveform";
+            /**
+             * It shows
+             * @default what is being said
+             * @enum {string}
+             */
+            shows: "all that is said" | "what is being said";
+            /**
+             * Colour
+             * @default #FFD66B
+             */
+            colour: string;
+            /**
+             * What is to come
+             * @default 0.35
+             */
+            rest: number;
+            /**
+             * From top to bottom
+             * @default 0.42
+             */
+            height: number;
+            /**
+             * How tall
+             * @default 0.2
+             */
+            tall: number;
+            /**
+             * How many bars
+             * @default 25
+             */
+            bars: number;
+        };
+        /**
          * Window
          * @description A part of the output, in even pixels, with corners of a ``radius``.
          */
@@ -4348,6 +4393,53 @@ export interface components {
              * @default
              */
             naming: string;
+        };
+        /**
+         * Box
+         * @description A colour behind the letters: one box for the ``whole`` caption, or one for each ``line``. ``padding`` and ``radius`` in
+         *     parts of the letters' size.
+         */
+        hovvet__core__captions__style__Box: {
+            /**
+             * Behind
+             * @default whole
+             * @enum {string}
+             */
+            behind: "whole" | "line";
+            /**
+             * Colour
+             * @default #20242B
+             */
+            colour: string;
+            /**
+             * Opacity
+             * @default 0.85
+             */
+            opacity: number;
+            /**
+             * Room around the letters
+             * @default 0.22
+             */
+            padding: number;
+            /**
+             * Round corners
+             * @default 0.12
+             */
+            radius: number;
+        };
+        /**
+         * Box
+         * @description Where something stands on screen once it has come, in shares of the output.
+         */
+        hovvet__core__plan__scene__Box: {
+            /** Left */
+            left: number;
+            /** Top */
+            top: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
         };
         /**
          * ClipWanted
@@ -4810,7 +4902,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Waveform"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
             /** Layer */
             layer?: string | null;
             /** Edition */

@@ -62,7 +62,7 @@ onMounted(() => heading.value?.focus())
     </div>
     <component :is="CHOOSERS[own.content.kind]" v-if="CHOOSERS[own.content.kind]" :content="own.content" :doc="doc" :layer="layer" @change="$emit('change', $event)" />
     <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
-    <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" />
+    <component :is="EXTRAS[own.content.kind]" v-if="EXTRAS[own.content.kind]" :content="own.content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" />
     <template v-if="!bar.whole">
       <div class="nudge">
         <span class="quiet">Move by frames (comma, full stop)</span>

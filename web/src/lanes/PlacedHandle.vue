@@ -12,7 +12,7 @@ import { edgesOf, snapped, within, type Box, type Limits } from './seen'
 type Outlet = Doc['outlet']
 
 /** On the stage: drag a picture to where it is to stand, or its corner to make it larger. Alt lets go of the lines. `box` is of the size `drawn`. */
-const props = defineProps<{ content: Placed; drawn?: number; box: Box; limits: { x?: Limits; y?: Limits; scale?: Limits }; outlet: Outlet; keeps?: boolean /* inside the safe area */ }>()
+const props = defineProps<{ content: Placed; drawn?: number; box: Box; limits: { x?: Limits; y?: Limits; scale?: Limits }; outlet: Outlet; keeps?: boolean /* inside the safe area */; meets?: (box: { left: number; top: number; width: number; height: number }) => string }>()
 const emit = defineEmits<{ change: [placed: Placed] }>()
 
 const moved = ref<Placed | null>(null)
@@ -32,6 +32,13 @@ const outside = computed(() => {
   const { x = 0.5, y = 0.5, scale = 1 } = { ...props.content, ...moved.value }
   const [wide, high] = sized(scale), { width, height, safe: [left, top, right, bottom] } = props.outlet
   return x - wide / 2 < left / width - EDGE || x + wide / 2 > 1 - right / width + EDGE || y - high / 2 < top / height - EDGE || y + high / 2 > 1 - bottom / height + EDGE
+})
+/** What else stands where it is dragged. */
+const met = computed(() => {
+  if (!moved.value || !props.meets) return ''
+  const { x = 0.5, y = 0.5, scale = 1 } = { ...props.content, ...moved.value }
+  const [width, height] = sized(scale)
+  return props.meets({ left: x - width / 2, top: y - height / 2, width, height })
 })
 const EDGE = 0.002 // of the stage: nearer than can be seen
 
@@ -89,8 +96,9 @@ function resize(event: PointerEvent) {
   <div class="over">
     <span v-if="lines.x !== null" class="line down" :style="{ left: `${lines.x * 100}%` }"></span>
     <span v-if="lines.y !== null" class="line across" :style="{ top: `${lines.y * 100}%` }"></span>
-    <div class="placed" :class="{ outside }" :style="shown" data-placed tabindex="0" role="group" aria-label="The picture: drag it, or move it with the arrows" title="Drag the picture to where it is to stand; the arrows move it by pixels, with Shift by ten" data-test="placed-handle" @pointerdown.prevent="place">
+    <div class="placed" :class="{ outside: outside || !!met }" :style="shown" data-placed tabindex="0" role="group" aria-label="The picture: drag it, or move it with the arrows" title="Drag the picture to where it is to stand; the arrows move it by pixels, with Shift by ten" data-test="placed-handle" @pointerdown.prevent="place">
       <b v-if="outside">Leaves the safe area</b>
+      <b v-else-if="met">Over {{ met }}</b>
       <span class="corner" title="Drag to make it larger or smaller" data-test="placed-corner" @pointerdown.prevent.stop="resize"></span>
     </div>
   </div>

@@ -2,10 +2,10 @@
 import { computed } from 'vue'
 import type { Content, Doc } from '@/composables/useDocument'
 import PlacedHandle, { type Placed } from './PlacedHandle.vue'
-import type { Limits } from './seen'
+import { overlapping, type Limits } from './seen'
 
 /** On the stage: drag a sticker to where it is to be, or its corner to make it larger. */
-const props = defineProps<{ content: Extract<Content, { kind: 'sticker' }>; fields: Record<string, Limits>; doc: Doc }>()
+const props = defineProps<{ layer: string; content: Extract<Content, { kind: 'sticker' }>; fields: Record<string, Limits>; doc: Doc }>()
 defineOptions({ inheritAttrs: false }) // what other handles are given is not for the one inside
 const emit = defineEmits<{ change: [content: Content] }>()
 
@@ -27,5 +27,5 @@ function set({ x, y, scale }: Placed) {
 </script>
 
 <template>
-  <PlacedHandle v-if="box" :content="placed" :drawn="content.size" :box="box" :limits="limits" :outlet="doc.outlet" keeps @change="set" />
+  <PlacedHandle v-if="box" :content="placed" :drawn="content.size" :box="box" :limits="limits" :outlet="doc.outlet" :meets="(at) => overlapping(doc, layer, at)" keeps @change="set" />
 </template>

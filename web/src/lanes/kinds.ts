@@ -1,4 +1,5 @@
 import type { Component } from 'vue'
+import AlignExtra from './AlignExtra.vue'
 import BrollExtra from './BrollExtra.vue'
 import FramingExtra from './FramingExtra.vue'
 import FramingHandle from './FramingHandle.vue'
@@ -8,6 +9,7 @@ import SoundExtra from './SoundExtra.vue'
 import StickerChooser from './StickerChooser.vue'
 import StickerHandle from './StickerHandle.vue'
 import TitleExtra from './TitleExtra.vue'
+import TitleHandle from './TitleHandle.vue'
 import type { Content } from '@/composables/useDocument'
 
 export type Kind = Content['kind']
@@ -34,13 +36,13 @@ export interface Offer {
 export const commandOf = (offer: Offer) => offer.id ?? `lay-${offer.kind}-${offer.over}`
 
 /** What is shown on the stage while a thing of a kind is chosen, to move it there. */
-export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle, sticker: StickerHandle }
+export const HANDLES: Partial<Record<Kind, Component>> = { framing: FramingHandle, punch: FramingHandle, sticker: StickerHandle, title: TitleHandle, slide: TitleHandle }
 
 /** What stands above the settings of a kind: what it shows has to be chosen first. */
 export const CHOOSERS: Partial<Record<Kind, Component>> = { logo: StickerChooser, sticker: StickerChooser }
 
 /** What stands below the settings of a kind, besides them. */
-export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, slide: SlideExtra, sound: SoundExtra, title: TitleExtra }
+export const EXTRAS: Partial<Record<Kind, Component>> = { broll: BrollExtra, framing: FramingExtra, look: LookExtra, slide: SlideExtra, sound: SoundExtra, sticker: AlignExtra, title: TitleExtra }
 
 export const OFFERS: Offer[] = [
   { kind: 'framing', group: 'picture', label: 'Framing: keep the speaker in view', keys: ['F'], over: 'words', content: { kind: 'framing', mode: 'speaker' } },

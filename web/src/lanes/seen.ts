@@ -56,3 +56,12 @@ export function saidOver(doc: Doc, layer: string): string {
   if (bar?.start == null || bar.end == null) return ''
   return (doc.plan.words ?? []).filter((word) => word.start < bar.end! && word.end > bar.start!).map((word) => word.text).join(' ')
 }
+
+/** What else stands on screen where a box is, while a layer is there; "" for nothing. */
+export function overlapping(doc: Doc, layer: string, { left, top, width, height }: NonNullable<Doc['bars'][number]['box']>): string {
+  const own = doc.bars.find((each) => each.layer === layer)
+  const met = doc.bars.find(({ layer: other, box, start, end }) => box && other !== layer
+    && (start ?? 0) < (own?.end ?? 0) && (end ?? 0) > (own?.start ?? 0)
+    && box.left < left + width && left < box.left + box.width && box.top < top + height && top < box.top + box.height)
+  return met ? `“${met.label}”` : ''
+}

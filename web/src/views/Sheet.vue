@@ -334,7 +334,7 @@ async function remove() {
         <div v-if="guarded && safe" class="safe" :style="safe" title="What the outlet leaves free: captions stay inside"></div>
         <div v-if="guarded && grid" class="grid" :style="grid" title="What the grid of a profile shows"></div>
         <CaptionHandle v-if="doc?.sheet.captions && choices && safe && drawer === 'captions'" :style="safe" :doc="doc" :choices="choices" :choose-style="chooseStyle" />
-        <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :content="chosenLayer.content" :drawn="drawn!.content" :seen="seen" :fields="choices?.contents[chosenLayer.content.kind]?.properties ?? {}" :doc="doc!" @change="change" @pin="pin" />
+        <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :layer="chosenLayer.id" :content="chosenLayer.content" :drawn="drawn!.content" :seen="seen" :fields="choices?.contents[chosenLayer.content.kind]?.properties ?? {}" :doc="doc!" @change="change" @pin="pin" />
       </div>
       <BringInLine
         v-if="preparing.data.value && !preparing.data.value.playable" :jobs="jobsOf(preparing.data.value, 'bringing in')"

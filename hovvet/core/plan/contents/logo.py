@@ -4,7 +4,7 @@ from hovvet.core.picture.sticking import cornered
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.contents.sticker import missing, seen_through
 from hovvet.core.plan.model import Knot
-from hovvet.core.plan.scene import Reach, Scene
+from hovvet.core.plan.scene import Box, Reach, Scene
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.model import Layer
 
@@ -25,5 +25,8 @@ class LogoPlacement(Placement):
         if strip is None:
             return
         place = cornered(logo, strip.size, (outlet.width, outlet.height), outlet.safe)
+        width, height = place.width / outlet.width, place.width * strip.height / strip.width / outlet.height
+        left, top = place.x / outlet.width - width / 2, place.y / outlet.height - height / 2
+        scene.boxes[layer.id] = Box(left=left, top=top, width=width, height=height)
         opacity = (Knot(at=reach.first, value=logo.opacity),) if logo.opacity < 1 else ()
         scene.over += seen_through(logo.media, strip, reach, (place,), opacity, scene.timeline.rate.fps)

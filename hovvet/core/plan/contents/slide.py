@@ -3,7 +3,7 @@
 from hovvet.core.picture.covering import shown, view_of
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Fill, Knot, PictureLayer, Still, Video
-from hovvet.core.plan.scene import Reach, Scene
+from hovvet.core.plan.scene import Reach, Scene, TitleAt
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.model import Layer
@@ -32,7 +32,7 @@ class SlidePlacement(Placement):
         assert isinstance(slide, Slide)
         scene.picture.append(PictureLayer(first=reach.first, last=reach.last, source=Fill(colour=slide.ground)))
         self._ground(slide, reach, scene)
-        scene.titles.append((reach.first, reach.last, slide))
+        scene.titles.append(TitleAt(reach.first, reach.last, slide, layer.id))
 
     def _ground(self, slide: Slide, reach: Reach, scene: Scene) -> None:
         covering = Broll(media=slide.media, move="comes closer", short="begun again")

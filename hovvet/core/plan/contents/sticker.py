@@ -6,7 +6,7 @@ from hovvet.core.picture.sticking import stuck
 from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Crop, Knot, PictureLayer, PlaceKnot, Still
-from hovvet.core.plan.scene import Reach, Scene
+from hovvet.core.plan.scene import Box, Reach, Scene
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.model import Layer
 
@@ -28,6 +28,9 @@ class StickerPlacement(Placement):
             return
         output, rate = (scene.outlet.width, scene.outlet.height), scene.timeline.rate
         place, opacity = stuck(sticker, strip.size, output, reach.first, reach.last, rate)
+        width, height = sticker.size, sticker.size * output[0] * strip.height / strip.width / output[1]
+        left, top = sticker.across - width / 2, sticker.down - height / 2
+        scene.boxes[layer.id] = Box(left=left, top=top, width=width, height=height)
         scene.over += seen_through(sticker.media, strip, reach, place, opacity, rate.fps)
 
 

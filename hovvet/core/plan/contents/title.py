@@ -1,7 +1,7 @@
 """Titles in the plan."""
 
 from hovvet.core.plan.contents.base import Placement
-from hovvet.core.plan.scene import Reach, Scene
+from hovvet.core.plan.scene import Reach, Scene, TitleAt
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.model import Layer
 
@@ -12,4 +12,4 @@ class TitlePlacement(Placement):
     def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
         """Note it for the script."""
         assert isinstance(layer.content, Title)
-        scene.titles.append((reach.first, reach.last, layer.content))
+        scene.titles.append(TitleAt(reach.first, reach.last, layer.content, layer.id))

@@ -3,16 +3,13 @@
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
-from pydantic.config import JsonDict
 
 from hovvet.core.sheet.contents.base import Content, Lane
-from hovvet.core.sheet.value import APART, SLIDES, Colour, when
+from hovvet.core.sheet.value import APART, SLIDES, SNAPS, Colour, when
 
 _POINT = when({"mode": "fill", "pan": "stands still"}, {"mode": "speaker", "watch": "who is there"})
 _TWO, _PLACED = when({"mode": "two"}), when({"mode": "by hand"})
 _CORNER = when({"mode": "two", "arrange": "small in a corner"})
-# For the schema: where a picture that is dragged is drawn to the middle or a third, in shares of the output.
-_SNAPS: JsonDict = {"snaps": [1 / 3, 1 / 2, 2 / 3], "snaps_within": 0.015}
 _BACKED = when({"mode": "fit"}, {"mode": "by hand"})
 
 
@@ -40,10 +37,10 @@ class Framing(Content):
     border: Annotated[float, Field(ge=0, le=0.03, title="Its border", json_schema_extra=_CORNER)] = 0.0
     border_colour: Annotated[Colour, Field(title="Colour of the border", json_schema_extra=_CORNER)] = "#FAF6EE"
     x: Annotated[
-        float, Field(ge=-0.5, le=1.5, title="Middle, from left to right", json_schema_extra=_PLACED | _SNAPS)
+        float, Field(ge=-0.5, le=1.5, title="Middle, from left to right", json_schema_extra=_PLACED | SNAPS)
     ] = 0.5
     y: Annotated[
-        float, Field(ge=-0.5, le=1.5, title="Middle, from top to bottom", json_schema_extra=_PLACED | _SNAPS)
+        float, Field(ge=-0.5, le=1.5, title="Middle, from top to bottom", json_schema_extra=_PLACED | SNAPS)
     ] = 0.5
     scale: Annotated[float, Field(ge=0.2, le=6, title="Size", json_schema_extra=_PLACED)] = 1.0
     turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees", json_schema_extra=_PLACED)] = 0.0
