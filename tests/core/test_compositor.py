@@ -10,6 +10,7 @@ from itertools import pairwise
 from pathlib import Path
 from unittest import mock
 
+import av
 import numpy as np
 from PIL import Image
 
@@ -27,8 +28,8 @@ from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import LONGEST, boundaries, chunks
-from hovvet.core.render.compositor import Compositor
-from hovvet.core.render.encoding import Encoding
+from hovvet.core.render.compositor import Compositor, Frame
+from hovvet.core.render.encoding import Encoder, Encoding
 from hovvet.core.render.export import Folders, Shape, export, write_sound
 from hovvet.core.render.output import KINDS, Output, encoding_of, expected_bytes, sized
 from hovvet.core.render.sources import Original, Sources
@@ -435,6 +436,21 @@ class Chunked(Drawn):
         cache.find("aa1")
         cache.trim()
         self.assertEqual([cache.find(key) is not None for key in ("aa1", "bb2", "cc3")], [True, False, True])
+
+
+class Encoded(ScratchCase):
+    def test_colours_stay_in_their_place_in_every_height(self):
+        for height in (48, 50, 52, 54):
+            frame = Frame(64, height)
+            for plane, (upper, lower) in zip(frame.planes, ((60, 180), (90, 150), (160, 110)), strict=True):
+                plane[: len(plane) // 2], plane[len(plane) // 2 :] = upper, lower
+            path = self.scratch / f"{height}.mkv"
+            encoder = Encoder(path, 64, height, Rate(), Encoding(codec="ffv1"))
+            encoder.write(frame)
+            encoder.close()
+            with av.open(str(path)) as file:
+                (made,) = file.decode(video=0)
+                self.assertTrue(np.array_equal(made.to_ndarray(), frame.buffer), f"{height} rows")
 
 
 class Kinds(Drawn):

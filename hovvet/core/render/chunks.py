@@ -20,7 +20,7 @@ from hovvet.core.captions.fonts import FONTS
 from hovvet.core.plan.model import Fill, Pictured, PictureLayer, Plan, Still, Video, place_at, source_frame, value_at
 from hovvet.core.time import Rate
 
-CODE = 3  # grows whenever the same chunk would be drawn otherwise
+CODE = 4  # grows whenever the same chunk would be drawn otherwise
 SHORTEST, LONGEST = 45, 150  # frames of a chunk: nothing shorter is sought, nothing longer is left
 _EVERY = 60  # source frames between places where a chunk may begin without a cut
 _BETWEEN, _CUT = 1 << 33, 1 << 32  # between captions is a better place than within one, a cut than none

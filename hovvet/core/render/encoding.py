@@ -82,7 +82,10 @@ class Encoder:
 
     def write(self, frame: Frame) -> None:
         """Encode one more frame. Its buffer may be drawn on again two frames later."""
-        picture = av.VideoFrame.from_numpy_buffer(frame.buffer, format="yuv420p")
+        # Taken as it is where that works: PyAV counts the rows of a buffer in fours, and copies where it is told them.
+        exact = len(frame.planes[0]) % 4 == 0
+        take = av.VideoFrame.from_numpy_buffer if exact else av.VideoFrame.from_ndarray
+        picture = take(frame.buffer, format="yuv420p")
         picture.pts, picture.time_base = self._count, self._stream.codec_context.time_base
         picture.color_range = picture.colorspace = 1
         self._count += 1

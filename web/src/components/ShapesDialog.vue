@@ -31,6 +31,7 @@ watch(outlets, (all) => {
 }, { immediate: true })
 
 const shown = computed(() => outlets.value.filter((each) => chosen.value.includes(each.key)))
+const across = computed(() => shown.value.reduce((sum, each) => sum + each.width / each.height, 0)) // of one as tall as wide
 const shapes = computed<Shape[]>(() => shown.value.map((each) => ({ outlet: each.key, dressing: dressing.value })))
 const missing = computed(() => shapes.value.filter((shape) => !(props.doc.sheet.editions ?? []).some((each) => (each.outlet ?? 'tall') === shape.outlet && (each.dressing ?? 'dressed') === shape.dressing)))
 const does = computed(() => [missing.value.length ? `keep ${missing.value.length} more edition${missing.value.length > 1 ? 's' : ''}` : '', house.value && house.value !== props.doc.sheet.house?.key ? 'dress the clip' : ''].filter(Boolean).join(', '))
@@ -58,7 +59,7 @@ function keep() {
       </el-radio-group>
     </div>
     <p v-if="!shown.length" class="quiet">Choose an outlet to see this clip in its shape.</p>
-    <div class="shapes">
+    <div class="room"><div class="shapes" :style="{ '--across': across, '--gaps': shown.length - 1 }">
       <figure v-for="(each, n) in shown" :key="each.key" data-test="shape">
         <span class="frame" :style="{ aspectRatio: `${each.width} / ${each.height}` }">
           <img v-if="!failed.has(each.key)" :src="pictureOf(doc, shapes[n]!, house, part)" :alt="`This clip for ${each.name}`" @error="failed.add(each.key)">
@@ -70,13 +71,13 @@ function keep() {
           <span v-if="doc.seconds > each.longest" class="alarm">{{ (doc.seconds - each.longest).toFixed(1) }} s too long</span>
         </figcaption>
       </figure>
-    </div>
+    </div></div>
     <label class="part">
-      <span>Seen at <span class="time">{{ clock(part * doc.seconds) }}</span></span>
+      <span>Seen at&nbsp; <span class="time">{{ clock(part * doc.seconds) }}</span></span>
       <el-slider v-model="part" :min="0" :max="1" :step="0.02" :show-tooltip="false" aria-label="Moment of the clip that is seen" />
     </label>
     <template #footer>
-      <span class="quiet">{{ does ? `This will ${does}; it can be undone.` : 'The clip is made in these shapes already.' }}</span>
+      <span class="quiet will">{{ does ? `This will ${does}; it can be undone.` : 'The clip is made in these shapes already.' }}</span>
       <el-button @click="open = false">Cancel</el-button>
       <el-button type="primary" :disabled="!does" data-test="keep-shapes" @click="keep">Keep these</el-button>
     </template>
@@ -85,11 +86,13 @@ function keep() {
 
 <style scoped>
 .settings { display: grid; grid-template-columns: 1.4fr 1.2fr auto; gap: 10px; align-items: center; margin-bottom: 14px; }
-.shapes { display: flex; gap: 18px; align-items: flex-end; justify-content: center; height: 400px; }
-figure { display: flex; flex-direction: column; gap: 6px; min-width: 0; margin: 0; }
-.frame { display: flex; align-items: center; justify-content: center; height: 340px; max-width: 100%; overflow: hidden; background: var(--paper-2); }
-.frame img { width: 100%; height: 100%; object-fit: contain; }
+.room { container-type: inline-size; }
+.shapes { display: flex; gap: 18px; align-items: flex-end; justify-content: center; min-height: 300px; }
+figure { display: flex; flex-direction: column; gap: 6px; margin: 0; }
+.frame { display: flex; align-items: center; justify-content: center; height: min(380px, (100cqw - var(--gaps) * 18px) / var(--across)); background: var(--paper-2); }
+.frame img { width: 100%; height: 100%; }
 figcaption { display: flex; flex-direction: column; font-size: 13px; line-height: 1.35; }
+.will { margin-right: 14px; font-size: 14px; }
 .part { display: grid; grid-template-columns: 130px 1fr; gap: 12px; align-items: center; margin-top: 10px; font-size: 14px; }
 p { margin: 0; font-size: 14px; }
 </style>
