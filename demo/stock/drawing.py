@@ -204,9 +204,64 @@ def _toaster(pen: _Scaled, t: float) -> None:
     pen.disc(60, 70, 3, RUST)
 
 
+def _dots(pen: _Scaled, t: float) -> None:
+    pen.box(0, 0, 178, 100, PAPER)
+    for row in range(13):
+        for n in range(24):
+            pen.disc(n * 8 + (row % 2) * 4, row * 8 + 2, 1.3, "#D9C8A6")
+
+
+def _stripes(pen: _Scaled, t: float) -> None:
+    pen.box(0, 0, 178, 100, BLUE)
+    for n in range(-8, 24):
+        pen.shape(n * 12, 100, n * 12 + 5, 100, n * 12 + 55, 0, n * 12 + 50, 0, fill="#3A6CD0")
+
+
+def _squares(pen: _Scaled, t: float) -> None:
+    pen.box(0, 0, 178, 100, "#F8F2E4")
+    for n in range(23):
+        pen.line(n * 8, 0, n * 8, 100, fill="#E2D5BA", width=0.35)
+        pen.line(0, n * 8, 178, n * 8, fill="#E2D5BA", width=0.35)
+
+
+def _waves(pen: _Scaled, t: float) -> None:
+    pen.box(0, 0, 178, 100, MOSS)
+    for row in range(12):
+        points = [value for n in range(90) for value in (n * 2, row * 9 + 3 + 2.2 * math.sin(n / 3 + row))]
+        pen.line(*points, fill="#5C8A53", width=1.6)
+
+
+def _rays(pen: _Scaled, t: float) -> None:
+    pen.box(0, 0, 178, 100, OCHRE)
+    for n in range(16):
+        a, b = (2 * math.pi * (n + part) / 16 for part in (0.0, 0.5))
+        pen.shape(
+            89,
+            50,
+            89 + 130 * math.cos(a),
+            50 + 130 * math.sin(a),
+            89 + 130 * math.cos(b),
+            50 + 130 * math.sin(b),
+            fill="#FFE08F",
+        )
+
+
+def _cogs(pen: _Scaled, t: float) -> None:
+    pen.box(0, 0, 178, 100, INK)
+    for row in range(6):
+        for n in range(10):
+            x, y = n * 20 + (row % 2) * 10, row * 18 + 5
+            for k in range(8):
+                angle = math.pi * k / 4
+                pen.line(x, y, x + 5.5 * math.cos(angle), y + 5.5 * math.sin(angle), fill="#363C46", width=1.6)
+            pen.disc(x, y, 4, "#363C46")
+            pen.disc(x, y, 1.6, INK)
+
+
 SCENES: dict[str, Callable[[_Scaled, float], None]] = {
     "clock": _clock, "gears": _gears, "harbour": _harbour, "kettle": _kettle, "lamp": _lamp, "bench": _bench,
     "bicycle": _bicycle, "sewing": _sewing, "radio": _radio, "rain": _rain, "street": _street, "toaster": _toaster,
+    "dots": _dots, "stripes": _stripes, "squares": _squares, "waves": _waves, "rays": _rays, "cogs": _cogs,
 }  # fmt: skip
 
 

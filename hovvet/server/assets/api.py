@@ -1,7 +1,7 @@
 """The assets of a workspace over HTTP."""
 
 import uuid
-from typing import Annotated
+from typing import Annotated, Literal
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
@@ -9,18 +9,21 @@ from ninja import File, Query, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import Field
 
+from hovvet.core.engines.meaning import vectors
 from hovvet.core.shelf.licence import SORTS, Licence
+from hovvet.core.shelf.tagging import tags_for
 from hovvet.core.shelf.traits import length_of, shape_of
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.assets.searching import matching
-from hovvet.server.assets.taking import take_part
+from hovvet.server.assets.taking import take_link, take_part
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.models import Recording
+from hovvet.server.stock.stand_in import LIBRARY
 
 router = Router(tags=["assets"])
 
@@ -66,6 +69,13 @@ class PartOf(Schema):
     start: float = Field(ge=0)
     end: float = Field(gt=0)
     name: str = Field(min_length=1, max_length=80)
+
+
+class LinkTo(Schema):
+    """A link, and what it leads to."""
+
+    link: str = Field(min_length=1, max_length=2000)
+    kind: Literal["video", "sound", "picture", "sticker"]
 
 
 class AssetChange(Schema):
@@ -139,6 +149,21 @@ def bring_in_asset(request: HttpRequest, kind: Asset.Kind, file: File[UploadedFi
     sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset. Videos are uploaded like
     recordings, with ``shelf yes`` in their metadata."""
     return asset_out(bring_in(workspace_of(request), kind, file.name or "", file.read))
+
+
+@router.post("/links", response=AssetOut)
+def fetch_asset(request: HttpRequest, given: LinkTo) -> AssetOut:
+    """Bring in what a link leads to. A film or a sound is fetched by a job."""
+    return asset_out(take_link(workspace_of(request), Asset.Kind(given.kind), given.link.strip()))
+
+
+@router.get("/{asset_id}/tags", response=list[str])
+def suggest_tags(request: HttpRequest, asset_id: uuid.UUID) -> list[str]:
+    """Tags that an asset could have besides its own, best first."""
+    asset = find(request, Asset.objects.all(), pk=asset_id)
+    others = Asset.objects.filter(workspace=asset.workspace_id).exclude(pk=asset.pk).values_list("tags", flat=True)
+    known = [tag for tags in (*others, *(item.tags for item in LIBRARY.search("", None))) for tag in tags]
+    return tags_for(asset.name, asset.tags, known, vectors)
 
 
 @router.post("/parts", response=AssetOut)

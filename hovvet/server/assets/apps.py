@@ -15,6 +15,8 @@ class AssetsConfig(AppConfig):
 
     def ready(self) -> None:
         """Listen for recordings that are made."""
+        from hovvet.server.assets import seeing  # noqa: F401  # its job is known from now on
+
         post_save.connect(_stand, sender="recordings.Recording", dispatch_uid="videos on the shelf")
 
 

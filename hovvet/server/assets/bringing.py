@@ -8,10 +8,9 @@ from typing import Any
 
 from hovvet.core.captions import own_fonts
 from hovvet.core.colour import cube_file
-from hovvet.core.colour.looking import colours_of
 from hovvet.core.colour.lut import keep
 from hovvet.core.picture import own_picture, own_sticker
-from hovvet.core.shelf.traits import colours_in
+from hovvet.core.shelf.seen import seen_in_picture
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
 from hovvet.server.files import remove
@@ -40,8 +39,7 @@ def _table(data: bytes, out: Path) -> Found:
 
 def _picture(data: bytes, out: Path) -> Found:
     picture = own_picture.bring_in_picture(data, out)
-    info = {"width": picture.width, "height": picture.height, "colours": colours_in(colours_of(out))}
-    return Found("", "", info)
+    return Found("", "", {"width": picture.width, "height": picture.height} | seen_in_picture(out)._asdict())
 
 
 def _sticker(data: bytes, out: Path) -> Found:

@@ -1,17 +1,18 @@
-"""Taking something from the stock library: it stands on the Shelf then, with its licence."""
+"""Taking something from elsewhere: the stock library (it keeps its licence), a link, a part of a recording."""
 
 import tempfile
-from pathlib import Path
+from pathlib import Path, PurePath
 
 from django.db import transaction
 
 from hovvet.core.errors import CoreError
+from hovvet.core.media.naming import title_of
 from hovvet.core.media.part import check_part
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.bringing import bring_in
-from hovvet.server.assets.models import Asset
+from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.jobs.running import start_job
-from hovvet.server.recordings.links import STOCK
+from hovvet.server.recordings.links import STOCK, checked_importer
 from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.parts import link_to
 from hovvet.server.recordings.preparing import PREPARE
@@ -67,6 +68,24 @@ def take_part(recording: Recording, start: float, end: float, name: str) -> Asse
         link=link_to(recording, start, end),
     )
     return _prepared(part)
+
+
+def take_link(workspace: Workspace, kind: Asset.Kind, link: str) -> Asset:
+    """Put what a link leads to on the Shelf. A film or a sound is fetched by the job that prepares it, a picture or a
+    sticker at once. Raises Problem, CoreError."""
+    importer = checked_importer(link)
+    name = PurePath(importer.name_of(link)).name[:255] or kind.label
+    if kind in PREPARED:
+        title = title_of(name)
+        asset = _prepared(Recording(workspace=workspace, title=title, file_name=name, for_shelf=True, link=link))
+        asset.kind = kind  # which the name of the file need not tell
+        asset.save()
+        return asset
+    with tempfile.TemporaryDirectory() as folder:
+        file = Path(folder) / "fetched"
+        importer.fetch(link, file, lambda _: None)
+        with file.open("rb") as fetched:
+            return bring_in(workspace, kind, name, fetched.read)
 
 
 def _prepared(recording: Recording) -> Asset:

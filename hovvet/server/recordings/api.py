@@ -17,7 +17,7 @@ from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
-from hovvet.server.recordings.links import StockLink, WebLink, importer_for
+from hovvet.server.recordings.links import checked_importer
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import move_to_show
@@ -119,11 +119,7 @@ def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
     """Bring in from a link; fetching is the first thing its preparation does."""
     link = wanted.link.strip()
     show = find(request, Show.objects.all(), pk=wanted.show) if wanted.show else None
-    importer = importer_for(link)
-    if isinstance(importer, StockLink):
-        raise Problem(422, "What is in the stock library is taken from the Shelf.")
-    if isinstance(importer, WebLink):
-        importer.check(link)  # told at once, not by a failed job
+    importer = checked_importer(link)
     name = PurePath(importer.name_of(link)).name[:255] or "Recording"
     recording = Recording(workspace=workspace_of(request), show=show, title=title_of(name), file_name=name, link=link)
     recording.folder.mkdir(parents=True)

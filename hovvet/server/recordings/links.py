@@ -228,3 +228,13 @@ class StockLink:
 
 
 IMPORTERS: tuple[Importer, ...] = (StockLink(), SharedDrive(), WebLink())
+
+
+def checked_importer(link: str) -> Importer:
+    """The importer for a link that a person gave; what can be told at once is not left to a job. Raises CoreError."""
+    importer = importer_for(link)
+    if isinstance(importer, StockLink):
+        raise CoreError("What is in the stock library is taken from the Shelf.")
+    if isinstance(importer, WebLink):
+        importer.check(link)
+    return importer

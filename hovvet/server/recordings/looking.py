@@ -10,18 +10,18 @@ from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.models import Recording
 
 FACES = "faces"
+SEEN = "seen"  # what a film on the Shelf shows: the Shelf has what does it
 
 
 def look_for_faces(recording: Recording, again: bool = False) -> bool:
-    """Start looking where that is still to be done; where it failed before, only ``again``. Whether it is being done."""
+    """Start looking where that is still to be done; where it failed before, only ``again``. Whether it is being done. What
+    stands on the Shelf is looked at otherwise, once it has been prepared."""
     media = recording.media
-    if (
-        recording.for_shelf
-        or recording.faces_file.exists()
-        or media is None
-        or not media.has_picture
-        or not recording.working.exists()
-    ):
+    if recording.for_shelf:
+        if again and media is not None and media.has_picture:
+            start_job(recording.workspace, SEEN, recording.pk)
+        return False
+    if recording.faces_file.exists() or media is None or not media.has_picture or not recording.working.exists():
         return False
     last = Job.objects.filter(kind=FACES, target=recording.pk).first()
     if last is not None and last.state in (Job.State.FAILED, Job.State.CANCELLED) and not again:

@@ -28,7 +28,7 @@ _GONE = "The stock library does not have this any more. Choose something else."
 
 
 class DrawnLibrary:
-    """Two dozen pictures and films of the demo's scenario, music and sounds."""
+    """Pictures and films of the demo's scenario, patterns, music and sounds."""
 
     def search(self, text: str, kind: Kind | None) -> Sequence[StockItem]:
         """See StockLibrary."""

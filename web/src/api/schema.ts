@@ -1117,6 +1117,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/assets/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Asset
+         * @description Bring in what a link leads to. A film or a sound is fetched by a job.
+         */
+        post: operations["hovvet_server_assets_api_fetch_asset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assets/{asset_id}/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Suggest Tags
+         * @description Tags that an asset could have besides its own, best first.
+         */
+        get: operations["hovvet_server_assets_api_suggest_tags"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/assets/parts": {
         parameters: {
             query?: never;
@@ -5597,6 +5637,19 @@ export interface components {
             edition?: string | null;
         };
         /**
+         * LinkTo
+         * @description A link, and what it leads to.
+         */
+        LinkTo: {
+            /** Link */
+            link: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "video" | "sound" | "picture" | "sticker";
+        };
+        /**
          * PartOf
          * @description Seconds of a recording, and what they are to be called.
          */
@@ -7580,6 +7633,52 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["AssetOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_assets_api_fetch_asset: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkTo"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssetOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_assets_api_suggest_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asset_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };

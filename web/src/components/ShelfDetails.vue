@@ -23,6 +23,7 @@ const tag = ref('')
 watch(() => props.asset, (now) => (name.value = now.name), { immediate: true })
 const path = computed(() => ({ params: { path: { asset_id: props.asset.id } } }))
 const uses = useQuery({ queryKey: ['uses', () => props.asset.id], queryFn: () => got(api.GET('/api/assets/{asset_id}/clips', path.value)), staleTime: 0 })
+const offered = useQuery({ queryKey: ['tags', () => props.asset.id, () => props.asset.version], queryFn: () => got(api.GET('/api/assets/{asset_id}/tags', path.value)), placeholderData: (before) => before })
 const rate = computed(() => `${props.asset.width} × ${props.asset.height}`)
 useCommands(() => [{ id: 'close-shelf-details', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
 
@@ -81,6 +82,9 @@ async function again() {
     <div class="field">
       <span>Tags, by which it is found</span>
       <span v-if="asset.tags.length" class="tags"><el-tag v-for="each in asset.tags" :key="each" closable :aria-label="each" @close="change({ tags: asset.tags.filter((other) => other !== each) })">{{ each }}</el-tag></span>
+      <span v-if="offered.data.value?.length" class="tags" role="group" aria-label="Tags it could have">
+        <el-button v-for="each in offered.data.value" :key="each" size="small" :aria-label="`Add the tag ${each}`" @click="change({ tags: [...asset.tags, each] })">+ {{ each }}</el-button>
+      </span>
       <el-input v-model="tag" placeholder="Add one, or several with commas" aria-label="Add a tag" @change="addTag" />
     </div>
     <div class="field">
@@ -110,6 +114,7 @@ header { display: flex; align-items: center; justify-content: space-between; }
 video, img { width: 100%; max-height: 240px; background: var(--paper-2); object-fit: contain; }
 label:not(.el-checkbox), .field { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; color: var(--ink-2); font-size: 13px; }
 .tags { display: flex; flex-wrap: wrap; gap: 4px; }
+.tags .el-button { margin: 0; padding: 2px 8px; }
 p { margin: 0; }
 .details > .el-button { align-self: flex-start; }
 </style>

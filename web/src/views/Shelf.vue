@@ -2,9 +2,12 @@
 import { ElMessage } from 'element-plus'
 import { useInfiniteScroll } from '@vueuse/core'
 import { computed, reactive, ref, watch } from 'vue'
+import LinkDialog from '@/components/LinkDialog.vue'
 import ShelfCard from '@/components/ShelfCard.vue'
 import ShelfDetails from '@/components/ShelfDetails.vue'
 import UploadLine from '@/components/UploadLine.vue'
+import { api, got } from '@/api/client'
+import { tellError } from '@/composables/tell'
 import { useCommands } from '@/commands/registry'
 import { useAssets, type AssetKind } from '@/composables/useAssets'
 import { useChoices } from '@/composables/useChoices'
@@ -25,6 +28,7 @@ const page = ref(1)
 const chosen = ref('')
 const chooser = ref<HTMLInputElement | null>(null)
 const over = ref(false)
+const linking = ref(false)
 
 const kinds = computed<ShelfKind[]>(() => (kind.value === 'all' ? ALL : [kind.value]))
 const { items, query, changed } = useShelf(text, kinds)
@@ -78,6 +82,15 @@ function drop(event: DragEvent) {
   void bringIn(event.dataTransfer?.files)
 }
 
+async function fetchLink(link: string, kind: string) {
+  const made = await got(api.POST('/api/assets/links', { body: { link, kind: kind as ShelfKind } })).catch(tellError)
+  if (!made) return
+  linking.value = false
+  place.value = 'own'
+  await changed()
+  chosen.value = made.id
+}
+
 async function pick(item: StockItem) {
   const made = await take(item)
   if (!made) return
@@ -87,13 +100,18 @@ async function pick(item: StockItem) {
 
 useCommands(() => [
   { id: 'bring-in-to-shelf', label: 'Bring in films, pictures, music, logos…', run: () => chooser.value?.click() },
+  { id: 'link-to-shelf', label: 'Bring in from a link…', run: () => (linking.value = true) },
   { id: 'show-stock', label: place.value === 'own' ? 'Look through the stock library' : 'Look at our Shelf', run: () => (place.value = place.value === 'own' ? 'stock' : 'own') },
 ])
 </script>
 
 <template>
   <div class="view" :class="{ over, open: !!asset }" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop">
-    <Teleport defer to="#actions"><el-button type="primary" @click="chooser?.click()">Bring in</el-button></Teleport>
+    <Teleport defer to="#actions">
+      <el-button @click="linking = true">From a link…</el-button>
+      <el-button type="primary" @click="chooser?.click()">Bring in</el-button>
+    </Teleport>
+    <LinkDialog :open="linking" :kinds="SHELF_KINDS" @close="linking = false" @fetch="fetchLink" />
     <input ref="chooser" type="file" multiple accept="video/*,audio/*,.mkv,.png,.jpg,.jpeg,.webp,.gif,.svg" hidden data-test="shelf-files" @change="bringIn(chooser?.files)">
     <section ref="sheet" class="shelf" aria-label="Shelf">
       <div class="heading">

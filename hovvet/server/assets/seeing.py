@@ -1,0 +1,17 @@
+"""The job that looks at what a film on the Shelf shows, so that it can be told apart. Nobody waits for it."""
+
+from hovvet.core.shelf.seen import seen_in_film
+from hovvet.server.assets.models import Asset
+from hovvet.server.jobs.running import Report, handles
+from hovvet.server.recordings.looking import SEEN
+
+
+@handles(SEEN, priority=-5, part="aside")
+def see(report: Report) -> None:
+    """Note its colours, and whether people are in it; what its licence tells of that stays."""
+    asset = Asset.objects.select_related("recording").get(recording=report.target)
+    assert asset.recording and asset.recording.media
+    report.stage("Looking at what it shows", 0, 1)
+    found = seen_in_film(asset.recording.working, asset.recording.media.duration)
+    asset.info_json = found._asdict() | asset.info_json
+    asset.save(update_fields=["info_json"])
