@@ -27,21 +27,22 @@ class House(Agreement, ClipCase):
         expect(settings.get_by_role("radio", name="Tape", exact=True)).to_be_checked()
         page.keyboard.press("Escape")
         clip = page.url.rsplit("/", 1)[1]
-        version = self.document(page)["version"]
-        for n, outlet in enumerate(("square", "wide")):
-            edit = {"type": "put_edition", "edition": {"id": f"e{n + 2}", "outlet": outlet}}
-            status = page.evaluate(
-                """async ([clip, body]) => (await fetch(`/api/documents/${clip}/edits`, { method: 'POST', body: JSON.stringify(body),
-                headers: { 'Content-Type': 'application/json', 'X-CSRFToken': document.cookie.match(/csrftoken=(\\w+)/)[1] } })).status""",
-                [clip, {"version": version + n, "edit": edit}],
-            )
-            self.assertEqual(status, 200)
-        page.reload()
-        page.wait_for_selector(".play:not([disabled])")
+        # All shapes beside one another, seen before they are kept.
+        page.keyboard.press("Shift+E")
+        seen = page.get_by_role("dialog", name="Shapes side by side").locator("[data-test=shape] img")
+        expect(seen).to_have_count(4)
+        page.wait_for_function(
+            """() => { const all = [...document.querySelectorAll('[data-test=shape] img')];
+            return all.length === 4 && all.every((each) => each.complete && each.naturalWidth > 0) }"""
+        )
+        sizes = seen.evaluate_all("(all) => all.map((each) => [each.naturalWidth, each.naturalHeight])")
+        self.assertEqual(sizes, [[360, 640], [360, 450], [360, 360], [640, 360]])
+        page.locator("[data-test=keep-shapes]").click()
+        expect(page.get_by_text("This clip is made in 4 editions now.")).to_be_visible()
         page.keyboard.press("Shift+H")
         dialog.get_by_label("Name of the house style").fill("Quillhaven")
         dialog.get_by_role("button", name="Keep how this clip looks").click()
-        expect(dialog.locator("[data-test=house]")).to_contain_text("Logo · Progress bar · Hook title · 3 editions")
+        expect(dialog.locator("[data-test=house]")).to_contain_text("Logo · Progress bar · Hook title · 4 editions")
         page.keyboard.press("Escape")
 
         # Another clip: the menu, the dialog, the style.
@@ -51,7 +52,7 @@ class House(Agreement, ClipCase):
         dialog.get_by_role("button", name="Dress this clip").click()
         expect(page.locator(".barless [data-test=bar]")).to_have_count(2)
         made = self.document(page)
-        self.assertEqual([each["outlet"] for each in made["sheet"]["editions"]], ["tall", "square", "wide"])
+        self.assertEqual([each["outlet"] for each in made["sheet"]["editions"]], ["tall", "portrait", "square", "wide"])
         hook = next(each for each in made["sheet"]["layers"] if each["id"] == "house-hook")
         self.assertEqual(hook["content"]["text"], made["title"])
         plan = Plan.model_validate(made["plan"])

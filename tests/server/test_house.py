@@ -4,11 +4,15 @@ import io
 import json
 import zipfile
 
+import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from PIL import Image
 
+from hovvet.core.words.glossary import Term
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import make_clip
+from hovvet.server.clips.models import Document
 from hovvet.server.recordings.models import Recording, Show
 from tests.media import DEMO
 from tests.server.base import ServerCase
@@ -68,6 +72,51 @@ class Houses(ServerCase):
         self.assertEqual((self.layers(back), back.json()["sheet"]["house"]), ({}, None))
         told = [each["what"] for each in self.client.get(f"/api/documents/{self.other.pk}/history").json()]
         self.assertIn("Dressed in the house style", told)
+
+    def test_it_has_the_names_and_terms_of_its_show_a_card_and_what_files_are_called(self):
+        row = Recording.objects.get()
+        row.change_terms(lambda _: [Term(text="Quillhaven", heard=("w6",))])
+        card = {"ask": "add_card", "at": "end", "seconds": 2, "content": {"kind": "slide", "text": "Mend it first"}}
+        self.post(f"/api/documents/{self.shown.pk}/asks", {"version": self.version, "ask": card})
+        body = {"clip": str(self.shown.pk), "name": "With a card", "naming": "{date} {title}"}
+        house = self.post("/api/house", body).json()
+        self.assertLessEqual({"Closing card, 2 s", "1 names & terms", "Files: {date} {title}"}, set(house["parts"]))
+        made = self.dress(house, 1).json()
+        laid = {layer["id"]: layer["content"].get("text") for layer in made["sheet"]["layers"]}
+        self.assertEqual(laid["house-closing"], "Mend it first")
+        self.assertIn("Quillhaven", laid.values())
+        self.assertEqual(made["sheet"]["pieces"][-1]["id"], "house-closing")
+        begun = self.post(f"/api/documents/desk/{row.pk}/clips", {"first": 2, "last": 9, "house": house["key"]}).json()
+        self.assertEqual(begun["sheet"]["house"]["naming"], "{date} {title}")
+        again = self.client.put(f"/api/house/{house['key']}", body, content_type="application/json").json()
+        self.assertEqual((again["naming"], again["version"]), ("{date} {title}", 2))
+
+    def test_a_clip_is_seen_in_shapes_before_they_are_kept_with_a_house_style_in_one_change(self):
+        house = self.keep().json()
+        path = f"/api/documents/{self.other.pk}/shapes"
+        seen = {"outlet": "portrait", "house": house["key"], "part": 0.5}
+        answer = self.client.get(f"{path}/picture", seen)
+        self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "image/png"), answer.content[:200])
+        with Image.open(io.BytesIO(answer.content)) as picture:
+            self.assertEqual(picture.size, (360, 450))
+            dressed = np.asarray(picture.convert("RGB"))
+        plain = self.client.get(f"{path}/picture", seen | {"house": "", "dressing": "plain"}).content
+        with Image.open(io.BytesIO(plain)) as picture:
+            self.assertFalse(np.array_equal(np.asarray(picture.convert("RGB")), dressed))
+        self.assertEqual(self.client.get(f"{path}/picture", seen | {"outlet": "gone"}).status_code, 422)
+        self.assertEqual(Document.objects.get(pk=self.other.pk).version, 1, "nothing was changed by looking")
+        shapes = [{"outlet": "tall"}, {"outlet": "portrait"}, {"outlet": "wide", "dressing": "captioned"}]
+        body = {"version": 1, "house": house["key"], "shapes": shapes}
+        kept = self.post(path, body)
+        self.assertEqual(kept.status_code, 200, kept.content)
+        self.assertEqual([each["outlet"] for each in kept.json()["sheet"]["editions"]], ["tall", "portrait", "wide"])
+        self.assertIn("house-progress-1", self.layers(kept))
+        self.assertEqual(self.post(path, body).status_code, 409, "made on what has moved on")
+        back = self.post(f"/api/documents/{self.other.pk}/undo", {"version": 2}).json()["sheet"]
+        self.assertEqual((len(back["editions"]), back["house"]), (1, None))
+        self.client.force_login(self.member("outsider", "Elsewhere")[0])
+        self.assertEqual(self.client.get(f"{path}/picture", seen).status_code, 404)
+        self.assertEqual(self.post(path, body).status_code, 404)
 
     def test_a_deleted_logo_is_told_on_the_clip_and_deleting_the_style_changes_no_clip(self):
         asset = Asset.objects.create(

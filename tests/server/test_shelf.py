@@ -1,11 +1,13 @@
 """The Shelf: films, pictures and stickers with their licences; the stock library; where things are used, and may be."""
 
+import io
 import json
 from datetime import timedelta
 from unittest import mock
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
+from PIL import Image
 
 from hovvet.core.media.frames import pick_frames
 from hovvet.core.media.probe import probe
@@ -94,7 +96,12 @@ class Stock(ShelfCase):
         (film,) = self.listed("video")
         self.assertEqual((film["ready"], film["width"]), (True, 960))
         self.assertAlmostEqual(film["seconds"], 6, delta=0.1)
-        self.assertEqual(Job.objects.count(), 1, "nobody listens to it or looks for faces")
+        self.assertEqual({each.kind for each in Job.objects.all()}, {"prepare", "seen"}, "nobody listens to it")
+        self.assertNotIn("Colour", film["traits"])
+        run_job.func(str(Job.objects.get(kind="seen").pk))
+        (film,) = self.listed("video")
+        self.assertTrue(film["traits"]["Colour"])
+        self.assertEqual(film["traits"]["People"], ["nobody"])
         self.assertEqual(self.client.get("/api/recordings").json(), [])
         self.assertEqual(Recording.objects.get().notice, "")
         stored = Recording.objects.get().folder
@@ -139,6 +146,36 @@ class Stock(ShelfCase):
         self.assertEqual(self.post("/api/recordings/links", {"link": own.link}).status_code, 422)
         self.client.force_login(self.member("outsider", "Elsewhere")[0])
         self.assertEqual(self.post("/api/assets/parts", part).status_code, 404)
+
+    def test_a_link_leads_to_a_film_that_is_fetched_by_a_job_or_to_a_picture_that_is_there_at_once(self):
+        picture = io.BytesIO()
+        Image.new("RGB", (40, 30), "#2B5FC7").save(picture, "PNG")
+        with mock.patch("hovvet.server.recordings.links.shared_file") as shared:
+            shared.return_value = self.media_root / "blue.png"
+            shared.return_value.write_bytes(picture.getvalue())
+            answer = self.post("/api/assets/links", {"link": "/drive/files/blue.png", "kind": "picture"})
+        self.assertEqual(answer.status_code, 200, answer.content)
+        made = answer.json()
+        self.assertEqual((made["name"], made["traits"]["Colour"]), ("blue", ["blue"]))
+        link = {"link": "/drive/files/bench-notes-teaser.opus", "kind": "sound"}
+        heard = self.post("/api/assets/links", link).json()
+        self.assertEqual((heard["kind"], heard["ready"]), ("sound", False))
+        self.assertEqual(Job.objects.get().kind, "prepare")
+        for wrong in ("stock:gears-video", "http://files.example/x.mp4", "no link"):
+            self.assertEqual(self.post("/api/assets/links", link | {"link": wrong}).status_code, 422, wrong)
+        self.assertEqual(Asset.objects.count(), 2, "what is refused leaves nothing")
+
+    def test_tags_are_offered_that_others_have_and_its_name_says(self):
+        made = self.take("clock-picture")
+        asset = Asset.objects.get(pk=made["id"])
+        asset.name, asset.tags = "Old alarm clock ringing", ["clock"]
+        asset.save()
+        offered = self.client.get(f"/api/assets/{asset.pk}/tags").json()
+        self.assertIn("alarm", offered)
+        self.assertTrue({"time", "ring", "bell"} & set(offered), offered)
+        self.assertNotIn("clock", offered, "it has that")
+        self.client.force_login(self.member("outsider", "Elsewhere")[0])
+        self.assertEqual(self.client.get(f"/api/assets/{asset.pk}/tags").status_code, 404)
 
     def test_it_cannot_be_fetched_as_a_recording(self):
         self.assertEqual(self.post("/api/recordings/links", {"link": "stock:gears-video"}).status_code, 422)

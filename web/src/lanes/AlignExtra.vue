@@ -47,5 +47,6 @@ const others = computed(() => (props.doc.sheet.layers ?? []).some((each) => each
 <style scoped>
 .align { display: grid; grid-template-columns: repeat(3, 1fr); gap: 6px; width: 100%; font-size: 13px; }
 .two { grid-template-columns: 1fr 1fr; }
+.align .el-button { margin: 0; }
 .align span { grid-column: 1 / -1; }
 </style>

@@ -64,7 +64,7 @@ useCommands(() => [
 </script>
 
 <template>
-  <div v-if="style" class="title" :class="{ meets: !!meets }" :style="style">
+  <div v-if="style" class="standing" :class="{ meets: !!meets }" :style="style">
     <div v-if="written === null" class="handle" tabindex="0" role="group" data-title-handle data-test="title-handle" aria-label="The title: Enter writes its words, arrows move it" title="Double-click to write here; drag up or down" @pointerdown.prevent="drag" @dblclick="write">
       <b v-if="meets">Over {{ meets }}</b>
     </div>
@@ -73,7 +73,7 @@ useCommands(() => [
 </template>
 
 <style scoped>
-.title { position: absolute; }
+.standing { position: absolute; }
 .handle { width: 100%; height: 100%; border: 1px dashed var(--pencil); cursor: ns-resize; touch-action: none; }
 .meets .handle { border-color: var(--alarm); }
 b { position: absolute; top: 2px; left: 2px; padding: 1px 4px; background: var(--paper); color: var(--alarm); font-size: 11px; white-space: nowrap; pointer-events: none; }
