@@ -53,7 +53,8 @@ const lanes = computed(() =>
     return { lane, bars, columns: columnsOf(bars) }
   }).filter((each) => each.bars.length),
 )
-const lanesOf = (line: (typeof lines.value)[number]) => lanes.value.map(({ lane, bars, columns }) => ({ lane, segments: segmentsOf(line, bars, columns) }))
+/** What stands beside each row: worked out once for a sheet, not whenever something is selected or heard. */
+const beside = computed(() => lines.value.map((line) => lanes.value.map(({ lane, bars, columns }) => ({ lane, segments: segmentsOf(line, bars, columns) }))))
 const { grab } = useLaneDrag(
   page, lines, (range) => selection.paint('drop', range ?? [-1, -1]),
   (layer, first, last) => emit('reach', layer, tokens.value.slice(first, last + 1)),
@@ -99,7 +100,7 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
           @keep="keep" @drop="drop" @join="join"
         />
       </p>
-      <RowLanes v-if="lanes.length" :lanes="lanesOf(line)" :chosen="layer" @choose="$emit('layer', $event)" @grab="(segment, edge, event) => grab(segment.bar, edge, event)" />
+      <RowLanes v-if="lanes.length" :lanes="beside[n]!" :chosen="layer" @choose="$emit('layer', $event)" @grab="(segment, edge, event) => grab(segment.bar, edge, event)" />
     </div>
   </div>
   </div>
