@@ -137,5 +137,7 @@ def make(script: Path, out: Path) -> None:
 
 if __name__ == "__main__":
     (HERE / "speech").mkdir(exist_ok=True)
-    for name in ("talk", "interview"):
-        make(HERE / "scripts" / f"{name}.txt", HERE / "speech" / f"{name}.opus")
+    for script in sorted((HERE / "scripts").glob("*.txt")):
+        out = HERE / "speech" / f"{script.stem}.opus"
+        if not out.exists():  # a voice never says a thing twice in the same way: delete what is to be spoken anew
+            make(script, out)

@@ -17,6 +17,7 @@ from hovvet.core.captions.own_fonts import bring_in_font
 from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.colour.cube_file import read_cube
 from hovvet.core.colour.lut import keep
+from hovvet.core.engines.meaning import vectors
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
@@ -30,6 +31,9 @@ from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.media.intake import Intake, take_in
 from hovvet.core.media.wav import open_wav, read_wav
 from hovvet.core.media.working import loudness, working_copy
+from hovvet.core.passages.find import LONGEST, find_passages, passages_file
+from hovvet.core.passages.kept import after_sweep
+from hovvet.core.passages.scoring import SHORTEST
 from hovvet.core.picture.faces import Faces, find_faces
 from hovvet.core.picture.own_picture import bring_in_picture
 from hovvet.core.picture.own_sticker import bring_in_sticker
@@ -98,6 +102,13 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--kinds", type=_kinds, default=ALL_KINDS, metavar="KIND,...")
     _pauses(command)
     command.set_defaults(run=_sweep)
+
+    command = commands.add_parser("passages", help="find what would stand alone as a clip")
+    command.add_argument("words", type=Path, metavar="words.json")
+    command.add_argument("--media", type=Path, metavar="FILE", help="to know its silences")
+    command.add_argument("--longest", type=float, default=LONGEST, metavar="S", help="seconds after the sweep")
+    command.add_argument("-o", dest="out", type=Path, required=True, metavar="passages.json")
+    command.set_defaults(run=_passages)
 
     command = commands.add_parser("clip", help="export a captioned clip")
     command.add_argument("media", type=Path, metavar="FILE")
@@ -183,6 +194,20 @@ def _sweep(options: argparse.Namespace) -> None:
         silent = find_silences(_sound(taken), SPEECH_RATE)
     found = sweep(transcript, silent, _settings(options, options.kinds))
     _write(options.out, json.dumps(found.model_dump(mode="json"), ensure_ascii=False) + "\n")
+
+
+def _passages(options: argparse.Namespace) -> None:
+    if not options.longest > SHORTEST:
+        raise CoreError(f"A passage has {SHORTEST:g} seconds at least: let --longest be more.")
+    transcript = _read(options.words)
+    silent = None
+    if options.media:
+        with _taken_in(options.media) as taken:
+            silent = find_silences(_sound(taken), SPEECH_RATE)
+    kept = after_sweep(transcript, silent, SweepSettings())
+    found = find_passages(transcript, vectors, options.longest, kept)
+    _write(options.out, passages_file(found))
+    _tell(f"{len(found)} passage{'' if len(found) == 1 else 's'}")
 
 
 def _clip(options: argparse.Namespace) -> None:
