@@ -12,6 +12,7 @@ from hovvet.server.clips.captions_api import router as captions
 from hovvet.server.clips.colour_api import router as colour
 from hovvet.server.clips.house_api import router as house
 from hovvet.server.clips.outlets_api import router as outlets
+from hovvet.server.clips.passages_api import router as passages
 from hovvet.server.clips.suggesting_api import router as suggesting
 from hovvet.server.clips.sweep_api import router as sweeping
 from hovvet.server.clips.using_api import router as using
@@ -29,6 +30,7 @@ api.add_router("/choices", choices)
 api.add_router("/shows", shows)
 api.add_router("/recordings", recordings)
 api.add_router("/recordings", words)
+api.add_router("/recordings", passages)
 api.add_router("/documents", clips)
 api.add_router("/documents", sweeping)
 api.add_router("/documents", suggesting)

@@ -10,4 +10,4 @@ class ClipsConfig(AppConfig):
 
     def ready(self) -> None:
         """Make the job handlers known."""
-        from hovvet.server.clips import preparing, speaking  # noqa: F401
+        from hovvet.server.clips import passages, preparing, speaking  # noqa: F401

@@ -111,12 +111,12 @@ def desk_of(recording: Recording) -> Document:
     return desk
 
 
-def make_clip(recording: Recording, first: int, last: int) -> Document:
-    """A clip of the words ``first`` to ``last``, named after what is said first."""
+def make_clip(recording: Recording, first: int, last: int, title: str = "") -> Document:
+    """A clip of the words ``first`` to ``last``, called by a ``title`` or, without one, after what is said first."""
     transcript = source_of(recording).transcript
     captions = recording.show.captions_json if recording.show else None
     sheet = clip_sheet(sheet_of(desk_of(recording)), transcript, first, last, captions)
-    return create_document(recording.workspace, Document.Kind.CLIP, clip_title(sheet, transcript), sheet)
+    return create_document(recording.workspace, Document.Kind.CLIP, title or clip_title(sheet, transcript), sheet)
 
 
 def captions_for_show(clip: Document) -> Show:

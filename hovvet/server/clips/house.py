@@ -38,13 +38,19 @@ def changes_by(clip: Document, row: Kept) -> list[str]:
 
 
 def make_dressed_clip(
-    recording: Recording, first: int, last: int, author_id: int | None, row: Kept | None = None
+    recording: Recording, first: int, last: int, author_id: int | None, row: Kept | None = None, title: str = ""
 ) -> Document:
-    """A clip of the words ``first`` to ``last``, dressed in a house style (None: that of its show, where it has one): as a
-    change of its own, that can be undone."""
-    clip = make_clip(recording, first, last)
+    """A clip of the words ``first`` to ``last``, called after what is said first or by a ``title``, dressed in a house style
+    (None: that of its show, where it has one): as a change of its own, that can be undone."""
+    clip = make_clip(recording, first, last, title)
     row = row or (_kept(recording.show) if recording.show else None)
     return dress_clip(clip, clip.version, row, author_id).document if row else clip
+
+
+def house_of_show(show: Show) -> HouseStyle | None:
+    """The house style that new clips of a show are dressed in; None where there is none (any more)."""
+    row = _kept(show)
+    return style_of(row) if row else None
 
 
 def _kept(show: Show) -> Kept | None:

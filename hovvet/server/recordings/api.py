@@ -18,7 +18,7 @@ from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.links import checked_importer
-from hovvet.server.recordings.models import Recording, Show
+from hovvet.server.recordings.models import FoundPassage, Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import move_to_show
 
@@ -32,7 +32,7 @@ _FILES = {
 
 
 class RecordingOut(Schema):
-    """One recording as the list shows it. Its clips are listed at /clips."""
+    """One recording as the list shows it; ``passages`` of it wait to be looked at. Its clips are listed at /clips."""
 
     id: uuid.UUID
     version: int
@@ -47,6 +47,7 @@ class RecordingOut(Schema):
     speakers: list[str]
     words: int
     words_ready: bool
+    passages: int
     playable: bool
     notice: str
     jobs: list[JobOut]
@@ -89,6 +90,7 @@ def recording_out(recording: Recording, jobs: list[Job]) -> RecordingOut:
         speakers=recording.speaker_names,
         words=recording.word_count,
         words_ready=recording.words_ready,
+        passages=recording.passages.filter(state=FoundPassage.State.WAITING).count(),
         playable=(recording.folder / "working.mp4").exists(),
         notice=recording.notice,
         jobs=[JobOut.from_orm(job) for job in jobs],

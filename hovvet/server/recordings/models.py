@@ -11,6 +11,7 @@ from django.db import models, transaction
 from django.db.models import BooleanField, ExpressionWrapper, F, Q
 
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.passages.judged import Choices
 from hovvet.core.picture.faces import VERSION as FACES_VERSION
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.glossary import Term
@@ -20,10 +21,11 @@ from hovvet.server.files import Filed
 
 
 class Defaults(models.Model):
-    """What has names & terms, and settings for the sweep, of its own."""
+    """What has names & terms, settings for the sweep, and a person's choices among passages, of its own."""
 
     terms_json = models.JSONField(default=list)
     sweep_json = models.JSONField(default=dict)
+    judged_json = models.JSONField(default=dict)  # by the kinds of reasons
     version = models.PositiveIntegerField(default=1)  # grows with every change of title, show, names & terms, settings
 
     class Meta:
@@ -38,6 +40,17 @@ class Defaults(models.Model):
     def sweep(self) -> SweepSettings:
         """What a sweep looks for."""
         return SweepSettings.model_validate(self.sweep_json)
+
+    @property
+    def judged(self) -> dict[str, Choices]:
+        """How often passages were kept and hidden, by the kinds of their reasons."""
+        return {kind: Choices.model_validate(each) for kind, each in self.judged_json.items()}
+
+    def change_judged(self, change: Callable[[dict[str, Choices]], dict[str, Choices]]) -> None:
+        """Change these choices as they are now."""
+        with transaction.atomic():
+            self.judged_json = {kind: each.model_dump() for kind, each in change(self._fresh().judged).items()}
+            self._write("judged_json")
 
     def change_terms(self, change: Callable[[Sequence[Term]], Sequence[Term]]) -> None:
         """Change the names & terms as they are now, whatever this copy of the row says of them."""
@@ -200,6 +213,42 @@ class Stretch(models.Model):
 
     def __str__(self) -> str:
         return f"{self.recording} to {self.done:.1f} s"
+
+
+class FoundPassage(models.Model):
+    """A stretch of a recording that may be worth sharing: the ids of its ``first`` and ``last`` word, ``seconds`` of it that a
+    sweep leaves; why, and what it could be called, as the core found it."""
+
+    class State(models.TextChoices):
+        WAITING = "waiting"
+        MADE = "made"  # a clip was made of it
+        HIDDEN = "hidden"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    recording = models.ForeignKey(Recording, models.CASCADE, related_name="passages")
+    place = models.PositiveIntegerField()  # best first
+    first = models.BigIntegerField()
+    last = models.BigIntegerField()
+    start = models.FloatField()
+    end = models.FloatField()
+    seconds = models.FloatField()
+    strength = models.CharField(max_length=20)
+    reasons_json = models.JSONField(default=list)
+    warnings_json = models.JSONField(default=list)
+    titles_json = models.JSONField(default=list)
+    state = models.CharField(max_length=10, choices=State, default=State.WAITING)
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["place"]
+
+    def __str__(self) -> str:
+        return f"{self.titles_json[0]} ({self.start:.0f} to {self.end:.0f} s)"
+
+    @property
+    def workspace(self) -> Workspace:
+        """Whose it is."""
+        return self.recording.workspace
 
 
 class Upload(Filed):

@@ -39,6 +39,7 @@ from hovvet.server.recordings.parts import PartLink
 
 _PARTS = PartLink()
 PREPARE, TRANSCRIBE = "prepare", "transcribe"
+PASSAGES = "passages"  # what of the words is worth sharing: clips have what looks for it
 SKYLINE_COLUMNS = 240
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
 
@@ -191,6 +192,7 @@ def transcribe(report: Report) -> None:
         _save(recording, transcript_json=transcript.model_dump(mode="json"))
         recording.stretches.all().delete()
         describe_words(recording, transcript)
+        start_job(recording.workspace, PASSAGES, recording.pk)
     loud = float(np.percentile(levels(_samples_of(wav), SPEECH_RATE), 90)) > _AUDIBLE
     tell(recording, words_trouble(transcript.words, transcript.duration, loud))
 

@@ -396,6 +396,90 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{recording_id}/passages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Passages
+         * @description What of a recording is worth sharing, as far as it was found; made and hidden ones too.
+         */
+        get: operations["hovvet_server_clips_passages_api_list_passages"];
+        put?: never;
+        /**
+         * Look For Passages
+         * @description Look for passages (again): those that wait are found anew, by the words and choices as they are now.
+         */
+        post: operations["hovvet_server_clips_passages_api_look_for_passages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/passages/clips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Clips Of
+         * @description Make a clip of each passage, swept and dressed as its show has it; all of them or none.
+         */
+        post: operations["hovvet_server_clips_passages_api_make_clips_of"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/passages/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget Choices
+         * @description Forget which passages of its show were kept and hidden: they are weighed as at first.
+         */
+        delete: operations["hovvet_server_clips_passages_api_forget_choices"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/passages/{passage_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Change Passage
+         * @description Let a passage begin or end a sentence earlier or later, or hide it.
+         */
+        patch: operations["hovvet_server_clips_passages_api_change_passage"];
+        trace?: never;
+    };
     "/api/documents/desk/{recording_id}": {
         parameters: {
             query?: never;
@@ -2120,7 +2204,7 @@ export interface components {
         };
         /**
          * RecordingOut
-         * @description One recording as the list shows it. Its clips are listed at /clips.
+         * @description One recording as the list shows it; ``passages`` of it wait to be looked at. Its clips are listed at /clips.
          */
         RecordingOut: {
             /**
@@ -2154,6 +2238,8 @@ export interface components {
             words: number;
             /** Words Ready */
             words_ready: boolean;
+            /** Passages */
+            passages: number;
             /** Playable */
             playable: boolean;
             /** Notice */
@@ -2499,6 +2585,111 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * PassageOut
+         * @description A passage: ids of its words, its stretch of the recording and the ``seconds`` that are left after a sweep, the sentence it
+         *     begins with.
+         */
+        PassageOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Seconds */
+            seconds: number;
+            /** Line */
+            line: string;
+            /** Strength */
+            strength: string;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Warnings */
+            warnings: string[];
+            /** Titles */
+            titles: string[];
+            state: components["schemas"]["hovvet__server__recordings__models__FoundPassage__State"];
+        };
+        /**
+         * PassagesOut
+         * @description The passages of a recording, best first, and what one may last. ``state`` of the job that looks for them: None before it
+         *     was begun. ``english``: whether the language is one that they are found in. ``shifted``: whether a person's own choices
+         *     have a part in what is shown.
+         */
+        PassagesOut: {
+            /** Passages */
+            passages: components["schemas"]["PassageOut"][];
+            /** Longest */
+            longest: number;
+            state: components["schemas"]["hovvet__server__jobs__models__Job__State"] | null;
+            /** English */
+            english: boolean;
+            /** Shifted */
+            shifted: boolean;
+        };
+        /**
+         * Reason
+         * @description Why a passage may be worth sharing.
+         */
+        Reason: {
+            /** Kind */
+            kind: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * State
+         * @enum {string}
+         */
+        hovvet__server__jobs__models__Job__State: "queued" | "running" | "done" | "failed" | "cancelled";
+        /**
+         * State
+         * @enum {string}
+         */
+        hovvet__server__recordings__models__FoundPassage__State: "waiting" | "made" | "hidden";
+        /**
+         * MadeOut
+         * @description A clip that was made.
+         */
+        MadeOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ClipsOf
+         * @description The passages that clips are to be made of.
+         */
+        ClipsOf: {
+            /** Passages */
+            passages: string[];
+        };
+        /**
+         * PassageChange
+         * @description A sentence more or less, or whether it is hidden; ``version`` is what it is made on.
+         */
+        PassageChange: {
+            /** Version */
+            version: number;
+            /** Step */
+            step?: ("earlier" | "later" | "on" | "sooner") | null;
+            /** Hidden */
+            hidden?: boolean | null;
         };
         /**
          * Aside
@@ -6496,6 +6687,125 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WordsGiven"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_passages_api_list_passages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassagesOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_passages_api_look_for_passages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassagesOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_passages_api_make_clips_of: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipsOf"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_passages_api_forget_choices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassagesOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_passages_api_change_passage: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+                passage_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PassageChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PassagesOut"];
                 };
             };
         };
