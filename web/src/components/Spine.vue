@@ -6,12 +6,13 @@ import type { Transcript } from '@/composables/transcript'
 import type { Plan } from '@/player/timeline'
 import StripSlider from './StripSlider.vue'
 
-/** The whole recording on one vertical strip: who speaks, loudness, what is cut, clips, where you are. */
+/** The whole recording on one vertical strip: who speaks, loudness, what is cut, clips, passages, where you are. */
 const props = defineProps<{
   duration: number
   skyline: number[]
   plan: Plan | null
   clips: Clip[]
+  passages: { id: string; start: number; end: number; current: boolean }[]
   source: number
   transcript: Transcript | null
 }>()
@@ -31,6 +32,13 @@ watchEffect(() => {
   const middle = width.value / 2
   target.fillStyle = '#ffe7a6'
   for (const { start, end } of props.clips.flatMap((clip) => clip.stretches)) target.fillRect(0, y(start), width.value, Math.max(y(end) - y(start), 2))
+  // What is worth sharing, as brackets down the right edge.
+  for (const { start, end, current } of props.passages) {
+    target.fillStyle = current ? '#2b5fc7' : '#4f7a4b'
+    const [top, bottom, wide] = [y(start), Math.max(y(end), y(start) + 3), current ? 3 : 2]
+    target.fillRect(width.value - 9, top, wide, bottom - top)
+    for (const edge of [top, bottom - 1]) target.fillRect(width.value - 13, edge, 5, 1)
+  }
   // Who speaks, down the left edge; where nobody does, the paper shows.
   const { words = [], paragraphs = [], speakers = [] } = props.transcript ?? {}
   const colours = new Map(speakers.map((speaker) => [speaker.key, speaker.colour]))

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useEventListener } from '@vueuse/core'
-import { computed, nextTick, ref, toRef, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, toRef, watch } from 'vue'
 import { clock } from '@/composables/format'
 import { placeOf, statesOf, tokenAt, tokensOf, type Token } from '@/composables/tokens'
 import type { Transcript, Word } from '@/composables/transcript'
@@ -18,6 +18,7 @@ const props = defineProps<{
   playing: boolean
   found: [number, number][] // what was searched for: places of words
   doubtful: number // the confidence under which a word is marked
+  passages: { id: string; start: number; end: number; title: string; current: boolean }[] // what is worth sharing
   spokenFor: number // seconds after its end for which a word is still the one that is heard
 }>()
 const emit = defineEmits<{
@@ -115,9 +116,31 @@ const stateOf = computed(() => statesOf(props.doc))
 const selection = useSelection(page, tokens, (token) => emit('go', token.start), { mounted, reveal })
 watch(selection.selected, (selected) => emit('selected', selected))
 
+/** Brackets in the margin beside what is worth sharing, by paragraph: where they are in it, in pixels. */
+const brackets = shallowRef(new Map<number, { id: string; top: number; height: number; title: string; current: boolean; opens: boolean; closes: boolean }[]>())
+function bracket() {
+  const made: typeof brackets.value = new Map()
+  for (const { index } of shown.value) {
+    const block = blocks.value[index]
+    if (!block) continue
+    const last = block.first + block.tokens.length - 1
+    for (const passage of props.passages) {
+      const [a, b] = [tokenAt(tokens.value, passage.start + 1e-3), tokenAt(tokens.value, passage.end - 1e-3)]
+      if (b < block.first || a > last) continue
+      const [from, to] = [selection.element(Math.max(a, block.first)), selection.element(Math.min(b, last))]
+      if (!from || !to) continue
+      const top = from.offsetTop
+      made.set(index, [...(made.get(index) ?? []), { ...passage, top, height: to.offsetTop + to.offsetHeight - top, opens: a >= block.first, closes: b <= last }])
+    }
+  }
+  brackets.value = made
+}
+watch(() => props.passages, () => void nextTick(bracket))
+
 function repaint() {
   selection.repaint()
   paintFound()
+  bracket()
 }
 watch([toRef(props, 'doc'), shown, blocks], () => void nextTick(repaint))
 
@@ -216,7 +239,10 @@ function goTo(seconds: number) {
   following.value = true
 }
 
-defineExpose({ move: selection.move, moveLine, all: selection.all, clear: selection.clear, edit, selectWords, spokenBySelected, goTo, focus })
+/** Bring a time of the recording onto the page; the selection stays. */
+const revealTime = (seconds: number) => reveal(Math.max(tokenAt(tokens.value, seconds), 0), true)
+
+defineExpose({ reveal: revealTime, move: selection.move, moveLine, all: selection.all, clear: selection.clear, edit, selectWords, spokenBySelected, goTo, focus })
 </script>
 
 <template>
@@ -234,6 +260,7 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
             >{{ blocks[item.index]!.speaker }}{{ blocks[item.index]!.suggested ? '?' : '' }}</span>
             <span class="time quiet">{{ clock(blocks[item.index]!.start, false) }}</span>
           </button>
+          <i v-for="each in brackets.get(item.index)" :key="each.id" class="bracket" :class="{ current: each.current, opens: each.opens, closes: each.closes }" :style="{ top: `${each.top}px`, height: `${each.height}px` }" :title="`Worth sharing: ${each.title}`"></i>
           <p>
             <TokenText
               :tokens="blocks[item.index]!.tokens" :first="blocks[item.index]!.first" :state="blocks[item.index]!.tokens.map(stateOf)" :doubtful="doubtful"
@@ -251,6 +278,12 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
 .frame { position: relative; min-height: 0; height: 100%; }
 .page { height: 100%; overflow-y: auto; padding: 0 28px; user-select: none; touch-action: pan-y; outline: none; border-left: 2px solid transparent; }
 .paragraph { position: absolute; left: 0; right: 0; display: grid; grid-template-columns: 96px minmax(0, 62ch); gap: 16px; }
+.bracket { position: absolute; left: 102px; width: 6px; border-left: 2px solid var(--moss); }
+.bracket.current { border-color: var(--pencil); border-left-width: 3px; }
+.bracket.opens { border-top: 2px solid var(--moss); }
+.bracket.closes { border-bottom: 2px solid var(--moss); }
+.bracket.current.opens { border-top-color: var(--pencil); }
+.bracket.current.closes { border-bottom-color: var(--pencil); }
 .side { display: flex; flex-direction: column; align-items: flex-end; align-self: start; padding: 4px 0 0; border: 0; background: none; text-align: right; cursor: pointer; }
 .side:hover .time { color: var(--pencil); }
 .speaker { font-size: 13px; font-weight: 600; line-height: 1.3; overflow-wrap: anywhere; }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElMessageBox } from 'element-plus'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { api, got, type Schemas } from '@/api/client'
 import CommandButton from '@/commands/CommandButton.vue'
 import { useCommands } from '@/commands/registry'
@@ -9,6 +9,7 @@ import BringInLine from '@/components/BringInLine.vue'
 import FindBar from '@/components/FindBar.vue'
 import HistoryDrawer from '@/components/HistoryDrawer.vue'
 import Occurrences from '@/components/Occurrences.vue'
+import PassagesPanel from '@/components/PassagesPanel.vue'
 import SpeakersPanel from '@/components/SpeakersPanel.vue'
 import Spine from '@/components/Spine.vue'
 import SweepPanel from '@/components/SweepPanel.vue'
@@ -25,6 +26,7 @@ import { useCutting } from '@/composables/useCutting'
 import { useDocument, type Finding } from '@/composables/useDocument'
 import { useHearing } from '@/composables/useHearing'
 import { useHouse } from '@/composables/useHouse'
+import { usePassages, type Passage } from '@/composables/usePassages'
 import { usePlayer, type Source } from '@/composables/usePlayer'
 import { useMediaQuery } from '@vueuse/core'
 import { busy, cancelJob, jobsOf, prepareAgain, useRecording } from '@/composables/useRecording'
@@ -52,8 +54,9 @@ const fixing = useCorrecting(id, sheet)
 const page = ref<InstanceType<typeof TranscriptPage> | null>(null)
 const finder = ref<InstanceType<typeof FindBar> | null>(null)
 const picture = ref<HTMLCanvasElement | null>(null)
-const TABS = [['sweep', 'Sweep'], ['speakers', 'Speakers'], ['terms', 'Names & terms'], ['clips', 'Clips']] as const
-const tab = ref<(typeof TABS)[number][0]>('sweep')
+const TABS = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['terms', 'Names & terms'], ['clips', 'Clips']] as const
+const route = useRoute()
+const tab = ref<(typeof TABS)[number][0]>(TABS.find(([key]) => route.hash === `#${key}`)?.[0] ?? 'sweep')
 const finding = ref(false)
 const found = ref<[number, number][]>([])
 
@@ -70,6 +73,21 @@ const shape = computed(() => {
 const { plan, follow } = useHearing(sheet.plan)
 const player = usePlayer({ plan, sources, picture })
 const hearAround = follow(player)
+const passages = usePassages(id, computed(() => !!now.value?.words_ready))
+const passage = ref('') // the one that is looked at
+const marked = computed(() => passages.shown.value.filter((each) => each.state === 'waiting' || each.id === passage.value).map(({ id, start, end, titles }) => ({ id, start, end, title: titles[0] ?? '', current: tab.value === 'passages' && id === passage.value })))
+watch([passage, tab], () => {
+  const own = tab.value === 'passages' && passages.shown.value.find((each) => each.id === passage.value)
+  if (own) page.value?.reveal(own.start)
+})
+function hearPassage({ start, end }: Passage) {
+  void hearAround(start, end)
+}
+function madeOf(clips: { id: string; title: string }[]) {
+  void allClips.query.refetch()
+  if (clips.length === 1) void router.push({ name: 'sheet', params: { id: clips[0]!.id } })
+  else tell(`${clips.length} clips were made, swept as this show has it. They are under Clips.`)
+}
 const { chosen } = useCutting(sheet, page, player.toggle)
 const narrow = useMediaQuery('(width < 900px)')
 const panel = ref(false) // where there is no room for it beside the page, the panel is a drawer
@@ -245,7 +263,7 @@ function rewrite(changing: Word[], text: string) {
   </Teleport>
   <div class="desk">
     <Spine
-      v-if="now" class="spine-column" :duration="now.duration" :skyline="now.skyline" :plan="sheet.plan.value" :clips="clips" :source="player.source.value"
+      v-if="now" class="spine-column" :duration="now.duration" :skyline="now.skyline" :plan="sheet.plan.value" :clips="clips" :passages="marked" :source="player.source.value"
       :transcript="transcript.data.value ?? null" @go="goTo"
     />
     <div class="middle">
@@ -295,7 +313,7 @@ function rewrite(changing: Word[], text: string) {
       <p v-if="now?.notice" class="state">{{ now.notice }}</p>
       <TranscriptPage
         v-if="transcript.data.value?.words.length" ref="page" :transcript="transcript.data.value" :doc="doc"
-        :source="player.source.value" :playing="player.playing.value" :found="found" :doubtful="limit" :spoken-for="choices?.spoken_for ?? 0"
+        :source="player.source.value" :playing="player.playing.value" :found="found" :doubtful="limit" :spoken-for="choices?.spoken_for ?? 0" :passages="marked"
         @go="player.seekSource" @selected="chosen = $event" @rewrite="rewrite" @correct="correct"
       />
       <p v-else-if="transcript.isPending.value" class="empty quiet" role="status">Reading the transcript…</p>
@@ -319,6 +337,7 @@ function rewrite(changing: Word[], text: string) {
         <button v-for="[key, name] in TABS" :id="`tab-${key}`" :key="key" role="tab" :aria-selected="tab === key" aria-controls="panel" @click="tab = key">{{ name }}</button>
       </div>
       <div id="panel" class="panel" role="tabpanel" tabindex="0" :aria-labelledby="`tab-${tab}`">
+        <PassagesPanel v-if="tab === 'passages'" v-model:current="passage" :passages="passages" :ready="!!now?.words_ready" @hear="hearPassage" @made="madeOf" />
         <SweepPanel v-show="tab === 'sweep'" :doc="doc" :kinds="choices?.sweep_kinds ?? []" :sweep="sweep" @hear="hear" />
         <SpeakersPanel
           v-if="tab === 'speakers' && doc && choices && transcript.data.value" :recording-id="id" :transcript="transcript.data.value" :jobs="now?.jobs ?? []" :choices="choices"
@@ -363,8 +382,8 @@ aside { display: flex; flex-direction: column; gap: 10px; min-height: 0; padding
 .stage { position: relative; flex: none; background: var(--ink); border-radius: 4px; overflow: hidden; }
 .stage canvas { display: block; width: 100%; max-height: 180px; object-fit: contain; }
 .nopicture { position: absolute; inset: 0; display: grid; padding: 0 20px; text-align: center; place-items: center; color: #c9cdd5; font-size: 14px; }
-.tabs { display: flex; flex: none; gap: 14px; border-bottom: 1px solid var(--rule); }
-.tabs button { padding: 6px 0; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--ink-2); font-weight: 500; font-size: 14px; white-space: nowrap; cursor: pointer; }
+.tabs { display: flex; flex: none; gap: 11px; border-bottom: 1px solid var(--rule); }
+.tabs button { padding: 6px 0; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--ink-2); font-weight: 500; font-size: 13px; white-space: nowrap; cursor: pointer; }
 .tabs button[aria-selected='true'] { border-bottom-color: var(--pencil); color: var(--ink); }
 .panel { flex: 1; min-height: 0; overflow-y: auto; font-size: 14px; }
 .panel p { margin: 4px 0 10px; }

@@ -229,6 +229,7 @@ function state(recording: Recording): string {
           />
           <JobLine v-for="job in jobsOf(recording, 'asked for').filter(active)" :key="job.id" :job="job" :name="recording.title" @cancel="act(cancelJob(job))" />
           <span v-if="!busy(recording)" class="quiet">{{ state(recording) }}</span>
+          <RouterLink v-if="recording.passages && !busy(recording)" class="waits" :to="{ name: 'desk', params: { id: recording.id }, hash: '#passages' }">{{ recording.passages }} passage{{ recording.passages === 1 ? '' : 's' }} to look at</RouterLink>
           <span v-if="clips.of(recording.id).length" class="clips">
             <RouterLink v-for="clip in clips.of(recording.id)" :key="clip.id" :to="{ name: 'sheet', params: { id: clip.id } }" :title="clip.title">
               {{ clip.title }}<i v-if="clip.export !== 'none'" class="quiet"> ({{ STATES[clip.export] }})</i>

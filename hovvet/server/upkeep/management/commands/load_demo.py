@@ -42,12 +42,13 @@ from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording, Show
-from hovvet.server.recordings.preparing import PREPARE
+from hovvet.server.recordings.preparing import PASSAGES, PREPARE
 from hovvet.server.recordings.shows import set_terms
 
 DEMO = settings.BASE_DIR / "demo"
 USER, PASSWORD = "demo", "mend-the-evening-first"
 _TALK, _INTERVIEW = "Nobody throws away a clock", "Bench Notes: mend the evening first"
+_OPEN_NIGHT = "Open night: questions from the box"
 
 
 class Command(BaseCommand):
@@ -66,6 +67,9 @@ class Command(BaseCommand):
             if not notes.terms:
                 set_terms(notes, [Term(text="Quillhaven", heard=("Quill Haven",)), Term(text="Oddvik")])
             self._tell_apart(self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus", notes))
+        if not workspace.recordings.filter(title=_OPEN_NIGHT).exists():
+            notes, _ = Show.objects.get_or_create(workspace=workspace, name="Bench Notes")
+            self._tell_apart(self._bring_in(workspace, _OPEN_NIGHT, "open-night", "open-night.opus", notes))
         if not workspace.recordings.filter(title=_TALK).exists():
             stickers = {file.stem: self._sticker(workspace, file) for file in sorted((DEMO / "stickers").iterdir())}
             toaster = self._taken(workspace, "toaster-video")
@@ -75,6 +79,8 @@ class Command(BaseCommand):
             talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)
             sounds = {item: self._taken(workspace, item) for item in ("hope-sound", "bell-sound")}
             self._first_clip(talk, stickers, toaster, sounds)
+        for recording in workspace.recordings.filter(for_shelf=False, passages__isnull=True):
+            run_job.func(str(start_job(workspace, PASSAGES, recording.pk).pk))
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
     def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str, show: Show) -> Recording:
