@@ -19,8 +19,6 @@ from rapidfuzz.distance import Levenshtein
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE.parent))
 
-from hovvet.core.sound.assemble import assemble
-
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.wav import read_wav
@@ -31,6 +29,7 @@ from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.starting import desk_sheet
+from hovvet.core.sound.mix import mix
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, find_silences, sweep, sweep_edit
@@ -111,7 +110,8 @@ def measure(name: str, noise: float | None, scratch: Path) -> None:
     plan = compile(sheet, {"r": Source(transcript, media)}, Target(outlet("tall"), texts=False))
     upsampled = np.repeat(sound, 3)  # to the plan's 48 kHz and back again
     padded = np.concatenate([upsampled, np.zeros(48_000, np.float32)])
-    swept = assemble(plan, lambda _r, first, count: np.repeat(padded[first : first + count, None], 2, axis=1))
+    swept = np.zeros((plan.samples, 2), np.float32)
+    mix(plan, lambda _r, first, count: np.repeat(padded[first : first + count, None], 2, axis=1), swept)
     write(scratch / "swept.wav", swept[1::3, 0])
     should = normal_words(" ".join(t["text"] for t in truth if t["label"] == "keep"))
     again = heard(scratch / "swept.wav")

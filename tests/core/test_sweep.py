@@ -149,6 +149,12 @@ class Kinds(unittest.TestCase):
             ("So many toasters. So many toasters.", []),
             ("It said that that was all.", []),
             ("So, so we gave it one.", ["So,"]),
+            ("It was dry, dry, dry.", []),
+            ("Dry, dry, dry, all summer.", []),
+            ("We we we went home.", ["We", "we"]),
+            ("We only, we only, we only went home.", ["We only,", "we only,"]),
+            ("Then we came. We came to the shop.", ["we came."]),
+            ("We came back. We came back.", []),
             ("It was so, so good.", []),
         ):
             self.assertEqual(self.found("repeat", text), words, text)
@@ -163,10 +169,22 @@ class Kinds(unittest.TestCase):
             ("It opened in the morning, in the evening, at night.", []),
             ("It is strange to be on the side of the, um, the microphone.", []),
             ("I went to the shop, I went to the bank.", []),
+            ("The first summer, we only, the first summer it rained.", ["The first summer, we only,"]),
+            ("We opened the. We opened a library.", ["We opened the."]),
+            ("We opened a shop. We opened a library.", []),
+            ("They throw away. They throw everything.", []),
             ("You need a table, you need a lamp.", []),
             ("They are tired, and they are happy.", []),
         ):
             self.assertEqual(self.found("restart", text), words, text)
+
+    def test_a_fragment_said_three_times_around_a_full_stop_is_left_once(self):
+        text = "The first summer, we only, the first summer. The first summer, it rained all day."
+        transcript = said(text)
+        finds = sweep(transcript, [], SweepSettings(kinds=frozenset({"repeat", "restart", "retake"}))).finds
+        gone = {word for find in finds for word in find.words}
+        kept = " ".join(word.text for word in transcript.words if word.id not in gone)
+        self.assertEqual(kept, "The first summer, it rained all day.")
 
     def test_the_earlier_of_two_takes_goes_with_the_remark_between(self):
         text = "Good evening all. A clock is a small promise you keep. Sorry, let me say that again. A clock is a promise that you keep. Good."

@@ -79,6 +79,6 @@ class Passages(BrowserCase):
         made = self.document(page)
         self.assertEqual(made["title"], titles[0])
         self.assertLess(made["seconds"], made["uncut"])
-        page.get_by_role("link", name="Recordings").click()
+        page.get_by_role("link", name="Recordings", exact=True).click()
         expect(page.get_by_text(f"{count - 3} passage")).to_be_visible()
         self.assertEqual(self.problems, [])

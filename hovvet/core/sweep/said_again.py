@@ -20,6 +20,7 @@ _SUBJECTS = frozenset("i we you he she it they the this that there these those m
 
 _RESTART_WORDS = 8  # the longest beginning that is abandoned
 _RESTART_GAP = 2.0
+_SURELY, _SOON = 2, 2  # words of a phrase that is said again, and words after it before that
 # A phrase that ends with one of these was not finished.
 _UNFINISHED = frozenset(
     (
@@ -77,10 +78,32 @@ def _is_repeat(said: Sequence[Word], texts: Sequence[str], n: int, k: int) -> bo
         return False
     if k == 1 and texts[n] in _DOUBLED and not _goes_on_anew(said, texts, n):
         return False
+    if k == 1 and _meant(said, texts, n):
+        return False
     first, second = said[n : n + k], said[n + k : n + 2 * k]
-    if any(_ends(word) for word in first) or first[0].speaker != second[0].speaker:
-        return False  # the end of one sentence and the beginning of the next, or a question and its answer
+    if first[0].speaker != second[0].speaker:
+        return False  # a question and its answer
+    if any(_ends(word) for word in first) and not _stop_amid(first, second):
+        return False  # the end of one sentence and the beginning of the next
     return second[0].start - first[-1].end <= _REPEAT_GAP
+
+
+def _stop_amid(first: Sequence[Word], second: Sequence[Word]) -> bool:
+    """Whether a full stop between two sayings is but what the recogniser made of breaking off: some words, said again as the
+    beginning of something longer."""
+    return len(first) > 1 and not any(_ends(word) for word in (*first[:-1], *second))
+
+
+def _meant(said: Sequence[Word], texts: Sequence[str], n: int) -> bool:
+    """Whether a word is said three times on purpose: "dry, dry, dry", all there is of a phrase."""
+    first = last = n
+    while first and texts[first - 1] == texts[n]:
+        first -= 1
+    while last + 1 < len(said) and texts[last + 1] == texts[n]:
+        last += 1
+    run = said[first : last + 1]
+    says = texts[n] not in _UNFINISHED and texts[n] not in _SUBJECTS
+    return says and len(run) > 2 and all(ends_phrase(word.text) for word in run)
 
 
 def _goes_on_anew(said: Sequence[Word], texts: Sequence[str], n: int) -> bool:
@@ -117,9 +140,10 @@ def _is_restart(places: dict[int, int], said: Sequence[Word], texts: Sequence[st
         same += 1
     if same == 0 or first + same >= again:
         return False  # nothing in common, or a plain repeat
-    if any(_ends(word) for word in said[first:again]):
-        return False
     broke = said[again - 1]
+    stops = [word for word in said[first:again] if _ends(word)]
+    if stops and not (stops == [broke] and same > 1 and (same > 2 or texts[again - 1] in _NEVER_LAST)):
+        return False
     if said[first].speaker != said[again].speaker:
         return False
     if said[again].start - broke.end > _RESTART_GAP:
@@ -129,7 +153,9 @@ def _is_restart(places: dict[int, int], said: Sequence[Word], texts: Sequence[st
     # A word broken off is often misheard: the recogniser is not sure of it.
     unfinished = texts[again - 1] in _UNFINISHED or _trails_off(broke.text) or broke.confidence < DOUBTFUL
     begins = first == 0 or ends_phrase(said[first - 1].text) or said[first].start - said[first - 1].end >= 0.15
-    if not parted or not (unfinished or _outgrown(said, first, again, same)):
+    # "The first summer, we only, the first summer": a phrase, a word or two, and the phrase again.
+    soon = same >= _SURELY and again - first <= same + _SOON and ends_phrase(said[first + same - 1].text)
+    if not parted or not (unfinished or soon or _outgrown(said, first, again, same)):
         return False
     if same >= 2:
         return True

@@ -1,6 +1,8 @@
 """Sounds that nobody wrote down: voice where there is no word, often an "um" the recogniser left out."""
 
+from bisect import bisect_left
 from collections.abc import Sequence
+from itertools import pairwise
 
 import numpy as np
 from numpy.typing import NDArray
@@ -9,7 +11,7 @@ from hovvet.core.engines.speech import Heard
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.sound.silence import STEP, Sound, levels, runs, silence_threshold
 from hovvet.core.spans import Span, merge, subtract
-from hovvet.core.words.vocabulary import bare, edges
+from hovvet.core.words.vocabulary import FILLER_SOUNDS, bare, edges
 
 SOUND_TEXT = "[sound]"  # a voice that is no filler: a laugh, a hum
 FILLER_TEXT = "um"
@@ -23,7 +25,10 @@ _LOWEST, _HIGHEST = 75, 400  # Hz, of voices
 _STEADY = 0.40  # nepers: a vowel that is held changes its spectrum less than this
 _BAND = 8  # bins of 40 Hz averaged, so that the voice's own harmonics do not count
 # What recognisers write when an "um" or "uh" stands alone and they would rather have a word.
-_LOOKALIKES = frozenset("a ah am an and are at but had her i'm in it of on or the them up".split())
+_LOOKALIKES = frozenset(
+    "a ah am an and are arm at but come dumb had her him home i'm in it mom mum of on or ohm some the them thumb up".split()
+)
+_NEAR, _NEAR_WORDS = 1.5, 4  # seconds and words on either side in which something is said again
 _LONE = 0.13  # seconds of silence on both sides of a word that stands alone
 _LONGEST_LOOKALIKE = 0.4
 _PERIODIC = 0.5  # normalised autocorrelation from which on a frame is voiced
@@ -33,7 +38,8 @@ _VOICED = 0.6  # of the frames
 def unwritten(words: Sequence[Heard], sound: Sound) -> list[Heard]:
     """Voiced stretches of 0.12 to 1.2 s that stand apart from all words, as words of their own.
 
-    Their text is "um" when they are short enough for a filler, else "[sound]".
+    Their text is "um" when they are short enough for a filler, else "[sound]". Beside words that are said again they are no
+    "um": what was said more often than was written leaves a voice, too.
     """
     level = levels(sound, SPEECH_RATE)
     loud = [(a * STEP, b * STEP) for a, b in runs(level > silence_threshold(level))]
@@ -42,9 +48,24 @@ def unwritten(words: Sequence[Heard], sound: Sound) -> list[Heard]:
     for start, end in subtract(loud, merge(taken)):
         whole = _SHORTEST <= end - start <= _LONGEST
         if whole and _stands_apart((start, end), loud) and voiced_part(sound, start, end) >= _VOICED:
-            text = FILLER_TEXT if end - start <= _LONGEST_FILLER else SOUND_TEXT
+            short = end - start <= _LONGEST_FILLER and not _beside_repeat(words, start)
+            text = FILLER_TEXT if short else SOUND_TEXT
             found.append(Heard(text, start, end, 0.5))
     return found
+
+
+def _beside_repeat(words: Sequence[Heard], at: float) -> bool:
+    """Whether the last words before a moment, or the first ones after it, are said again near it."""
+    n = bisect_left(words, at, key=_start)
+    near = [(bare(each.text), each.start, each.end) for each in words[max(n - _NEAR_WORDS, 0) : n + _NEAR_WORDS]]
+    near = [(text, start, end) for text, start, end in near if start < at + _NEAR and end > at - _NEAR]
+    return any(a[0] == b[0] and a[0] not in FILLER_SOUNDS for a, b in pairwise(near)) or any(
+        near[k][0] == near[k + 2][0] and near[k + 1][0] == near[k + 3][0] for k in range(len(near) - 3)
+    )
+
+
+def _start(word: Heard) -> float:
+    return word.start
 
 
 def lookalikes(words: Sequence[Heard], sound: Sound) -> list[Heard]:
