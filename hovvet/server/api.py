@@ -10,6 +10,7 @@ from hovvet.server.choices import router as choices
 from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.captions_api import router as captions
 from hovvet.server.clips.colour_api import router as colour
+from hovvet.server.clips.hooks_api import router as hooks
 from hovvet.server.clips.house_api import router as house
 from hovvet.server.clips.outlets_api import router as outlets
 from hovvet.server.clips.passages_api import router as passages
@@ -34,6 +35,7 @@ api.add_router("/recordings", passages)
 api.add_router("/documents", clips)
 api.add_router("/documents", sweeping)
 api.add_router("/documents", suggesting)
+api.add_router("/documents", hooks)
 api.add_router("/documents", shapes)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)

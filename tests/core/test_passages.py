@@ -15,6 +15,7 @@ from hovvet.core.errors import CoreError
 from hovvet.core.passages.choosing import STRONG, chosen
 from hovvet.core.passages.features import features
 from hovvet.core.passages.find import Passage, find_passages
+from hovvet.core.passages.hooks import Hook, hooks
 from hovvet.core.passages.judged import judged, leanings
 from hovvet.core.passages.kept import after_sweep
 from hovvet.core.passages.reasons import warnings
@@ -22,6 +23,7 @@ from hovvet.core.passages.rules import signs_of
 from hovvet.core.passages.scoring import Span, spans
 from hovvet.core.passages.sentences import sentences
 from hovvet.core.passages.stepping import stepped
+from hovvet.core.plan.model import PlanWord
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.transcript import Transcript, Word
 from tests.talks import Talk, marked_talks
@@ -264,3 +266,29 @@ class CommandLine(unittest.TestCase):
             self.assertEqual(made["passages"][0]["strength"], "strong")
             self.assertEqual(main(["passages", str(words), "--longest", "5", "-o", str(out)]), 1)
         self.assertGreater(STRONG, 5)
+
+
+class Hooks(unittest.TestCase):
+    def of(self, text: str) -> list[Hook]:
+        return hooks(
+            [PlanWord(id=w.id, piece="p", text=w.text, start=w.start, end=w.end) for w in said(text).words], vectors
+        )
+
+    def test_lines_that_hold_are_offered_and_those_that_end_it_are_told(self):
+        text = (
+            "We have a room by the harbour. It is open on Tuesdays. Why does nobody throw away a clock that has stopped? "
+            "People bring us lamps and radios and chairs. We open them with a screwdriver. There is dust. "
+            "The kettle is always on. A clock that stops is a promise that you can still keep."
+        )
+        found = self.of(text)
+        self.assertEqual(len(found), 3)
+        self.assertEqual(found[0].text, "Why does nobody throw away a clock that has stopped?")
+        words = said(text).words
+        for each in found:
+            self.assertEqual(" ".join(word.text for word in words[each.first : each.last + 1]), each.text)
+            self.assertGreater(each.first, 0, "not the line that opens it now")
+        self.assertEqual([each.ending for each in found if each.text.startswith("A clock that stops")], [True])
+
+    def test_of_one_sentence_there_is_none(self):
+        self.assertEqual(self.of("One clock stops here."), [])
+        self.assertEqual(hooks([], vectors), [])

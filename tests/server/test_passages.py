@@ -104,6 +104,22 @@ class Passages(ServerCase):
         made = self.post(f"{self.path}/clips", {"passages": [found["passages"][0]["id"]]}).json()[0]
         self.assertEqual(self.client.get(f"/api/documents/{made['id']}").json()["sheet"]["house"]["key"], house["key"])
 
+    def test_lines_that_could_open_a_clip_are_offered_and_moved_as_one_change(self):
+        words = talk().words
+        clip = make_clip(self.row, words[60].id, words[200].id)
+        path = f"/api/documents/{clip.pk}"
+        offered = self.client.get(f"{path}/hooks").json()
+        self.assertTrue(1 <= len(offered) <= 3)
+        self.assertEqual(Document.objects.get(pk=clip.pk).version, 1, "nothing is moved by looking")
+        best, rows = offered[0], self.client.get(path).json()["rows"]
+        front = {"origin": rows[0]["tokens"][0]["origin"], "word": words[60].id}
+        ask = {"ask": "move", "first": best["first"], "last": best["last"], "before": front, "repeat": True}
+        made = self.post(f"{path}/asks", {"version": 1, "ask": ask}).json()
+        texts = [token["word"]["text"] for row in made["rows"] for token in row["tokens"] if token["word"]]
+        self.assertEqual(" ".join(texts).startswith(best["text"]), True, texts[:12])
+        self.client.force_login(self.member("outsider", "Elsewhere")[0])
+        self.assertEqual(self.client.get(f"{path}/hooks").status_code, 404)
+
     def test_in_another_language_and_without_words_it_says_so(self):
         self.show.language = "de"
         self.show.save()

@@ -849,6 +849,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/hooks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Hooks
+         * @description Up to three lines that could open a clip, best first. Nothing is moved.
+         */
+        get: operations["hovvet_server_clips_hooks_api_list_hooks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/shapes/picture": {
         parameters: {
             query?: never;
@@ -5649,6 +5669,22 @@ export interface components {
             ] | null;
         };
         /**
+         * HookOut
+         * @description A line of a clip: its words, when they are said (seconds of the output), and whether it gives the ending away.
+         */
+        HookOut: {
+            first: components["schemas"]["WordRef"];
+            last: components["schemas"]["WordRef"];
+            /** Text */
+            text: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Ending */
+            ending: boolean;
+        };
+        /**
          * Seen
          * @description A shape, the house style that the clip is to be seen in ("": as it is), and after which part of its length.
          */
@@ -7375,6 +7411,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SuggestionOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_hooks_api_list_hooks: {
+        parameters: {
+            query?: {
+                edition?: string | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HookOut"][];
                 };
             };
         };

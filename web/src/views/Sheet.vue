@@ -22,6 +22,7 @@ import LayerDrawer from '@/components/LayerDrawer.vue'
 import MarkersDrawer from '@/components/MarkersDrawer.vue'
 import Ruler from '@/components/Ruler.vue'
 import ShelfDrawer from '@/components/ShelfDrawer.vue'
+import HookDrawer from '@/components/HookDrawer.vue'
 import SuggestDrawer from '@/components/SuggestDrawer.vue'
 import SheetRows from '@/components/SheetRows.vue'
 import Transport from '@/components/Transport.vue'
@@ -39,6 +40,7 @@ import { useLaying } from '@/composables/useLaying'
 import { useMoving } from '@/composables/useMoving'
 import { usePeaks } from '@/composables/usePeaks'
 import { keepShapes } from '@/composables/useShapes'
+import { usePlayPart } from '@/composables/usePlayPart'
 import { usePlayer } from '@/composables/usePlayer'
 import { busy, cancelJob, jobsOf, prepareAgain } from '@/composables/useRecording'
 import { useTrimming } from '@/composables/useTrimming'
@@ -92,7 +94,7 @@ const low = useMediaQuery('(height < 760px)')
 const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
 
 /** What stands beside the rows, one at a time. */
-type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts'
+type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks'
 const drawer = ref<Drawer | null>(null)
 const dialog = ref<'editions' | 'dressing' | 'house' | 'shapes' | null>(null)
 const before = ref<WordRef | null>(null) // where what is added will stand; null: at the end
@@ -104,6 +106,7 @@ function openDrawer(name: Drawer | null) {
 }
 
 const { held, moveTo, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
+const playPart = usePlayPart(player)
 const { trimmed, heard, hearEdge } = useTrimming(plan, player)
 const { layer, own: openedLayer, drawn, openLayer, lay, card, show, closer, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
 /** The thing whose settings are open: it can be moved on the stage. */
@@ -165,6 +168,7 @@ useCommands(() => [
   { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: () => !!doc.value, run: () => void addGap() },
   ...OFFERS.map((offer) => ({ id: commandOf(offer), label: offer.label, keys: offer.keys, enabled: () => offer.over === 'clip' || onAny(), run: () => void lay(offer) })),
   { id: 'broll', label: 'Picture over the selected words…', keys: ['V'], enabled: onAny, run: () => openDrawer('shelf') },
+  { id: 'hooks', label: 'Hook first: a line that opens the clip…', keys: ['Shift+F'], enabled: () => !!doc.value?.plan.frames, run: () => openDrawer('hooks') },
   { id: 'suggest', label: 'Suggest pictures for what is said…', keys: ['Shift+V'], enabled: () => !!doc.value?.plan.frames, run: () => openDrawer('suggest') },
   { id: 'cover-cuts', label: 'Cover the cuts…', enabled: () => !!doc.value?.plan.frames, run: () => openDrawer('cuts') },
   { id: 'title', label: 'Title over the selected words', keys: ['I'], enabled: onAny, run: () => void lay({ kind: 'title', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'title', text: titleText() } }) },
@@ -198,6 +202,13 @@ const dress = (house: House) => void dressIn(sheet, house)
 const said = computed(() => chosen.value.flatMap((token) => (token.kind === 'word' ? [token.word.text] : [])).join(' ').slice(0, 160))
 const media = computed(() => (doc.value?.sheet.layers ?? []).flatMap((each) => ('media' in each.content && each.content.media ? [each.content.media] : [])))
 const titleText = () => said.value || doc.value!.title.slice(0, 160)
+
+/** A line moved, or repeated, to the very front: one change. */
+function hookFirst({ first, last }: { first: WordRef; last: WordRef }, repeat: boolean) {
+  const front = doc.value?.rows.flatMap((row) => row.tokens.filter((token) => token.word || !row.recording)).at(0)
+  if (front) void ask({ ask: 'move', first, last, before: { origin: front.origin, word: front.word?.id ?? null }, repeat })
+  drawer.value = null
+}
 
 /** Split before the selected word, or else before the one at the playhead. */
 function split() {
@@ -402,6 +413,7 @@ async function remove() {
       v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="chooseStyle" @edit="edit" @keywords="findKeywords" @open="openLayer"
       @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
+    <HookDrawer v-if="doc && drawer === 'hooks'" class="right" :doc="doc" @hear="playPart($event.start, $event.end)" @move="hookFirst" @close="openDrawer(null)" />
     <SuggestDrawer v-if="doc && (drawer === 'suggest' || drawer === 'cuts')" :key="drawer" class="right" :doc="doc" :cuts="drawer === 'cuts'" @go="player.seek" @show="show" @closer="closer" @close="openDrawer(null)" />
     <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" :said="said" :shown="media" @pick="(media) => lay({ kind: 'broll', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
