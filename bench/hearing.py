@@ -31,7 +31,7 @@ Sound = np.ndarray
 VOICES = {
     "american": ("en-us", 150, 45), "british": ("en-gb", 160, 40), "scottish": ("en-gb-scotland", 150, 50),
     "caribbean": ("en-029", 150, 55), "lancaster": ("en-gb-x-gbclan", 155, 35), "fast": ("en-us", 215, 50),
-    "slow": ("en-gb", 105, 45), "high": ("en-us+f3", 155, 60),
+    "slow": ("en-gb", 105, 45), "high": ("en-us+f3", 155, 60), "german": ("de", 140, 45), "french": ("fr", 145, 50), "italian": ("it", 140, 50), "dutch": ("nl", 145, 45), "west": ("en-gb-x-gbcwmd", 180, 30),
 }  # fmt: skip
 _SECONDS = 75.0  # of each part
 _WORDS = 190

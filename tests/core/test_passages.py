@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from hovvet.cli import main
 from hovvet.core.engines.meaning import vectors
 from hovvet.core.errors import CoreError
+from hovvet.core.passages.chapters import chapter_times
 from hovvet.core.passages.choosing import STRONG, chosen
 from hovvet.core.passages.features import features
 from hovvet.core.passages.find import Passage, find_passages
@@ -266,6 +267,21 @@ class CommandLine(unittest.TestCase):
             self.assertEqual(made["passages"][0]["strength"], "strong")
             self.assertEqual(main(["passages", str(words), "--longest", "5", "-o", str(out)]), 1)
         self.assertGreater(STRONG, 5)
+
+
+class Chapters(unittest.TestCase):
+    def test_they_begin_where_the_subject_changes_and_are_not_too_short(self):
+        clocks = "The clock on the wall has a wheel and a spring. The spring of the clock drives the wheel. A clock needs oil. "
+        bread = "The baker makes bread of flour and water. The oven bakes the bread at night. Fresh bread smells of the oven. "
+        transcript = said(clocks * 6 + bread * 6)
+        of = features(sentences(transcript.words), vectors, {})
+        times = chapter_times(of, 300)
+        change = next(word.start for word in transcript.words if word.text == "baker")
+        self.assertEqual(times[0], transcript.words[0].start)
+        self.assertEqual(len(times), 2)
+        self.assertAlmostEqual(times[1], change, delta=12)
+        self.assertEqual(chapter_times(of, 60), times[:1], "of a short recording one")
+        self.assertEqual(chapter_times(features([], vectors, {}), 300), [])
 
 
 class Hooks(unittest.TestCase):

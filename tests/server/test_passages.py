@@ -120,6 +120,39 @@ class Passages(ServerCase):
         self.client.force_login(self.member("outsider", "Elsewhere")[0])
         self.assertEqual(self.client.get(f"{path}/hooks").status_code, 404)
 
+    def test_chapters_are_offered_named_and_go_into_the_words_that_are_saved(self):
+        self.look()
+        path = f"/api/recordings/{self.row.pk}/chapters"
+        offered = self.client.get(path).json()
+        self.assertEqual(offered["chapters"], [])
+        self.assertEqual(offered["offered"][0], round(talk().words[0].start, 2))
+        self.assertEqual(offered["offered"], sorted(offered["offered"]))
+        named = [
+            {"start": 60.0, "title": "The tablet --> a story"},
+            {"start": offered["offered"][0], "title": "Nights"},
+        ]
+
+        def put(version: int):
+            body = json.dumps({"version": version, "chapters": [*named, {"start": 90, "title": " "}]})
+            return self.client.put(path, body, content_type="application/json")
+
+        made = put(offered["version"]).json()
+        self.assertEqual([each["title"] for each in made["chapters"]], ["Nights", "The tablet --> a story"])
+        self.assertNotIn(offered["offered"][0], made["offered"])
+        self.assertEqual(put(offered["version"]).status_code, 409, "made on what has moved on")
+        text, cues = (
+            self.client.get(f"/api/recordings/{self.row.pk}/transcript.{kind}").content.decode()
+            for kind in ("txt", "vtt")
+        )
+        self.assertTrue(text.startswith("[0:00] Nights\n\n"))
+        self.assertIn("\n\n[1:00] The tablet --> a story\n\n", text)
+        blocks = cues.split("\n\n")
+        self.assertEqual((blocks[0].strip(), blocks[1]), ("WEBVTT", "NOTE Chapter: Nights"))
+        self.assertEqual(sum(block.startswith("NOTE Chapter: The tablet → a story") for block in blocks), 1)
+        self.client.force_login(self.member("outsider", "Elsewhere")[0])
+        self.assertEqual(self.client.get(path).status_code, 404)
+        self.assertEqual(put(made["version"]).status_code, 404)
+
     def test_in_another_language_and_without_words_it_says_so(self):
         self.show.language = "de"
         self.show.save()

@@ -64,10 +64,18 @@ def find_passages(
     what may last ``longest`` seconds; ``leanings`` what a person's own choices add to the weights of signs that passages
     begin with.
     """
-    said = sentences(transcript.words)
-    if not said:
-        return []
-    found = features(said, meaning, leanings or {})
+    found = features(sentences(transcript.words), meaning, leanings or {})
+    return passages_of(transcript, found, meaning, longest, kept)
+
+
+def passages_of(
+    transcript: Transcript,
+    found: Features,
+    meaning: Callable[[Sequence[str]], Vectors],
+    longest: float = LONGEST,
+    kept: Kept = all_of_it,
+) -> list[Passage]:
+    """The same, of sentences that were looked at already."""
     best = chosen(spans(found, longest, kept), most_of(transcript.duration))
     return [_passage(transcript, found, span, meaning) for span in best]
 

@@ -7,9 +7,12 @@ from django.db import transaction
 from django.db.models import F
 
 from hovvet.core.engines.meaning import Vectors, vectors
-from hovvet.core.passages.find import Passage, find_passages
+from hovvet.core.passages.chapters import chapter_times
+from hovvet.core.passages.features import features
+from hovvet.core.passages.find import Passage, passages_of
 from hovvet.core.passages.judged import judged, leanings
 from hovvet.core.passages.kept import after_sweep
+from hovvet.core.passages.sentences import sentences
 from hovvet.core.passages.stepping import Step, stepped
 from hovvet.core.sheet.model import FIRST_EDITION
 from hovvet.core.sweep.sweep import sweep, sweep_edit
@@ -36,14 +39,12 @@ def look(report: Report) -> None:
         return
     transcript = transcript_of(recording)
     kept = after_sweep(transcript, silences_of(recording), recording.defaults.sweep)
-    found = find_passages(
-        transcript,
-        _understood(report, len(transcript.words)),
-        longest_of(recording),
-        kept,
-        leanings(recording.defaults.judged),
-    )
+    meaning = _understood(report, len(transcript.words))
+    of = features(sentences(transcript.words), meaning, leanings(recording.defaults.judged))
+    found = passages_of(transcript, of, meaning, longest_of(recording), kept)
     with transaction.atomic():
+        times = [round(at, 2) for at in chapter_times(of, transcript.duration)]
+        Recording.objects.filter(pk=recording.pk).update(chapter_times=times)
         recording.passages.filter(state=State.WAITING).delete()
         known = list(recording.passages.all())
         fresh = [each for each in found if not any(_same(each, other) for other in known)]

@@ -5,12 +5,14 @@ import uuid
 from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
+from hovvet.core.passages.chapters import MOST, Chapter
 from hovvet.core.passages.judged import leanings
 from hovvet.core.passages.reasons import Reason
 from hovvet.core.passages.sentences import sentences
 from hovvet.core.passages.stepping import Step
 from hovvet.core.words.transcript import plain_text
 from hovvet.server.accounts.access import find
+from hovvet.server.changing import change_row
 from hovvet.server.clips.passages import hide_passage, longest_of, make_clips, step_passage
 from hovvet.server.clips.transcripts import transcript_of
 from hovvet.server.jobs.models import Job
@@ -21,6 +23,7 @@ from hovvet.server.recordings.preparing import PASSAGES
 
 router = Router(tags=["passages"])
 State = FoundPassage.State
+_NEAR = 10.0  # seconds within which a chapter that is offered is one that was named
 
 
 class PassageOut(Schema):
@@ -150,6 +153,43 @@ def forget_choices(request: HttpRequest, recording_id: uuid.UUID) -> PassagesOut
     recording = _recording(request, recording_id)
     recording.defaults.change_judged(lambda _: {})
     return _out(recording)
+
+
+class ChaptersOut(Schema):
+    """The chapters of a recording as a person named them, and seconds at which there could be more; ``version`` is the
+    recording's."""
+
+    version: int
+    chapters: list[Chapter]
+    offered: list[float]
+
+
+class ChaptersWanted(Schema):
+    """All chapters, in any order; ``version`` is what they are made on."""
+
+    version: int
+    chapters: list[Chapter] = Field(max_length=MOST)
+
+
+@router.get("/{recording_id}/chapters", response=ChaptersOut)
+def list_chapters(request: HttpRequest, recording_id: uuid.UUID) -> ChaptersOut:
+    """The chapters of a recording, and where there could be more."""
+    return _chapters(_recording(request, recording_id))
+
+
+@router.put("/{recording_id}/chapters", response=ChaptersOut)
+def set_chapters(request: HttpRequest, recording_id: uuid.UUID, given: ChaptersWanted) -> ChaptersOut:
+    """Write down the chapters of a recording. They go into its words as TXT and VTT."""
+    recording = _recording(request, recording_id)
+    named = sorted((each for each in given.chapters if each.title.strip()), key=lambda each: each.start)
+    change_row(recording, given.version, chapters_json=[each.model_dump() for each in named])
+    return _chapters(recording)
+
+
+def _chapters(recording: Recording) -> ChaptersOut:
+    named = recording.chapters
+    offered = [at for at in recording.chapter_times if all(abs(at - each.start) > _NEAR for each in named)]
+    return ChaptersOut(version=recording.version, chapters=named, offered=offered)
 
 
 @router.patch("/{recording_id}/passages/{passage_id}", response=PassagesOut)

@@ -206,7 +206,9 @@ def suggest_speakers(request: HttpRequest, recording_id: uuid.UUID, given: Speak
 def download_transcript(request: HttpRequest, recording_id: uuid.UUID, kind: TranscriptKind) -> HttpResponse:
     """The whole transcript as a file."""
     recording = _recording(request, recording_id)
-    answer = HttpResponse(transcript_file(transcript_of(recording), kind), content_type=_TYPES[kind])
+    answer = HttpResponse(
+        transcript_file(transcript_of(recording), kind, recording.chapters), content_type=_TYPES[kind]
+    )
     answer.headers["Content-Disposition"] = attachment(f"{recording.title}.{kind}")
     return answer
 

@@ -11,6 +11,7 @@ from django.db import models, transaction
 from django.db.models import BooleanField, ExpressionWrapper, F, Q
 
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.passages.chapters import Chapter
 from hovvet.core.passages.judged import Choices
 from hovvet.core.picture.faces import VERSION as FACES_VERSION
 from hovvet.core.sweep.settings import SweepSettings
@@ -129,6 +130,8 @@ class Recording(Filed, Defaults):
     )
     words_version = models.PositiveIntegerField(default=0)  # grows whenever the first transcript is another one
     skyline = models.JSONField(default=list)
+    chapters_json = models.JSONField(default=list)  # as a person named them
+    chapter_times = models.JSONField(default=list)  # seconds at which there could be more
     word_count = models.PositiveIntegerField(default=0)
     speaker_names = models.JSONField(default=list)
     notice = models.TextField(default="")  # something the person should know, which is no error
@@ -147,6 +150,11 @@ class Recording(Filed, Defaults):
     def media(self) -> MediaInfo | None:
         """What is known of the original, once it has been looked into."""
         return MediaInfo.model_validate(self.media_json) if self.media_json else None
+
+    @property
+    def chapters(self) -> list[Chapter]:
+        """Its chapters, in order."""
+        return [Chapter.model_validate(each) for each in self.chapters_json]
 
     @property
     def defaults(self) -> Defaults:

@@ -460,6 +460,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{recording_id}/chapters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Chapters
+         * @description The chapters of a recording, and where there could be more.
+         */
+        get: operations["hovvet_server_clips_passages_api_list_chapters"];
+        /**
+         * Set Chapters
+         * @description Write down the chapters of a recording. They go into its words as TXT and VTT.
+         */
+        put: operations["hovvet_server_clips_passages_api_set_chapters"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/passages/{passage_id}": {
         parameters: {
             query?: never;
@@ -2698,6 +2722,39 @@ export interface components {
         ClipsOf: {
             /** Passages */
             passages: string[];
+        };
+        /**
+         * Chapter
+         * @description It goes from ``start``, in seconds of the recording, to the next one.
+         */
+        Chapter: {
+            /** Start */
+            start: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ChaptersOut
+         * @description The chapters of a recording as a person named them, and seconds at which there could be more; ``version`` is the
+         *     recording's.
+         */
+        ChaptersOut: {
+            /** Version */
+            version: number;
+            /** Chapters */
+            chapters: components["schemas"]["Chapter"][];
+            /** Offered */
+            offered: number[];
+        };
+        /**
+         * ChaptersWanted
+         * @description All chapters, in any order; ``version`` is what they are made on.
+         */
+        ChaptersWanted: {
+            /** Version */
+            version: number;
+            /** Chapters */
+            chapters: components["schemas"]["Chapter"][];
         };
         /**
          * PassageChange
@@ -6815,6 +6872,54 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PassagesOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_passages_api_list_chapters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChaptersOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_passages_api_set_chapters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChaptersWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChaptersOut"];
                 };
             };
         };

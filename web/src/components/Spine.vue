@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useElementSize } from '@vueuse/core'
 import { ref, watchEffect } from 'vue'
+import type { Chapter } from '@/composables/useChapters'
 import type { Clip } from '@/composables/useClips'
 import type { Transcript } from '@/composables/transcript'
 import type { Plan } from '@/player/timeline'
@@ -13,6 +14,7 @@ const props = defineProps<{
   plan: Plan | null
   clips: Clip[]
   passages: { id: string; start: number; end: number; current: boolean }[]
+  chapters: Chapter[]
   source: number
   transcript: Transcript | null
 }>()
@@ -62,6 +64,8 @@ watchEffect(() => {
       at = stretch?.end ?? at
     }
   }
+  target.fillStyle = '#7a4b7f'
+  for (const { start } of props.chapters) target.fillRect(0, y(start) - 1, width.value, 2)
   target.fillStyle = '#20242b'
   target.fillRect(0, y(props.source) - 1, width.value, 2)
 })

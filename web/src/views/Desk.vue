@@ -9,6 +9,7 @@ import BringInLine from '@/components/BringInLine.vue'
 import FindBar from '@/components/FindBar.vue'
 import HistoryDrawer from '@/components/HistoryDrawer.vue'
 import Occurrences from '@/components/Occurrences.vue'
+import ChaptersPanel from '@/components/ChaptersPanel.vue'
 import PassagesPanel from '@/components/PassagesPanel.vue'
 import SpeakersPanel from '@/components/SpeakersPanel.vue'
 import Spine from '@/components/Spine.vue'
@@ -19,6 +20,7 @@ import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
 import { tell, tellError } from '@/composables/tell'
 import { changed, reading, type Word } from '@/composables/transcript'
+import { useChapters } from '@/composables/useChapters'
 import { useChoices } from '@/composables/useChoices'
 import { useClips } from '@/composables/useClips'
 import { useCorrecting } from '@/composables/useCorrecting'
@@ -74,6 +76,8 @@ const { plan, follow } = useHearing(sheet.plan)
 const player = usePlayer({ plan, sources, picture })
 const hearAround = follow(player)
 const passages = usePassages(id, computed(() => !!now.value?.words_ready))
+const chapters = useChapters(id, computed(() => !!now.value?.words_ready))
+watch(() => passages.found.value?.state, (state) => { if (state === 'done') void chapters.refetch() })
 const passage = ref('') // the one that is looked at
 const marked = computed(() => passages.shown.value.filter((each) => each.state === 'waiting' || each.id === passage.value).map(({ id, start, end, titles }) => ({ id, start, end, title: titles[0] ?? '', current: tab.value === 'passages' && id === passage.value })))
 watch([passage, tab], () => {
@@ -263,7 +267,7 @@ function rewrite(changing: Word[], text: string) {
   </Teleport>
   <div class="desk">
     <Spine
-      v-if="now" class="spine-column" :duration="now.duration" :skyline="now.skyline" :plan="sheet.plan.value" :clips="clips" :passages="marked" :source="player.source.value"
+      v-if="now" class="spine-column" :duration="now.duration" :skyline="now.skyline" :plan="sheet.plan.value" :clips="clips" :passages="marked" :chapters="chapters.chapters.value" :source="player.source.value"
       :transcript="transcript.data.value ?? null" @go="goTo"
     />
     <div class="middle">
@@ -338,6 +342,7 @@ function rewrite(changing: Word[], text: string) {
       </div>
       <div id="panel" class="panel" role="tabpanel" tabindex="0" :aria-labelledby="`tab-${tab}`">
         <PassagesPanel v-if="tab === 'passages'" v-model:current="passage" :passages="passages" :ready="!!now?.words_ready" @hear="hearPassage" @made="madeOf" />
+        <ChaptersPanel v-if="tab === 'passages' && passages.found.value?.state === 'done'" :chapters="chapters" :source="player.source.value" @go="goTo" />
         <SweepPanel v-show="tab === 'sweep'" :doc="doc" :kinds="choices?.sweep_kinds ?? []" :sweep="sweep" @hear="hear" />
         <SpeakersPanel
           v-if="tab === 'speakers' && doc && choices && transcript.data.value" :recording-id="id" :transcript="transcript.data.value" :jobs="now?.jobs ?? []" :choices="choices"
