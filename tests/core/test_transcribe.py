@@ -4,6 +4,7 @@ import itertools
 import json
 import wave
 from pathlib import Path
+from unittest import TestCase
 
 import numpy as np
 
@@ -12,6 +13,7 @@ from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.wav import read_wav
 from hovvet.core.sound.silence import levels
 from hovvet.core.words.chunks import chunks
+from hovvet.core.words.fuller import mended, sensible
 from hovvet.core.words.timing import Aligner, at_pauses, without_overlaps
 from hovvet.core.words.transcribe import stretches, to_words, transcribe, unheard
 from hovvet.core.words.vocabulary import bare
@@ -107,7 +109,7 @@ class Oracle:
                     spans.append([max(start, 0), end])
         return [(a, min(b, len(sound) / 16000)) for a, b in spans]
 
-    def recognise(self, sound, chunks, hints=()):
+    def recognise(self, sound, chunks, hints=(), fillers=True):
         return [
             Heard(word.text, word.start - self.at, word.end - self.at, 1.0)
             for a, b in chunks
@@ -183,3 +185,65 @@ class Times(ScratchCase):
         for word in demo_transcript().words:
             loudest = level[round(word.start * 100) : max(round(word.end * 100), round(word.start * 100) + 1)].max()
             self.assertGreater(loudest, -50, word)
+
+
+class Lossy:
+    """A recogniser that loses words where it is asked for filler sounds; ``asked`` are the parts it heard without."""
+
+    def __init__(self, with_fillers: str, without: str) -> None:
+        self._texts, self.asked = {True: with_fillers.split(), False: without.split()}, []
+
+    def recognise(self, sound, chunks, hints=(), fillers=True):
+        if not fillers:
+            self.asked += chunks
+        return [word for a, b in chunks for word in spread(self._texts[fillers], 0.0, 12.0) if a <= word.start < b]
+
+
+def spread(texts: list[str], start: float, end: float) -> list[Heard]:
+    """Words over a stretch, one after the other."""
+    step = (end - start) / max(len(texts), 1)
+    return [Heard(text, start + n * step, start + (n + 0.9) * step, 1.0) for n, text in enumerate(texts)]
+
+
+class Fuller(TestCase):
+    VOICED, PART = [(0.0, 5.8), (6.2, 12.0)], (0.0, 12.0)
+    WHOLE = " ".join(f"w{n}" for n in range(30))
+
+    def heard(self, first: list[Heard], recogniser: Lossy) -> list[str]:
+        sound = np.zeros(12 * 16_000, np.float32)
+        return [word.text for word in mended(first, sound, [self.PART], self.VOICED, recogniser)]
+
+    def test_where_voice_has_too_few_words_the_fuller_reading_wins_and_keeps_filler_sounds(self):
+        first = [
+            *spread(["w0", "w1", "w2"], 0.0, 1.2),
+            Heard("um,", 5.82, 6.18, 1.0),
+            *spread(["w28", "w29"], 11.2, 12.0),
+        ]
+        recogniser = Lossy("", self.WHOLE)
+        made = self.heard(first, recogniser)
+        self.assertEqual([text for text in made if text != "um,"], self.WHOLE.split())
+        self.assertEqual(recogniser.asked, [self.PART])
+
+    def test_where_it_is_no_fuller_the_first_reading_stays(self):
+        first = spread(["w0", "w1", "w2"], 0.0, 1.2)
+        recogniser = Lossy("", "w0 w1 w2 w3")
+        self.assertEqual(self.heard(first, recogniser), ["w0", "w1", "w2"])
+        self.assertEqual(recogniser.asked, [self.PART, (0.0, 6.0), (6.0, 12.0)], "whole, then in halves at the pause")
+
+    def test_what_is_whole_is_not_heard_again(self):
+        recogniser = Lossy("", self.WHOLE)
+        first = spread(self.WHOLE.split(), 0.0, 12.0)
+        self.assertEqual(self.heard(first, recogniser), self.WHOLE.split())
+        self.assertEqual(recogniser.asked, [])
+
+    def test_the_same_few_words_over_and_over_are_no_fuller_reading(self):
+        nonsense = "we have it " * 12
+        recogniser = Lossy("", self.WHOLE)
+        self.assertEqual(self.heard(spread(nonsense.split(), 0.0, 12.0), recogniser), self.WHOLE.split())
+        recogniser = Lossy("", nonsense)
+        self.assertEqual(self.heard(spread(["w0", "w1"], 0.0, 1.0), recogniser), ["w0", "w1"])
+
+    def test_what_was_only_expected_is_not_counted(self):
+        expected = "okay let me think here's what i'm thinking".split()
+        self.assertEqual(sensible(spread(expected, 0.0, 3.0)), 0)
+        self.assertEqual(sensible(spread("no no no really no".split(), 0.0, 3.0)), 5)

@@ -24,5 +24,8 @@ class Recogniser(Protocol):
     def voiced(self, sound: Sound) -> list[Span]:
         """The stretches in which somebody speaks, in seconds."""
 
-    def recognise(self, sound: Sound, chunks: Sequence[Span], hints: Sequence[str] = ()) -> list[Heard]:
-        """The words spoken in each chunk of the sound, in order. ``hints`` are names and terms to expect."""
+    def recognise(
+        self, sound: Sound, chunks: Sequence[Span], hints: Sequence[str] = (), fillers: bool = True
+    ) -> list[Heard]:
+        """The words spoken in each chunk of the sound, in order. ``hints`` are names and terms to expect; ``fillers`` whether
+        filler sounds are asked for too."""

@@ -62,14 +62,16 @@ class WhisperRecogniser:
             (span["start"] / SPEECH_RATE, span["end"] / SPEECH_RATE) for span in get_speech_timestamps(sound, options)
         ]
 
-    def recognise(self, sound: Sound, chunks: Sequence[Span], hints: Sequence[str] = ()) -> list[Heard]:
-        """See Recogniser. Filler sounds are asked for too."""
+    def recognise(
+        self, sound: Sound, chunks: Sequence[Span], hints: Sequence[str] = (), fillers: bool = True
+    ) -> list[Heard]:
+        """See Recogniser."""
         if not chunks:
             return []
-        prompt = " ".join([_FILLERS, *([", ".join(hints) + "."] if hints else [])])
+        prompt = " ".join([*([_FILLERS] if fillers else []), *([", ".join(hints) + "."] if hints else [])])
         segments, _ = self._pipeline.transcribe(
             sound, language=self._language, beam_size=5, batch_size=_BATCH, word_timestamps=True, vad_filter=False,
-            clip_timestamps=[{"start": start, "end": end} for start, end in chunks], hotwords=prompt,
+            clip_timestamps=[{"start": start, "end": end} for start, end in chunks], hotwords=prompt or None,
         )  # fmt: skip
         heard: list[Heard] = []
         for segment in segments:

@@ -25,9 +25,9 @@ _LOWEST, _HIGHEST = 75, 400  # Hz, of voices
 _STEADY = 0.40  # nepers: a vowel that is held changes its spectrum less than this
 _BAND = 8  # bins of 40 Hz averaged, so that the voice's own harmonics do not count
 # What recognisers write when an "um" or "uh" stands alone and they would rather have a word.
-_LOOKALIKES = frozenset(
-    "a ah am an and are arm at but come dumb had her him home i'm in it mom mum of on or ohm some the them thumb up".split()
-)
+_LOOKALIKES = frozenset("a ah am an and are at but had her i'm in it of on or the them up".split())
+_SELDOM = frozenset("arm come dumb home mom mum ohm some thumb".split())  # these only where they stand well apart
+_WELL_APART = 0.3  # seconds of silence on both sides
 _NEAR, _NEAR_WORDS = 1.5, 4  # seconds and words on either side in which something is said again
 _LONE = 0.13  # seconds of silence on both sides of a word that stands alone
 _LONGEST_LOOKALIKE = 0.4
@@ -77,8 +77,9 @@ def lookalikes(words: Sequence[Heard], sound: Sound) -> list[Heard]:
     for n, word in enumerate(words):
         before = words[n - 1].end if n else 0.0
         after = words[n + 1].start if n + 1 < len(words) else len(sound) / SPEECH_RATE
-        alone = min(word.start - before, after - word.end) >= _LONE and word.end - word.start <= _LONGEST_LOOKALIKE
-        if alone and bare(word.text) in _LOOKALIKES and held(sound, word.start, word.end):
+        apart, text = min(word.start - before, after - word.end), bare(word.text)
+        like = (text in _LOOKALIKES and apart >= _LONE) or (text in _SELDOM and apart >= _WELL_APART)
+        if like and word.end - word.start <= _LONGEST_LOOKALIKE and held(sound, word.start, word.end):
             read[n] = Heard(f"{FILLER_TEXT}{edges(word.text)[1]}", word.start, word.end, word.confidence)
     return read
 

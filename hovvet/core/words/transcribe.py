@@ -9,6 +9,7 @@ from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.sound.silence import Sound
 from hovvet.core.spans import Span, subtract
 from hovvet.core.words.chunks import chunks
+from hovvet.core.words.fuller import mended
 from hovvet.core.words.sounds import SOUND_TEXT, lookalikes, unwritten
 from hovvet.core.words.timing import Aligner, without_overlaps
 from hovvet.core.words.transcript import Transcript, Word, WordKind
@@ -60,6 +61,7 @@ def listen(
             sound, [(max(a - 0.1, 0), min(b + 0.1, len(sound) / SPEECH_RATE)) for a, b in missed], hints
         )
         heard = sorted([*heard, *again], key=lambda word: word.start)
+    heard = mended(heard, sound, parts, voiced, recogniser, hints)
     written = without_overlaps(heard, len(sound) / SPEECH_RATE)
     placed = lookalikes(aligner.refine_with_fillers(written, sound, parts), sound)
     inside = [each for each in unwritten(placed, sound) if any(a <= each.start and each.end <= b for a, b in parts)]
