@@ -60,6 +60,8 @@ checks:
 # Prints a line a step; the rest goes to data/setup.log.
 setup: system
 	@$(MAKE) --no-print-directory -j2 --output-sync=line .venv/ready web/dist/packages.json
+	@[ -e .venv/careful ] || { tools/quietly "Installing the careful recogniser" tools/careful && touch .venv/careful; } || \
+	  echo "Speech is recognised the quick way only, in English. Run make setup again to try once more."
 	@tools/quietly "Bringing the database up to date" $(PYTHON) manage.py migrate -v 0
 
 system:

@@ -89,6 +89,15 @@ def take_all(page: Page) -> None:
     shot(page, "correcting")
 
     page.goto(ADDRESS)
+    page.locator("li", has_text="Open night").get_by_role("link", name="passages to look at").click()
+    page.locator("[data-test=passage]").first.wait_for()
+    page.get_by_role("list", name="Passages").focus()
+    page.keyboard.press("ArrowDown")
+    page.locator(".bracket.current").first.wait_for()
+    page.wait_for_load_state("networkidle")
+    shot(page, "passages")
+
+    page.goto(ADDRESS)
     page.click("text=Nobody throws away a clock")
     page.wait_for_selector(".play:not([disabled])")
     page.get_by_role("tab", name="Clips").click()
@@ -154,13 +163,6 @@ def take_all(page: Page) -> None:
     page.keyboard.press("Escape")
     page.locator(".el-dialog").wait_for(state="hidden")
 
-    page.keyboard.press("a")
-    page.wait_for_selector("section[aria-label='Add from a recording'] .word")
-    page.locator("section[aria-label='Add from a recording'] .word").nth(4).click()
-    page.locator("section[aria-label='Add from a recording'] .word").nth(14).click(modifiers=["Shift"])
-    page.wait_for_timeout(600)
-    shot(page, "adding")
-    page.get_by_role("button", name="Close").click()
     page.get_by_role("button", name="Export", exact=True).click()
     if not page.locator("article[data-ready=true]").count():
         page.click("[data-test=export]")

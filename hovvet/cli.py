@@ -18,7 +18,7 @@ from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.colour.cube_file import read_cube
 from hovvet.core.colour.lut import keep
 from hovvet.core.engines.meaning import vectors
-from hovvet.core.engines.whisper import WhisperRecogniser
+from hovvet.core.engines.whisper import Quality, WhisperRecogniser
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
@@ -58,8 +58,9 @@ from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, find_silences, sweep, sweep_edit
 from hovvet.core.words.corrections import SuggestSpeakers, correct
 from hovvet.core.words.given import from_cues, from_text
+from hovvet.core.words.languages import LANGUAGES
 from hovvet.core.words.speakers import suggest_speakers
-from hovvet.core.words.timing import Aligner
+from hovvet.core.words.timing import Aligner, refiner
 from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript
 
@@ -92,6 +93,8 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("-o", dest="out", type=Path, required=True, metavar="words.json", help="or .txt, .srt, .vtt")
     command.add_argument("--words", type=Path, metavar="FILE", help="an SRT, VTT or TXT file with the words said")
     command.add_argument("--term", action="append", default=[], metavar="NAME", help="a name or term to expect")
+    command.add_argument("--careful", action="store_true", help="better, and slower")
+    command.add_argument("--language", choices=list(LANGUAGES), default="en", help="others need the careful recogniser")
     command.add_argument("--speakers", type=int, metavar="N", help="suggest who speaks, from N voices")
     command.set_defaults(run=_transcribe)
 
@@ -184,7 +187,9 @@ def _transcribe(options: argparse.Namespace) -> None:
         kind = "json"
     said = read_apart(options.words) if options.words else None
     with _taken_in(options.media) as taken:
-        transcript = _recognised(taken, said, options.term, options.speakers)
+        quality: Quality = "careful" if options.careful else "quick"
+        recogniser = WhisperRecogniser(language=options.language, quality=quality)
+        transcript = _recognised(taken, recogniser, said, options.term, options.speakers)
     _write(options.out, transcript_file(transcript, kind))
 
 
@@ -316,7 +321,7 @@ def _faces(taken: Intake) -> Faces | None:
 
 def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: CaptionStyle | None) -> None:
     media = taken.media
-    transcript = _read(options.transcript) if options.transcript else _recognised(taken)
+    transcript = _read(options.transcript) if options.transcript else _recognised(taken, WhisperRecogniser())
     end = transcript.duration if options.end is None else min(options.end, transcript.duration)
     if not 0 <= options.start < end:
         raise CoreError(f"The clip would be empty: it would run from {options.start:g} s to {end:g} s.")
@@ -337,6 +342,7 @@ def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: Ca
 
 def _recognised(
     taken: Intake,
+    recogniser: WhisperRecogniser,
     said: Sequence[Said] | None = None,
     terms: Sequence[str] = (),
     speakers: int | None = None,
@@ -346,13 +352,13 @@ def _recognised(
     with tempfile.TemporaryDirectory() as scratch:
         wav = Path(scratch) / "speech.wav"
         speech_wav(taken.path, wav, taken.media.duration)
-        recogniser, aligner, progress = WhisperRecogniser(), Aligner(), _progress("transcribing")
+        aligner, progress = Aligner(), _progress("transcribing")
         if said and said[0].start is None:
             transcript = from_text(wav, said, recogniser, aligner, progress)
         elif said:
             transcript = from_cues(wav, said, aligner, progress)
         else:
-            transcript = transcribe(wav, recogniser, aligner, progress, terms)
+            transcript = transcribe(wav, recogniser, refiner(recogniser.language), progress, terms)
         if speakers:
             turns = suggest_speakers(open_wav(wav), transcript.words, speakers)
             transcript = correct(transcript, SuggestSpeakers(turns=tuple(turns)))

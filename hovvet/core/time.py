@@ -74,3 +74,9 @@ def output_rate(source: float) -> Rate:
             if abs(candidate - usual) < 0.004:
                 return Rate(num=usual.numerator, den=usual.denominator)
     return Rate()
+
+
+def clock(seconds: float) -> str:
+    """A time as people read it: 4:02, or 1:04:02 from an hour on."""
+    minutes, left = divmod(int(seconds), 60)
+    return f"{minutes // 60}:{minutes % 60:02}:{left:02}" if minutes >= 60 else f"{minutes}:{left:02}"

@@ -9,6 +9,7 @@ from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK
 from hovvet.core.captions.layout import LAYOUTS, CaptionLayout
 from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken
 from hovvet.core.captions.title_styles import TEMPLATES
+from hovvet.core.engines.whisper import qualities
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
 from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
@@ -70,6 +71,7 @@ class Choices(Schema):
     layout_fields: dict[str, object]
     fonts: list[str]
     languages: dict[str, str]
+    hearing: dict[str, str]
     speaker_colours: list[str]
     most_speakers: int
     doubtful: float
@@ -116,6 +118,7 @@ def choices(request: HttpRequest) -> Choices:
         layout_fields=CaptionLayout.model_json_schema()["properties"],
         fonts=[*(font.file for font in CAPTION_FONTS.values()), FALLBACK.file],
         languages=LANGUAGES,
+        hearing={str(key): name for key, name in qualities().items()},
         speaker_colours=list(COLOURS),
         most_speakers=MOST_SPEAKERS,
         doubtful=DOUBTFUL,

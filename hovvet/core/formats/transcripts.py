@@ -8,6 +8,7 @@ import pysubs2
 
 from hovvet.core.captions.phrases import break_phrases
 from hovvet.core.passages.chapters import Chapter
+from hovvet.core.time import clock
 from hovvet.core.words.layout import paragraphs
 from hovvet.core.words.transcript import Transcript, Word, plain_text
 
@@ -49,7 +50,7 @@ def as_text(transcript: Transcript, chapters: Sequence[Chapter] = ()) -> str:
         text = plain_text(_written(words[paragraph.first : paragraph.last + 1]))
         while waiting and waiting[0].start < words[paragraph.last].end:
             chapter = waiting.pop(0)
-            lines.append(f"[{_clock(chapter.start)}] {chapter.title}")
+            lines.append(f"[{clock(chapter.start)}] {chapter.title}")
         if text:
             name = f"{transcript.speaker_name(paragraph.speaker)}: " if named and paragraph.speaker != before else ""
             lines.append(name + text)
@@ -59,11 +60,6 @@ def as_text(transcript: Transcript, chapters: Sequence[Chapter] = ()) -> str:
 
 def _written(words: Sequence[Word]) -> list[Word]:
     return [word for word in words if word.kind != "sound"]
-
-
-def _clock(seconds: float) -> str:
-    minutes, left = divmod(int(seconds), 60)
-    return f"{minutes // 60}:{minutes % 60:02}:{left:02}" if minutes >= 60 else f"{minutes}:{left:02}"
 
 
 def _cues(transcript: Transcript, kind: str, chapters: Sequence[Chapter]) -> str:

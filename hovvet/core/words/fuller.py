@@ -25,16 +25,15 @@ def mended(
 ) -> list[Heard]:  # fmt: skip
     """The words of a sound, those of each part in the fullest sensible reading: parts that lost some are heard again without
     asking for filler sounds, whole and in halves."""
-    made: list[Heard] = []
+    made = list(heard)
     for part in parts:
         own = [word for word in heard if part[0] <= word.start < part[1]]
         if not (starved(own, voiced, part) or _over_and_over(own)):
-            made += own
             continue
         best = fuller(own, recogniser.recognise(sound, [part], hints, fillers=False))
         if starved(best, voiced, part):
             best = fuller(best, recogniser.recognise(sound, list(_halves(part, voiced)), hints, fillers=False))
-        made += best
+        made = [*(word for word in made if word not in own), *best]
     return sorted(made, key=_start)
 
 

@@ -8,7 +8,7 @@ sound's level rises and falls.
 
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
-from typing import Any
+from typing import Any, Protocol
 
 import numpy as np
 from numpy.typing import NDArray
@@ -18,7 +18,7 @@ from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.sound.silence import STEP, Sound, levels, silence_threshold
 from hovvet.core.spans import Span
 from hovvet.core.words.pronounce import phones
-from hovvet.core.words.sounds import FILLER_TEXT, held, stands_alone
+from hovvet.core.words.sounds import FILLER_TEXT, held, lookalikes, stands_alone
 from hovvet.core.words.vocabulary import bare, is_filler_sound
 
 SHORTEST_WORD = 0.04  # seconds
@@ -51,8 +51,25 @@ def without_overlaps(heard: Sequence[Heard], duration: float) -> list[Heard]:
     return placed
 
 
+class Refiner(Protocol):
+    """Makes the times of words better than a recogniser knows them."""
+
+    def refine_with_fillers(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
+        """The same words, and filler sounds that were left out, in order. ``parts`` are chunks (seconds) that no word crosses."""
+
+
+class ByLevel:
+    """Refines word times by nothing but where the sound is loud and quiet: for languages that cannot be aligned."""
+
+    def refine(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
+        """The same words, their edges at pauses moved to where the level rises and falls."""
+        return without_overlaps(at_pauses(words, sound), len(sound) / SPEECH_RATE)
+
+    refine_with_fillers = refine  # which were left out is not known
+
+
 class Aligner:
-    """Refines word times. Holds the acoustic model, so make one and keep it."""
+    """Refines word times of English speech. Holds the acoustic model, so make one and keep it."""
 
     def __init__(self) -> None:
         self._decoders: dict[float, Any] = {}
@@ -72,14 +89,15 @@ class Aligner:
         """As ``refine``, with the "um"s that the recogniser left out.
 
         The words are searched for with an optional filler between any two; one that is found counts when
-        it stands alone between silences and is a held vowel, at first and once all words have their places.
+        it stands alone between silences and is a held vowel, at first and once all words have their places. A lone "at" or
+        "had" that is but a held vowel is read as the filler it was.
         """
         left_out = self._left_out(words, sound, parts)
         refined = self.refine(_in_order([*words, *left_out]), sound, parts)
         kept = [n for n, word in enumerate(refined) if word.confidence != _LEFT_OUT or _alone(refined, n, sound)]
-        if len(kept) == len(refined):
-            return refined
-        return self.refine([refined[n] for n in kept], sound, parts)
+        if len(kept) < len(refined):
+            refined = self.refine([refined[n] for n in kept], sound, parts)
+        return lookalikes(refined, sound)
 
     def _left_out(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
         return [
@@ -163,6 +181,11 @@ class Aligner:
             for name, text in missing.items():
                 decoder.add_word(name, said[text], False)
         return decoder
+
+
+def refiner(language: str) -> Refiner:
+    """What makes the times of words in a language (ISO 639-1) better."""
+    return Aligner() if language == "en" else ByLevel()
 
 
 def _by_part(words: Sequence[Heard], parts: Sequence[Span]) -> Iterator[tuple[Span, list[Heard]]]:

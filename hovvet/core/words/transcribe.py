@@ -10,8 +10,8 @@ from hovvet.core.sound.silence import Sound
 from hovvet.core.spans import Span, subtract
 from hovvet.core.words.chunks import chunks
 from hovvet.core.words.fuller import mended
-from hovvet.core.words.sounds import SOUND_TEXT, lookalikes, unwritten
-from hovvet.core.words.timing import Aligner, without_overlaps
+from hovvet.core.words.sounds import SOUND_TEXT, unwritten
+from hovvet.core.words.timing import Refiner, without_overlaps
 from hovvet.core.words.transcript import Transcript, Word, WordKind
 from hovvet.core.words.vocabulary import is_filler_sound
 
@@ -23,7 +23,7 @@ Progress = Callable[[float], None]
 
 
 def stretches(
-    wav: Path, recogniser: Recogniser, aligner: Aligner, start: float = 0.0, hints: Sequence[str] = ()
+    wav: Path, recogniser: Recogniser, aligner: Refiner, start: float = 0.0, hints: Sequence[str] = ()
 ) -> Iterator[tuple[float, list[Heard]]]:
     """Recognise a 16 kHz mono WAV from ``start`` seconds on.
 
@@ -50,7 +50,7 @@ def stretches(
 
 
 def listen(
-    sound: Sound, parts: Sequence[Span], voiced: Sequence[Span], recogniser: Recogniser, aligner: Aligner,
+    sound: Sound, parts: Sequence[Span], voiced: Sequence[Span], recogniser: Recogniser, aligner: Refiner,
     hints: Sequence[str] = (),
 ) -> list[Heard]:  # fmt: skip
     """The words in ``parts`` of a sound; voiced stretches that came out empty are listened to a second time."""
@@ -63,7 +63,7 @@ def listen(
         heard = sorted([*heard, *again], key=lambda word: word.start)
     heard = mended(heard, sound, parts, voiced, recogniser, hints)
     written = without_overlaps(heard, len(sound) / SPEECH_RATE)
-    placed = lookalikes(aligner.refine_with_fillers(written, sound, parts), sound)
+    placed = aligner.refine_with_fillers(written, sound, parts)
     inside = [each for each in unwritten(placed, sound) if any(a <= each.start and each.end <= b for a, b in parts)]
     return sorted([*placed, *inside], key=lambda word: word.start)
 
@@ -97,7 +97,7 @@ def _kind(text: str) -> WordKind:
 
 
 def transcribe(
-    wav: Path, recogniser: Recogniser, aligner: Aligner, progress: Progress, hints: Sequence[str] = ()
+    wav: Path, recogniser: Recogniser, aligner: Refiner, progress: Progress, hints: Sequence[str] = ()
 ) -> Transcript:
     """The transcript of a 16 kHz mono WAV."""
     duration = wav_length(wav)[0] / SPEECH_RATE

@@ -5,7 +5,8 @@ from functools import lru_cache
 
 # What recognisers write for the sounds people make while they think.
 FILLER_SOUNDS = frozenset(
-    "um umm ummm uhm uh uhh uhhh er err erm ah ahh eh hm hmm hmmm mm mmm mhm uhum huh oh-uh".split()
+    "um umm ummm uhm uh uhh uhhh er err erm ah ahh eh hm hmm hmmm mm mmm mhm uhum huh oh-uh "
+    "äh ähm öh öhm ehm euh heu".split()
 )
 _EDGE = re.compile(r"^[^\w]+|[^\w]+$")
 

@@ -1,5 +1,6 @@
 """The words of a recording: reading, giving, finding and replacing, names & terms, sweep settings, speakers, files."""
 
+import json
 import uuid
 from collections.abc import Callable, Sequence
 from pathlib import Path
@@ -12,6 +13,7 @@ from ninja import Field, File, Router, Schema
 from ninja.files import UploadedFile
 from pydantic import ValidationError
 
+from hovvet.core.engines.whisper import Quality
 from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
 from hovvet.core.formats.words_apart import check_apart
 from hovvet.core.formats.words_in import LARGEST
@@ -23,6 +25,7 @@ from hovvet.core.words.replace import Occurrence, in_context, occurrences, place
 from hovvet.core.words.speakers import MOST_SPEAKERS
 from hovvet.core.words.transcript import Speaker, Word
 from hovvet.server.accounts.access import find
+from hovvet.server.clips.documents import sheet_of
 from hovvet.server.clips.models import Document
 from hovvet.server.clips.speaking import SPEAKERS
 from hovvet.server.clips.transcripts import corrected_of, transcript_at, transcript_of
@@ -250,6 +253,63 @@ class WordsGiven(Schema):
     id: uuid.UUID
 
 
+class HearAgain(Schema):
+    """How carefully a recording is to be listened to."""
+
+    hears: Quality
+
+
+@router.post("/{recording_id}/transcribe", response=WordsGiven)
+def transcribe_again(request: HttpRequest, recording_id: uuid.UUID, given: HearAgain) -> WordsGiven:
+    """Listen to a recording again. Corrections and speakers are laid over the new words; what does not fit is told."""
+    recording = _recording(request, recording_id)
+    if not (recording.folder / "speech.wav").exists():
+        raise Problem(409, "The sound of this recording is not ready yet. Wait until it is prepared.")
+    if not recording.words_ready:
+        raise Problem(409, "It is being listened to already. Wait until all words are there.")
+    first, now = recording.first_transcript, transcript_of(recording)
+    assert first
+    desk = _free_of_cuts(recording)
+    with published(recording.before) as part:
+        part.write_text(json.dumps({"first": first.model_dump(mode="json"), "now": now.model_dump(mode="json")}))
+    for words in recording.folder.glob("given.*"):
+        words.unlink()
+    with transaction.atomic():
+        Recording.objects.filter(pk=recording.pk).update(hears=given.hears)
+        _begin_again(recording, desk)
+    return WordsGiven(id=recording.pk)
+
+
+def _free_of_cuts(recording: Recording) -> Document | None:
+    """The desk of a recording, if it has one. Raises Problem where cuts or clips hang on its words."""
+    desk = (
+        Document.objects.filter(recording=recording, kind=Document.Kind.DESK)
+        .select_related("head", "workspace")
+        .first()
+    )
+    cut = desk is not None and any(piece.word_cuts or piece.pause_cuts for piece in sheet_of(desk).pieces)
+    if recording.shown_in.exists() or cut:
+        raise Problem(
+            409,
+            "There are cuts or clips in this recording that hang on its present words. Bring the recording in once more "
+            "to have it heard otherwise.",
+        )
+    return desk
+
+
+def _begin_again(recording: Recording, desk: Document | None) -> None:
+    """Forget the words of a recording, and have them found anew."""
+    if desk:
+        desk.delete()
+    recording.stretches.all().delete()
+    recording.passages.all().delete()
+    Recording.objects.filter(pk=recording.pk).update(
+        transcript_json=None, words_version=F("words_version") + 1, word_count=0, speaker_names=[]
+    )
+    if (recording.folder / "speech.wav").exists():
+        start_job(recording.workspace, TRANSCRIBE, recording.pk)
+
+
 @router.post("/{recording_id}/words-file", response=WordsGiven)
 def give_words(request: HttpRequest, recording_id: uuid.UUID, file: File[UploadedFile]) -> WordsGiven:
     """Use the words of an SRT, VTT or TXT file instead of recognising them."""
@@ -271,12 +331,5 @@ def give_words(request: HttpRequest, recording_id: uuid.UUID, file: File[Uploade
     for old in set(recording.folder.glob("given.*")) - {given}:
         old.unlink()
     with transaction.atomic():
-        if desk:
-            desk.delete()
-        recording.stretches.all().delete()
-        Recording.objects.filter(pk=recording.pk).update(
-            transcript_json=None, words_version=F("words_version") + 1, word_count=0, speaker_names=[]
-        )
-        if (recording.folder / "speech.wav").exists():
-            start_job(recording.workspace, TRANSCRIBE, recording.pk)
+        _begin_again(recording, desk)
     return WordsGiven(id=recording.pk)

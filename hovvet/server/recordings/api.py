@@ -47,6 +47,7 @@ class RecordingOut(Schema):
     speakers: list[str]
     words: int
     words_ready: bool
+    hears: str
     passages: int
     playable: bool
     notice: str
@@ -90,6 +91,7 @@ def recording_out(recording: Recording, jobs: list[Job]) -> RecordingOut:
         speakers=recording.speaker_names,
         words=recording.word_count,
         words_ready=recording.words_ready,
+        hears=recording.quality,
         passages=recording.passages.filter(state=FoundPassage.State.WAITING).count(),
         playable=(recording.folder / "working.mp4").exists(),
         notice=recording.notice,

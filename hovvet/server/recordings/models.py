@@ -10,6 +10,7 @@ from django.core.files.storage import default_storage
 from django.db import models, transaction
 from django.db.models import BooleanField, ExpressionWrapper, F, Q
 
+from hovvet.core.engines.whisper import QUALITIES, USUAL, Quality
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.passages.chapters import Chapter
 from hovvet.core.passages.judged import Choices
@@ -22,10 +23,13 @@ from hovvet.server.files import Filed
 
 
 class Defaults(models.Model):
-    """What has names & terms, settings for the sweep, and a person's choices among passages, of its own."""
+    """What has names & terms, settings for the sweep and for listening, and a person's choices among passages, of its own."""
 
     terms_json = models.JSONField(default=list)
     sweep_json = models.JSONField(default=dict)
+    hears = models.CharField(
+        max_length=10, default="", blank=True
+    )  # how carefully; "" for as its show has it, or as usual
     judged_json = models.JSONField(default=dict)  # by the kinds of reasons
     version = models.PositiveIntegerField(default=1)  # grows with every change of title, show, names & terms, settings
 
@@ -165,6 +169,17 @@ class Recording(Filed, Defaults):
     def language(self) -> str:
         """The language spoken, as its show has it."""
         return self.show.language if self.show else "en"
+
+    @property
+    def quality(self) -> Quality:
+        """How carefully it is listened to."""
+        wanted = self.hears or (self.show.hears if self.show else "")
+        return next((each for each in QUALITIES if each == wanted), USUAL)
+
+    @property
+    def before(self) -> Path:
+        """Where its words are kept while it is listened to again: as they were recognised, and as they read."""
+        return self.folder / "before.json"
 
     @property
     def given_words(self) -> Path | None:

@@ -5,6 +5,7 @@ the file is there: a worker that takes over goes on with the stage its forerunne
 """
 
 import hashlib
+import json
 from collections.abc import Callable
 from functools import cache
 from pathlib import Path
@@ -13,7 +14,7 @@ import numpy as np
 from django.conf import settings
 from django.db import transaction
 
-from hovvet.core.engines.whisper import WhisperRecogniser
+from hovvet.core.engines.whisper import USUAL, Quality, WhisperRecogniser
 from hovvet.core.errors import Cancelled, CoreError
 from hovvet.core.formats.words_apart import read_apart
 from hovvet.core.media.checked import check_media, check_wav, no_check, published
@@ -24,9 +25,12 @@ from hovvet.core.media.peaks import skyline, write_peaks
 from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.media.working import loudness, thumbnails, working_copy
 from hovvet.core.sound.silence import Sound, levels
+from hovvet.core.time import clock
 from hovvet.core.words.given import from_cues, from_text
 from hovvet.core.words.glossary import apply_terms, hints
-from hovvet.core.words.timing import Aligner
+from hovvet.core.words.laid_over import laid_over
+from hovvet.core.words.languages import limits_of
+from hovvet.core.words.timing import Aligner, ByLevel
 from hovvet.core.words.transcribe import in_order, stretches, to_words
 from hovvet.core.words.transcript import Transcript, Word
 from hovvet.core.words.trouble import sound_trouble, words_trouble
@@ -41,6 +45,7 @@ _PARTS = PartLink()
 PREPARE, TRANSCRIBE = "prepare", "transcribe"
 PASSAGES = "passages"  # what of the words is worth sharing: clips have what looks for it
 SKYLINE_COLUMNS = 240
+_TOLD = 8  # corrections that are named
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
 
 
@@ -175,9 +180,9 @@ def _aligner() -> Aligner:
 
 
 @cache
-def _recogniser(language: str) -> WhisperRecogniser:
+def _recogniser(language: str, quality: Quality) -> WhisperRecogniser:
     model = Path(settings.SPEECH_MODEL) if settings.SPEECH_MODEL else None
-    return WhisperRecogniser(model, language=language)
+    return WhisperRecogniser(model, language=language, quality=quality)
 
 
 @handles(TRANSCRIBE, priority=3, part="bringing in")
@@ -188,6 +193,7 @@ def transcribe(report: Report) -> None:
         return
     wav = recording.folder / "speech.wav"
     transcript = _placed(recording, wav, report) if recording.given_words else _recognised(recording, wav, report)
+    transcript = _as_corrected(recording, transcript)
     with transaction.atomic():
         _save(recording, transcript_json=transcript.model_dump(mode="json"))
         recording.stretches.all().delete()
@@ -205,13 +211,28 @@ def _placed(recording: Recording, wav: Path, report: Report) -> Transcript:
     try:
         said = read_apart(given)
         if given.suffix == ".txt":
-            return from_text(wav, said, _recogniser("en"), _aligner(), report)
+            return from_text(wav, said, _recogniser("en", USUAL), _aligner(), report)
         return from_cues(wav, said, _aligner(), report)
     except Cancelled:
         raise
     except CoreError as error:
         given.unlink(missing_ok=True)
         raise CoreError(f"{error} Import another transcript, or press Retry to have the words recognised.") from None
+
+
+def _as_corrected(recording: Recording, fresh: Transcript) -> Transcript:
+    """New words with what was corrected in those before them, where there were such; what does not fit is told."""
+    if not recording.before.exists():
+        return fresh
+    kept = json.loads(recording.before.read_bytes())
+    first, now = (Transcript.model_validate(kept[name]) for name in ("first", "now"))
+    made, left = laid_over(fresh, first, now)
+    if left:
+        named = ", ".join(f"“{each.text or each.heard}” at {clock(each.span[0])}" for each in left[:_TOLD])
+        more = f" and {len(left) - _TOLD} more" if len(left) > _TOLD else ""
+        tell(recording, f"These corrections no longer fit what was heard: {named}{more}.")
+    recording.before.unlink()
+    return made
 
 
 def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:
@@ -222,12 +243,14 @@ def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:
     count = sum(len(stretch.words) for stretch in known)
     done = known[-1].done if known else 0.0
     terms = recording.defaults.terms
-    recogniser = _recogniser(recording.language)
-    for done, heard in stretches(wav, recogniser, _aligner(), start=done, hints=hints(terms)):  # noqa: B020 - goes on
+    recogniser = _recogniser(recording.language, recording.quality)
+    refined = _aligner() if recording.language == "en" else ByLevel()
+    for done, heard in stretches(wav, recogniser, refined, start=done, hints=hints(terms)):  # noqa: B020 - goes on
         words = to_words(heard, count + 1)
         count += len(words)
         Stretch.objects.create(recording=recording, done=done, words=[word.model_dump() for word in words])
         report(done / total)
+    tell(recording, limits_of(recording.language))
     found = [Word.model_validate(word) for stretch in recording.stretches.all() for word in stretch.words]
     duration = round(max(total, found[-1].end if found else 0), 3)
     return apply_terms(Transcript(duration=duration, words=in_order(found)), terms)

@@ -9,6 +9,7 @@ from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
+from hovvet.core.engines.whisper import USUAL, Quality
 from hovvet.core.words.languages import LANGUAGES
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.changing import change_row
@@ -25,6 +26,7 @@ class ShowOut(Schema):
     version: int
     name: str
     language: str
+    hears: str
     count: int
 
 
@@ -35,17 +37,21 @@ class NewShow(Schema):
 
 
 class ShowChange(Schema):
-    """A name and a language for a show; what is not given stays. ``version`` is what the change is made on."""
+    """A name, a language, and how carefully a show is listened to; what is not given stays. ``version`` is what the change is
+    made on."""
 
     version: int
 
     name: str | None = Field(default=None, min_length=1, max_length=120)
     language: str | None = None
+    hears: Quality | None = None
 
 
 def show_out(show: Show) -> ShowOut:
     count = show.count if hasattr(show, "count") else show.recordings.count()
-    return ShowOut(id=show.pk, version=show.version, name=show.name, language=show.language, count=count)
+    return ShowOut(
+        id=show.pk, version=show.version, name=show.name, language=show.language, hears=show.hears or USUAL, count=count
+    )
 
 
 @router.get("", response=list[ShowOut])
@@ -73,7 +79,7 @@ def change_show(request: HttpRequest, show_id: uuid.UUID, given: ShowChange) -> 
     if language not in LANGUAGES:
         raise Problem(422, "Hovvet does not know that language.")
     with _unique(name):
-        change_row(show, given.version, name=name, language=language)
+        change_row(show, given.version, name=name, language=language, hears=given.hears or show.hears)
     return show_out(show)
 
 

@@ -376,6 +376,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recordings/{recording_id}/transcribe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Transcribe Again
+         * @description Listen to a recording again. Corrections and speakers are laid over the new words; what does not fit is told.
+         */
+        post: operations["hovvet_server_clips_words_api_transcribe_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/words-file": {
         parameters: {
             query?: never;
@@ -1966,6 +1986,10 @@ export interface components {
             languages: {
                 [key: string]: string;
             };
+            /** Hearing */
+            hearing: {
+                [key: string]: string;
+            };
             /** Speaker Colours */
             speaker_colours: string[];
             /** Most Speakers */
@@ -2133,6 +2157,8 @@ export interface components {
             name: string;
             /** Language */
             language: string;
+            /** Hears */
+            hears: string;
             /** Count */
             count: number;
         };
@@ -2146,7 +2172,8 @@ export interface components {
         };
         /**
          * ShowChange
-         * @description A name and a language for a show; what is not given stays. ``version`` is what the change is made on.
+         * @description A name, a language, and how carefully a show is listened to; what is not given stays. ``version`` is what the change is
+         *     made on.
          */
         ShowChange: {
             /** Version */
@@ -2155,6 +2182,8 @@ export interface components {
             name?: string | null;
             /** Language */
             language?: string | null;
+            /** Hears */
+            hears?: ("quick" | "careful") | null;
         };
         /**
          * JobOut
@@ -2282,6 +2311,8 @@ export interface components {
             words: number;
             /** Words Ready */
             words_ready: boolean;
+            /** Hears */
+            hears: string;
             /** Passages */
             passages: number;
             /** Playable */
@@ -2432,9 +2463,12 @@ export interface components {
              *       "ah",
              *       "ahh",
              *       "eh",
+             *       "ehm",
              *       "er",
              *       "erm",
              *       "err",
+             *       "euh",
+             *       "heu",
              *       "hm",
              *       "hmm",
              *       "hmmm",
@@ -2450,7 +2484,11 @@ export interface components {
              *       "uhum",
              *       "um",
              *       "umm",
-             *       "ummm"
+             *       "ummm",
+             *       "äh",
+             *       "ähm",
+             *       "öh",
+             *       "öhm"
              *     ]
              */
             fillers: string[];
@@ -2629,6 +2667,17 @@ export interface components {
              * Format: uuid
              */
             id: string;
+        };
+        /**
+         * HearAgain
+         * @description How carefully a recording is to be listened to.
+         */
+        HearAgain: {
+            /**
+             * Hears
+             * @enum {string}
+             */
+            hears: "quick" | "careful";
         };
         /**
          * PassageOut
@@ -6748,6 +6797,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TranscriptOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_words_api_transcribe_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HearAgain"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WordsGiven"];
                 };
             };
         };

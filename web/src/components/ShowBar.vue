@@ -53,6 +53,11 @@ async function remove(each: Show) {
     <el-button text size="small" @click="add">New show</el-button>
     <template v-if="show">
       <span class="grow" />
+      <label v-if="Object.keys(choices?.hearing ?? {}).length > 1" title="How carefully new recordings of this show are listened to">Listening
+        <select :value="show.hears" @change="shows.change(show!, { hears: ($event.target as HTMLSelectElement).value as 'quick' | 'careful' }).catch(tellError)">
+          <option v-for="(name, key) in choices?.hearing" :key="key" :value="key">{{ name }}</option>
+        </select>
+      </label>
       <label>Language
         <select :value="show.language" @change="shows.change(show!, { language: ($event.target as HTMLSelectElement).value }).catch(tellError)">
           <option v-for="(name, code) in languages" :key="code" :value="code">{{ name }}</option>

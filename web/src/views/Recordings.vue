@@ -138,10 +138,17 @@ async function move(recording: Recording, to: string) {
 function command(recording: Recording, name: string) {
   if (name === 'rename') void rename(recording)
   else if (name === 'delete') void remove(recording)
+  else if (name.startsWith('hear-')) void hearAgain(recording, name.slice('hear-'.length) as 'quick' | 'careful')
   else {
     wordsFor.value = recording.id
     wordsChooser.value?.click()
   }
+}
+
+/** Its words are found anew; what was corrected is laid over them. */
+async function hearAgain(recording: Recording, hears: 'quick' | 'careful') {
+  const sure = await ElMessageBox.confirm('Its words are found anew. Your corrections and speakers are laid over them; what no longer fits is told.', `Listen to “${recording.title}” again?`, { confirmButtonText: 'Listen again', cancelButtonText: 'Cancel' }).catch(() => null)
+  if (sure) await act(got(api.POST('/api/recordings/{recording_id}/transcribe', { params: { path: { recording_id: recording.id } }, body: { hears } })))
 }
 
 async function fetchLink(link: string) {
@@ -242,6 +249,7 @@ function state(recording: Recording): string {
           <template #dropdown>
             <el-dropdown-menu>
               <el-dropdown-item command="rename">Rename…</el-dropdown-item>
+              <el-dropdown-item v-for="(name, key) in choices?.hearing" :key="key" :command="`hear-${key}`" :disabled="!recording.words_ready">Listen again: {{ name }}{{ recording.hears === key ? ' (as now)' : '' }}</el-dropdown-item>
               <el-dropdown-item command="words">Import a transcript (SRT, VTT, TXT)…</el-dropdown-item>
               <el-dropdown-item command="delete" divided>Delete…</el-dropdown-item>
             </el-dropdown-menu>
