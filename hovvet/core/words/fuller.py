@@ -11,7 +11,7 @@ from hovvet.core.sound.silence import Sound
 from hovvet.core.spans import Span, intersect
 from hovvet.core.words.vocabulary import bare, is_filler_sound
 
-_LONG = 2.0  # seconds of voice in which another word should have begun
+_LONG = 1.6  # seconds of voice in which another word should have begun
 _AGAIN, _TIMES = 4, 4  # words that are said over and over, and how often nobody says them
 _ECHO = frozenset(
     "let me think here's what i'm thinking okay".split()
