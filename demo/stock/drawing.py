@@ -224,7 +224,7 @@ def _squares(pen: _Scaled, t: float) -> None:
         pen.line(0, n * 8, 178, n * 8, fill="#E2D5BA", width=0.35)
 
 
-def _waves(pen: _Scaled, t: float) -> None:
+def _ripples(pen: _Scaled, t: float) -> None:
     pen.box(0, 0, 178, 100, MOSS)
     for row in range(12):
         points = [value for n in range(90) for value in (n * 2, row * 9 + 3 + 2.2 * math.sin(n / 3 + row))]
@@ -261,7 +261,7 @@ def _cogs(pen: _Scaled, t: float) -> None:
 SCENES: dict[str, Callable[[_Scaled, float], None]] = {
     "clock": _clock, "gears": _gears, "harbour": _harbour, "kettle": _kettle, "lamp": _lamp, "bench": _bench,
     "bicycle": _bicycle, "sewing": _sewing, "radio": _radio, "rain": _rain, "street": _street, "toaster": _toaster,
-    "dots": _dots, "stripes": _stripes, "squares": _squares, "waves": _waves, "rays": _rays, "cogs": _cogs,
+    "dots": _dots, "stripes": _stripes, "squares": _squares, "ripples": _ripples, "rays": _rays, "cogs": _cogs,
 }  # fmt: skip
 
 

@@ -126,6 +126,9 @@ STOCK_DIR = BASE_DIR / "demo" / "stock"  # what the stand-in for a stock library
 
 # The folder of a larger speech model in CTranslate2 form, where the user has one.
 SPEECH_MODEL = os.environ.get("HOVVET_SPEECH_MODEL") or None
+HEARING = os.environ.get(
+    "HOVVET_HEARING", ""
+)  # quick or careful, where neither a recording nor its show says; "" for as usual
 
 # A running job of a worker on another machine that has not been heard of for this long is handed out again.
 JOB_STALE_SECONDS = 120

@@ -310,10 +310,10 @@ class Chunked(Drawn):
     def test_the_same_bytes_whatever_was_in_memory_before(self):
         plan = self.planned(self.sheet, SMALL, captions=True)
         made = []
-        for value in ("1", "85", "170"):
+        for value in ("85", "170"):
             with mock.patch.dict(os.environ, {"MALLOC_PERTURB_": value}):
                 made.append(self.export_bytes(plan, f"in-{value}.mp4"))
-        self.assertTrue(made[0] == made[1] == made[2])
+        self.assertEqual(*made)
 
     def test_all_frames_are_there_in_even_steps_and_decode(self):
         plan = self.planned(self.sheet, SMALL, captions=True)
@@ -499,20 +499,20 @@ class Kinds(Drawn):
 
     def test_a_limit_is_met_and_what_is_expected_is_about_right(self):
         noisy = self.scratch / "n.mkv"
-        ffmpeg("-f", "lavfi", "-t", 10, "-i", "testsrc2=s=640x360:r=30,noise=alls=60:allf=t", "-f", "lavfi", "-t", 10, "-i",
+        ffmpeg("-f", "lavfi", "-t", 5, "-i", "testsrc2=s=416x234:r=30,noise=alls=60:allf=t", "-f", "lavfi", "-t", 5, "-i",
                "sine", "-c:v", "libx264", "-preset", "ultrafast", "-crf", 20, noisy)  # fmt: skip
         media = probe(noisy)
-        where = WIDE.model_copy(update={"width": 640, "height": 360, "file_limit": 1_000_000})
-        plan = compile(desk_sheet("n", 9.5).model_copy(), {"n": Source(Transcript(duration=9.5), media)}, Target(where))
+        where = WIDE.model_copy(update={"width": 416, "height": 234, "file_limit": 300_000})
+        plan = compile(desk_sheet("n", 4.5).model_copy(), {"n": Source(Transcript(duration=4.5), media)}, Target(where))
         free = replace(encoding_of(Output(), where, plan.seconds), bitrate=None)
         sizes = []
         for name, encoding in (("free", free), ("limited", encoding_of(Output(), where, plan.seconds))):
             export(plan, {"n": Original(noisy, media)}, self.scratch / f"{name}.mp4", encoding=encoding)
             sizes.append((self.scratch / f"{name}.mp4").stat().st_size)
-        self.assertGreater(sizes[0], 1_000_000)
-        self.assertLessEqual(sizes[1], 1_000_000)
-        self.assertGreater(sizes[1], 500_000, "and it is made use of")
-        self.assertLessEqual(expected_bytes(Output(), where, 30, plan.seconds), 1_000_000)
+        self.assertGreater(sizes[0], 300_000)
+        self.assertLessEqual(sizes[1], 300_000)
+        self.assertGreater(sizes[1], 150_000, "and it is made use of")
+        self.assertLessEqual(expected_bytes(Output(), where, 30, plan.seconds), 300_000)
 
     def test_what_is_kept_without_loss_may_be_as_large_as_its_pixels(self):
         self.assertEqual(Encoding(codec="ffv1").largest(1080, 1920, Rate()), 1080 * 1920 * 45)

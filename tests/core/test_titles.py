@@ -167,7 +167,7 @@ class InThePlan(unittest.TestCase):
             title = Title(text="Nobody throws away a clock", second="or a lamp", template=template, height=1.0)
             plan = self.plan(title)
             scene = staged(self.sheet, self.sources, self.target)
-            first, last, _ = scene.titles[0]
+            first, last, *_ = scene.titles[0]
             style = caption_style("bold")
             captions = caption_lettering(plan.captions, plan.words, plan.rate, TALL, style)
             setting = captions.writer.setting

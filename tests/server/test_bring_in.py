@@ -120,7 +120,7 @@ class Preparing(ServerCase):
         row = self.bring_in(talk)
         seen = self.prepare(row)
         done = {(job["kind"], job["state"]) for job in seen["jobs"]}
-        self.assertEqual(done, {("prepare", "done"), ("transcribe", "done"), ("faces", "done")})
+        self.assertEqual(done, {("prepare", "done"), ("transcribe", "done"), ("faces", "done"), ("passages", "queued")})
         self.assertTrue(seen["playable"] and seen["words_ready"])
         self.assertEqual(len(seen["skyline"]), 240)
         self.assertLess(seen["media"]["lufs"], -10)

@@ -11,6 +11,7 @@ from hovvet.core.passages.features import Features
 
 SHORTEST = 15.0  # seconds of a passage
 _USUAL, _LONG, _NEARLY = 30.0, 55.0, 0.92  # seconds that are best at least and at most; of the limit, if that is less
+_REACH = 150.0  # seconds: what is longer loses more by that than it can have
 _AROUND = 4  # sentences before a passage that it may lean on, and on either side that it is to differ from
 _END, _NEXT, _INSIDE, _LENGTH = 0.9, 0.7, 2.0, 2.0
 _ENDS_ALIKE, _CARRY, _TURNS, _CALL_BACK, _ANSWERED = 0.5, 1.5, 0.8, 0.3, 0.6
@@ -33,7 +34,7 @@ def spans(of: Features, longest: float, kept: Callable[[float, float], float]) -
     """Every span of sentences from ``SHORTEST`` to ``longest`` seconds, with what it is worth. ``kept`` says how many seconds
     of a stretch of the recording are left after its sweep."""
     scorer = _Scorer(of)
-    best = min(_LONG, _NEARLY * longest)
+    best, longest = min(_LONG, _NEARLY * longest), min(longest, _REACH)
     n = len(of.sentences)
     for first in range(n):
         for last in range(first, n):

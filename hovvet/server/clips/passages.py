@@ -12,6 +12,7 @@ from hovvet.core.passages.features import features
 from hovvet.core.passages.find import Passage, passages_of
 from hovvet.core.passages.judged import judged, leanings
 from hovvet.core.passages.kept import after_sweep
+from hovvet.core.passages.scoring import SHORTEST
 from hovvet.core.passages.sentences import sentences
 from hovvet.core.passages.stepping import Step, stepped
 from hovvet.core.sheet.model import FIRST_EDITION
@@ -38,6 +39,8 @@ def look(report: Report) -> None:
     if recording.language != "en":  # what is looked for are signs of English
         return
     transcript = transcript_of(recording)
+    if transcript.duration < SHORTEST:
+        return
     kept = after_sweep(transcript, silences_of(recording), recording.defaults.sweep)
     meaning = _understood(report, len(transcript.words))
     of = features(sentences(transcript.words), meaning, leanings(recording.defaults.judged))

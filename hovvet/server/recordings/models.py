@@ -174,7 +174,7 @@ class Recording(Filed, Defaults):
     def quality(self) -> Quality:
         """How carefully it is listened to."""
         wanted = self.hears or (self.show.hears if self.show else "")
-        return next((each for each in QUALITIES if each == wanted), USUAL)
+        return next((each for each in QUALITIES if each == (wanted or settings.HEARING)), USUAL)
 
     @property
     def before(self) -> Path:
