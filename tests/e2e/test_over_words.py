@@ -9,7 +9,7 @@ from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
 
 AMID = 3  # frames after a title has begun: while it comes
-SHOWN = ("headline", "tape", "typewriter", "name-card", "button", "by-hand")
+SHOWN = ("headline", "tape", "name-card")
 
 
 class OverWords(Agreement, ClipCase):
@@ -31,7 +31,7 @@ class OverWords(Agreement, ClipCase):
         expect(settings.get_by_text("While it is shown, it")).to_be_visible()
         (still,) = [layer for layer in self.plan().picture if isinstance(layer.source, Still)]
         alike = {}
-        for move in ("Comes closer", "To the left", "Stands still"):
+        for move in ("Comes closer", "To the left"):
             settings.get_by_text(move, exact=True).click()
             expect(settings.get_by_role("radio", name=move)).to_be_checked()
             alike[move] = self.stage_and_still(self.plan(), (still.first + still.last) // 2)

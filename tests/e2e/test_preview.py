@@ -114,7 +114,7 @@ class Preview(Agreement, BrowserCase):
             page.locator("article").get_by_text("MP4", exact=True).click()
         film = self.data / "film.mp4"
         download.value.save_as(film)
-        self.check_pictures(film, moments=8)
+        self.check_pictures(film, moments=6)
         self.check_sound(film)
 
     def check_sound(self, film) -> None:
