@@ -47,14 +47,13 @@ class Layered(Agreement, ClipCase):
         page.get_by_role("radio", name="Slowly").locator("..").click()
         expect(page.locator("[data-test=bar]", has_text="Slow push 1.2x").first).to_be_visible()
         page.get_by_role("button", name="Editions").click()
-        for count in (2, 3):
-            page.locator("[data-test=another]").click()
-            expect(page.locator("[data-test=edition]")).to_have_count(count)
+        page.locator("[data-test=another]").click()
+        expect(page.locator("[data-test=edition]")).to_have_count(2)
         page.keyboard.press("Escape")
         expect(page.get_by_role("dialog")).to_be_hidden()
         films = self.export_all(page)
         shapes = {(made.width, made.height): film for film in films for made in (probe(film),)}
-        self.assertEqual(set(shapes), {(1080, 1920), (1080, 1350), (1080, 1080)})
+        self.assertEqual(set(shapes), {(1080, 1920), (1080, 1350)})
         self.check_pictures(shapes[1080, 1920], moments=7)
         self.assertEqual(self.problems, [])
 
