@@ -2,5 +2,5 @@
 
 from hypothesis import HealthCheck, settings
 
-settings.register_profile("hovvet", max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile("hovvet", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("hovvet")

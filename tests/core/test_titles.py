@@ -36,7 +36,7 @@ class Set(unittest.TestCase):
         st.sampled_from([*TEMPLATES]), st.lists(st.sampled_from(WORDS), min_size=1, max_size=16),
         st.lists(st.sampled_from(WORDS), max_size=5), st.sampled_from([*OUTLETS.values()]), st.floats(0.4, 2),
     )  # fmt: skip
-    @settings(max_examples=80)
+    @settings(max_examples=200)
     def test_they_are_inside_the_safe_area_by_the_measures_of_their_font(self, template, words, second, where, size):
         text = " ".join(words)[:160]
         title = Title(text=text, second=" ".join(second)[:80], template=template, size=size)

@@ -9,7 +9,7 @@ from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
 
 AMID = 3  # frames after a title has begun: while it comes
-SHOWN = ("headline", "tape", "name-card")
+SHOWN = ("headline", "tape", "typewriter", "name-card", "button", "by-hand")
 
 
 class OverWords(Agreement, ClipCase):
