@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from hovvet.core.sheet.edits import Batch, Edit, PutEdition
 from hovvet.core.sheet.model import Dressing, Edition, Sheet
+from hovvet.core.sheet.moving import fresh_names
 from hovvet.core.sheet.value import Name, Value
 
 
@@ -17,8 +18,7 @@ class Shape(Value):
 def shapes_edit(sheet: Sheet, wanted: Iterable[Shape]) -> Edit:
     """The edit that adds an edition for each shape that a clip is not made in yet."""
     there = {Shape(outlet=each.outlet, dressing=each.dressing) for each in sheet.editions}
-    taken = {each.id for each in sheet.editions}
-    names = (f"e{n}" for n in range(1, 1_000) if f"e{n}" not in taken)
+    names = fresh_names(sheet, "e")
     missing = [shape for shape in dict.fromkeys(wanted) if shape not in there]
     return Batch(
         edits=tuple(

@@ -22,6 +22,7 @@ from hovvet.core.sheet.edits import (
 )
 from hovvet.core.sheet.house import Card, End, HouseStyle, card_at, heard_at, is_name
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span, WordRef, Worn
+from hovvet.core.sheet.moving import fresh_names
 from hovvet.core.sheet.places import Places
 from hovvet.core.words.glossary import spelt_otherwise
 from hovvet.core.words.transcript import Transcript
@@ -29,10 +30,8 @@ from hovvet.core.words.transcript import Transcript
 _HOOK, _NAME = 3.0, 3.5  # seconds of words over which a hook, and a name, stand
 _FEW_NAMES = 6  # speakers of a clip that are named
 _MOST_WORDINGS = 100  # places of a clip at which names & terms are written otherwise
-_CARDS: dict[str, End] = {
-    "house-opening": "beginning",
-    "house-closing": "end",
-}  # the names of layers, and of their gaps
+# Where cards stand, by the name of their layer, which is that of their gap too.
+_CARDS: dict[str, End] = {"house-opening": "beginning", "house-closing": "end"}
 
 
 def dress(
@@ -223,8 +222,7 @@ def _meet(one: tuple[int, int] | None, other: tuple[int, int] | None) -> bool:
 def _editions(sheet: Sheet, house: HouseStyle) -> Iterator[Edit]:
     """Those of the style that the clip is not made in yet."""
     there = {(each.outlet, each.dressing, each.rate) for each in sheet.editions}
-    taken = {each.id for each in sheet.editions}
-    names = (f"e{n}" for n in range(1, 1_000) if f"e{n}" not in taken)
+    names = fresh_names(sheet, "e")
     for each in house.editions:
         if (each.outlet, each.dressing, each.rate) not in there:
             yield PutEdition(edition=each.model_copy(update={"id": next(names)}))

@@ -2,11 +2,13 @@
 import { ElMessageBox } from 'element-plus'
 import { computed } from 'vue'
 import { tellError } from '@/composables/tell'
+import type { Schemas } from '@/api/client'
 import { useChoices } from '@/composables/useChoices'
 import type { Show, useShows } from '@/composables/useShows'
 
 /** Choosing a show to look at, and its settings. What is brought in while a show is chosen belongs to it. */
 const props = defineProps<{ shows: ReturnType<typeof useShows>; total: number }>()
+type Quality = Schemas['HearAgain']['hears']
 const chosen = defineModel<string | null>({ required: true })
 
 const list = computed(() => props.shows.query.data.value ?? [])
@@ -54,7 +56,7 @@ async function remove(each: Show) {
     <template v-if="show">
       <span class="grow" />
       <label v-if="Object.keys(choices?.hearing ?? {}).length > 1" title="How carefully new recordings of this show are listened to">Listening
-        <select :value="show.hears" @change="shows.change(show!, { hears: ($event.target as HTMLSelectElement).value as 'quick' | 'careful' }).catch(tellError)">
+        <select :value="show.hears" @change="shows.change(show!, { hears: ($event.target as HTMLSelectElement).value as Quality }).catch(tellError)">
           <option v-for="(name, key) in choices?.hearing" :key="key" :value="key">{{ name }}</option>
         </select>
       </label>

@@ -21,7 +21,7 @@ export function useShows() {
     query,
     refresh: () => client.invalidateQueries({ queryKey: ['shows'] }),
     add: (name: string) => after(got(api.POST('/api/shows', { body: { name } }))),
-    change: (show: Show, change: { name?: string; language?: string; hears?: 'quick' | 'careful' }) =>
+    change: (show: Show, change: Omit<Schemas['ShowChange'], 'version'>) =>
       after(onTop(show, reread, (version) => got(api.PATCH('/api/shows/{show_id}', { params: { path: { show_id: show.id } }, body: { version, ...change } })))),
     remove: (show: Show) => after(got(api.DELETE('/api/shows/{show_id}', { params: { path: { show_id: show.id } } }))),
   }

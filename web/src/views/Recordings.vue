@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
-import { api, csrfToken, got, ApiError } from '@/api/client'
+import { api, csrfToken, got, ApiError, type Schemas } from '@/api/client'
 import BringInLine from '@/components/BringInLine.vue'
 import JobLine from '@/components/JobLine.vue'
 import LinkDialog from '@/components/LinkDialog.vue'
@@ -138,15 +138,16 @@ async function move(recording: Recording, to: string) {
 function command(recording: Recording, name: string) {
   if (name === 'rename') void rename(recording)
   else if (name === 'delete') void remove(recording)
-  else if (name.startsWith('hear-')) void hearAgain(recording, name.slice('hear-'.length) as 'quick' | 'careful')
+  else if (name.startsWith('hear-')) void hearAgain(recording, name.slice('hear-'.length) as Quality)
   else {
     wordsFor.value = recording.id
     wordsChooser.value?.click()
   }
 }
 
+type Quality = Schemas['HearAgain']['hears']
 /** Its words are found anew; what was corrected is laid over them. */
-async function hearAgain(recording: Recording, hears: 'quick' | 'careful') {
+async function hearAgain(recording: Recording, hears: Quality) {
   const sure = await ElMessageBox.confirm('Its words are found anew. Your corrections and speakers are laid over them; what no longer fits is told.', `Listen to “${recording.title}” again?`, { confirmButtonText: 'Listen again', cancelButtonText: 'Cancel' }).catch(() => null)
   if (sure) await act(got(api.POST('/api/recordings/{recording_id}/transcribe', { params: { path: { recording_id: recording.id } }, body: { hears } })))
 }
