@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from hovvet.core.sound.silence import Sound, levels
+from hovvet.core.time import clock
 from hovvet.core.words.transcript import Word
 
 _QUIET = -40.0  # dB: speech below this is hard to recognise
@@ -52,7 +53,7 @@ def words_trouble(words: Sequence[Word], duration: float, loud: bool) -> str:
         )
     places = unsure_stretches(spoken)
     if places:
-        listed = ", ".join(f"{_clock(start)} to {_clock(end)}" for start, end in places[:3])
+        listed = ", ".join(f"{clock(start)} to {clock(end)}" for start, end in places[:3])
         more = f" and {len(places) - 3} more" if len(places) > 3 else ""
         return f"The words at {listed}{more} are doubtful: noise, or two people at once. Listen there first."
     return ""
@@ -73,9 +74,3 @@ def unsure_stretches(words: Sequence[Word]) -> list[tuple[float, float]]:
         else:
             found.append((start, end))
     return found
-
-
-def _clock(seconds: float) -> str:
-    whole = int(seconds)
-    hours, rest = divmod(whole, 3600)
-    return f"{hours}:{rest // 60:02}:{rest % 60:02}" if hours else f"{rest // 60}:{rest % 60:02}"
