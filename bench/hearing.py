@@ -9,7 +9,6 @@ import resource
 import subprocess
 import sys
 import tempfile
-import wave
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 
@@ -19,14 +18,13 @@ from rapidfuzz.distance import Levenshtein
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE.parent))
 
+from bench.sounds import RATE, Sound, decode, loudness, write
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from tests.compare import normal_words, word_error_rate
 from tests.talks import marked_talks
 
-RATE = 16_000
-Sound = np.ndarray
 # Voices of espeak-ng: accent, words a minute, pitch.
 VOICES = {
     "american": ("en-us", 150, 45), "british": ("en-gb", 160, 40), "scottish": ("en-gb-scotland", 150, 50),
@@ -48,12 +46,6 @@ def say(text: str, voice: str, speed: int, pitch: int) -> Sound:
         return decode(out)
 
 
-def decode(path: Path, *options: str) -> Sound:
-    """16 kHz mono."""
-    command = ["ffmpeg", "-v", "error", *options, "-i", str(path), "-ac", "1", "-ar", str(RATE), "-f", "f32le", "-"]
-    return np.frombuffer(subprocess.run(command, capture_output=True, check=True).stdout, np.float32)
-
-
 def part(start: float) -> tuple[Sound, list[str]]:
     """A part of the demo's open night, and the words that are said in it, without fillers."""
     demo = HERE.parent / "demo" / "speech"
@@ -67,10 +59,6 @@ def part(start: float) -> tuple[Sound, list[str]]:
         f"{own[-1]['end'] - own[0]['start'] + 0.4:.2f}",
     )
     return sound, [word for word in normal_words(" ".join(each["text"] for each in own)) if word not in ("um", "uh")]
-
-
-def _loud(sound: Sound) -> float:
-    return float(np.sqrt(np.mean(sound[np.abs(sound) > 0.01] ** 2)))
 
 
 def _coded(sound: Sound, *codec: str) -> Sound:
@@ -88,7 +76,7 @@ def _music(sound: Sound) -> Sound:
     )
     beat = (np.sin(2 * np.pi * 90 * t) * np.exp(-((t * 2) % 1) * 9)).astype(np.float32)
     music = (chords / 4 + beat).astype(np.float32)
-    return sound + music * (_loud(sound) * 10 ** (-14 / 20) / float(np.sqrt(np.mean(music**2))))
+    return sound + music * (loudness(sound) * 10 ** (-14 / 20) / float(np.sqrt(np.mean(music**2))))
 
 
 def _room(sound: Sound) -> Sound:
@@ -106,7 +94,7 @@ SPOILT: dict[str, Callable[[Sound], Sound]] = {
     "64 kbit": lambda sound: _coded(sound, "-c:a", "libmp3lame", "-b:a", "64k"),
     "clipped": lambda sound: np.clip(sound * 8, -0.5, 0.5),
     "hum": lambda sound: (
-        sound + (0.5 * _loud(sound) * np.sin(2 * np.pi * 50 * np.arange(len(sound)) / RATE)).astype(np.float32)
+        sound + (0.5 * loudness(sound) * np.sin(2 * np.pi * 50 * np.arange(len(sound)) / RATE)).astype(np.float32)
     ),
     "quick": lambda sound: _coded(sound, "-af", "atempo=1.45"),
     "two at once": lambda sound: sound + 0.3 * np.roll(sound, int(31 * RATE)),
@@ -124,15 +112,6 @@ def sets() -> Iterator[tuple[str, Sound, list[str]]]:
     for n, (name, spoil) in enumerate(SPOILT.items()):
         sound, words = part(20.0 + 80 * n)
         yield name, spoil(sound), words
-
-
-def write(out: Path, sound: Sound) -> None:
-    """16-bit WAV."""
-    with wave.open(str(out), "wb") as wav:
-        wav.setnchannels(1)
-        wav.setsampwidth(2)
-        wav.setframerate(RATE)
-        wav.writeframes((np.clip(sound, -1, 1) * 32767).astype("<i2").tobytes())
 
 
 def longest_lost(said: Sequence[str], heard: Sequence[str]) -> tuple[int, str]:
