@@ -63,15 +63,17 @@ checks:
 # Prints a line a step; the rest goes to data/setup.log.
 setup: system
 	@$(MAKE) --no-print-directory -j2 --output-sync=line .venv/ready web/dist/packages.json
-	@[ -e .venv/careful ] || { tools/quietly "Installing the careful recogniser" tools/careful && touch .venv/careful; } || \
+	@[ -e .venv/careful ] || { tools/quietly "Installing the careful recogniser" tools/weights careful && touch .venv/careful; } || \
 	  echo "Speech is recognised the quick way only, in English. Run make setup again to try once more."
+	@[ -e .venv/voices ] || { tools/quietly "Installing what tells voices apart" tools/weights voices && touch .venv/voices; } || \
+	  echo "Speakers cannot be suggested. Run make setup again to try once more."
 	@tools/quietly "Bringing the database up to date" $(PYTHON) manage.py migrate -v 0
 
 system:
-	@command -v ffmpeg >/dev/null && command -v chromium >/dev/null && command -v espeak-ng >/dev/null && command -v setpriv >/dev/null && command -v rubberband >/dev/null || \
+	@command -v ffmpeg >/dev/null && command -v chromium-headless-shell >/dev/null && command -v espeak-ng >/dev/null && command -v setpriv >/dev/null && command -v rubberband >/dev/null || \
 	  { tools/quietly "Reading Debian's list of packages" $(SUDO) apt-get update && \
 	    tools/quietly "Installing ffmpeg, Chromium, espeak-ng and rubberband" $(SUDO) env DEBIAN_FRONTEND=noninteractive \
-	      apt-get install -y --no-install-recommends ffmpeg libass9 chromium espeak-ng rubberband-cli util-linux; }
+	      apt-get install -y --no-install-recommends ffmpeg libass9 chromium-headless-shell espeak-ng rubberband-cli util-linux; }
 
 .venv/ready: requirements.lock requirements-dev.lock pyproject.toml
 	@tools/quietly "Making a Python environment" python3 -m venv .venv

@@ -23,7 +23,7 @@ def main() -> None:
     try:
         wait_until_up()
         with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=ARGUMENTS)
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.set_default_timeout(60_000)
             take_all(page)

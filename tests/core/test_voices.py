@@ -1,15 +1,22 @@
 """Telling voices apart, and telling what is wrong with a recording."""
 
 import itertools
+import pickle
 import unittest
+from io import BytesIO
+from pathlib import Path
+from unittest import mock
 
 import numpy as np
 
+from hovvet.core.engines import voices
 from hovvet.core.engines.speech import Heard
 from hovvet.core.errors import CoreError
 from hovvet.core.media.wav import open_wav, read_wav
+from hovvet.core.sound.noise import without_noise
 from hovvet.core.words.corrections import SuggestSpeakers, correct
-from hovvet.core.words.sounds import held, lookalikes, stands_alone
+from hovvet.core.words.doubted import believed, doubted
+from hovvet.core.words.sounds import held, held_alone, stands_alone
 from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.transcript import Word
 from hovvet.core.words.trouble import sound_trouble, unsure_stretches, words_trouble
@@ -21,8 +28,9 @@ RATE = 16_000
 class Voices(ScratchCase):
     def test_the_two_voices_of_the_podcast_are_told_apart(self):
         wav = self.scratch / "notes.wav"
-        ffmpeg("-i", DEMO / "speech" / "interview.opus", "-ac", "1", "-ar", RATE, wav)
-        transcript = demo_transcript("interview")
+        ffmpeg("-t", 80, "-i", DEMO / "speech" / "interview.opus", "-ac", "1", "-ar", RATE, wav)
+        whole = demo_transcript("interview")
+        transcript = whole.model_copy(update={"words": tuple(word for word in whole.words if word.end < 80)})
         shown: list[float] = []
         turns = suggest_speakers(open_wav(wav), transcript.words, 2, shown.append)
         self.assertEqual(shown[-1], 1.0)
@@ -39,8 +47,8 @@ class Voices(ScratchCase):
         self.assertLess(wrong / total, 0.05)
 
     def test_every_word_is_in_one_turn_and_one_speaker_is_one_turn(self):
-        words = demo_transcript("interview").words
-        sound = np.random.default_rng(0).normal(0, 0.1, RATE * 160).astype(np.float32)
+        words = demo_transcript("interview").words[:60]
+        sound = np.random.default_rng(0).normal(0, 0.1, RATE * 30).astype(np.float32)
         turns = suggest_speakers(sound, words, 3)
         self.assertEqual((turns[0].first, turns[-1].last), (words[0].id, words[-1].id))
         for one, two in itertools.pairwise(turns):
@@ -49,6 +57,41 @@ class Voices(ScratchCase):
         self.assertEqual(suggest_speakers(sound, (), 2), [])
         with self.assertRaisesRegex(CoreError, "from 1 to 8"):
             suggest_speakers(sound, words, 9)
+
+    def test_how_many_there_are_is_suggested(self):
+        wav = self.scratch / "notes.wav"
+        ffmpeg("-t", 40, "-i", DEMO / "speech" / "interview.opus", "-ac", "1", "-ar", RATE, wav)
+        words = [word for word in demo_transcript("interview").words if word.end < 40]
+        self.assertEqual({turn.speaker for turn in suggest_speakers(open_wav(wav), words)}, {"S1", "S2"})
+        ffmpeg("-t", 30, "-i", DEMO / "speech" / "talk.opus", "-ac", "1", "-ar", RATE, wav)
+        words = [word for word in demo_transcript("talk").words if word.end < 30]
+        self.assertEqual({turn.speaker for turn in suggest_speakers(open_wav(wav), words)}, {"S1"})
+
+
+class Weights(ScratchCase):
+    def test_weights_that_are_not_those_that_are_known_are_not_used(self):
+        (self.scratch / voices._FILE).write_bytes(b"something else")
+        spec = mock.Mock(submodule_search_locations=[str(self.scratch)])
+        kept = self.scratch / "models" / "voices.npz"
+        found = mock.patch("importlib.util.find_spec", return_value=spec)
+        with (
+            mock.patch.object(voices, "_KEPT", kept),
+            found,
+            self.assertRaisesRegex(CoreError, "not those that Hovvet"),
+        ):
+            voices.take_out()
+        self.assertFalse(kept.exists())
+
+    def test_a_file_that_would_make_something_else_makes_nothing(self):
+        with self.assertRaises(pickle.UnpicklingError):
+            voices._Weights(BytesIO(pickle.dumps(Path("x")))).load()
+
+    def test_without_them_it_says_what_to_do(self):
+        voices._weights.cache_clear()
+        self.addCleanup(voices._weights.cache_clear)
+        none = mock.patch.object(voices, "_KEPT", self.scratch / "none.npz")
+        with none, self.assertRaisesRegex(CoreError, "Run `make setup` again"):
+            list(voices.voice_vectors(np.ones(RATE, np.float32), [(0.0, 1.0)]))
 
 
 def vowel(seconds: float, pitch: float = 120.0) -> np.ndarray:
@@ -65,17 +108,66 @@ class HeldVowels(unittest.TestCase):
         sound[2 * RATE : 2 * RATE + RATE // 4] += np.random.default_rng(2).normal(0, 0.1, RATE // 4).astype(np.float32)
         return sound
 
-    def test_a_lone_held_at_is_an_um_and_other_words_are_not(self):
-        words = [Heard("we", 0.2, 0.5, 1), Heard("at,", 1.0, 1.25, 0.5), Heard("on", 2.0, 2.25, 1)]
-        self.assertEqual([word.text for word in lookalikes(words, self.sound())], ["we", "um,", "on"])
-        beside = [Heard("we", 0.7, 0.95, 1), Heard("at,", 1.0, 1.25, 0.5)]
-        self.assertEqual(lookalikes(beside, self.sound()), beside, "it does not stand alone")
+    def test_a_vowel_held_alone_is_found(self):
+        self.assertEqual([(round(a, 2), round(b, 2)) for a, b in held_alone(self.sound())], [(1.0, 1.25)])
+
+    def test_words_that_stand_alone_and_may_be_a_filler_are_doubted(self):
+        words = [Heard("we", 0.2, 0.5, 1), Heard("at,", 1.0, 1.25, 0.5), Heard("clocks", 2.0, 2.25, 1)]
+        self.assertEqual(list(doubted(words, self.sound())), [1])
+        beside = [Heard("we", 0.7, 0.98, 1), Heard("at,", 1.0, 1.25, 0.5)]
+        self.assertEqual(doubted(beside, self.sound()), {1: (1.0, 1.25)}, "the sound says that it does stand alone")
+        joined = self.sound()
+        joined[round(0.7 * RATE) : RATE] += vowel(0.3)
+        self.assertEqual(doubted(beside, joined), {}, "it does not stand alone")
+        sure = [Heard("we", 0.2, 0.5, 1), Heard("at,", 1.0, 1.25, 0.99)]
+        self.assertEqual(doubted(sure, self.sound()), {})
+        again = [Heard("at", 0.7, 0.9, 0.9), Heard("at,", 1.0, 1.25, 0.5)]
+        self.assertEqual(doubted(again, self.sound()), {}, "said twice, it is found as that")
+
+    def test_they_are_fillers_where_that_is_the_likelier_reading(self):
+        class Weighing:
+            def __init__(self, um: float) -> None:
+                self.um, self.readings, self.seconds = um, [], 0.0
+
+            def weigh(self, sound, readings):
+                self.seconds = max(self.seconds, len(sound) / RATE)
+                self.readings += readings
+                return [self.um if "um" in each else -20.0 if "uh" in each else -9.0 for each in readings]
+
+        words = [Heard("we", 0.2, 0.5, 1), Heard("at,", 1.0, 1.25, 0.5), Heard("clocks", 2.0, 2.25, 1)]
+        likely = Weighing(-8.5)
+        self.assertEqual([word.text for word in believed(words, self.sound(), likely)], ["we", "um,", "clocks"])
+        self.assertEqual(likely.readings, ["we at, clocks", "we um, clocks", "we uh, clocks"])
+        self.assertEqual(believed(words, self.sound(), Weighing(-9.5)), words)
+        odd = [words[0], Heard("dumb", 1.0, 1.25, 0.9), words[2]]
+        self.assertEqual(believed(odd, self.sound(), Weighing(-9.5))[1].text, "um", "nobody says that alone")
+
+        far = np.concatenate([self.sound(), np.zeros(40 * RATE, np.float32), self.sound()])
+        apart = [Heard("we", 0.2, 0.5, 1), Heard("at,", 44.0, 44.25, 0.5), Heard("clocks", 45.5, 45.8, 1)]
+        self.assertEqual(believed(apart, far, likely)[1].text, "um,")
+        self.assertEqual(likely.readings[-3], "at, clocks", "no further than it can listen at once")
+        self.assertLess(likely.seconds, 6)
 
     def test_voice_and_hiss(self):
         self.assertTrue(held(self.sound(), 1.0, 1.25))
         self.assertFalse(held(self.sound(), 2.0, 2.25))
         self.assertTrue(stands_alone(self.sound(), 1.0, 1.25))
         self.assertFalse(stands_alone(self.sound(), 1.0, 1.12))
+
+
+class Noise(unittest.TestCase):
+    def test_steady_noise_goes_and_a_voice_stays(self):
+        noise = np.random.default_rng(4).normal(0, 0.02, 3 * RATE).astype(np.float32)
+        sound = noise.copy()
+        sound[RATE : 2 * RATE] += vowel(1.0)
+        clear = without_noise(sound)
+        self.assertEqual(len(clear), len(sound))
+
+        def level(part: np.ndarray) -> float:
+            return float(10 * np.log10(np.mean(part**2)))
+
+        self.assertLess(level(clear[: RATE // 2]), level(noise) - 6)
+        self.assertAlmostEqual(level(clear[RATE + 2000 : 2 * RATE - 2000]), level(vowel(1.0)), delta=0.5)
 
 
 class Trouble(ScratchCase):

@@ -61,7 +61,7 @@ def _browser() -> Browser:
     """One browser for all tests: each page of theirs begins with nothing that others left."""
     playwright = sync_playwright().start()
     atexit.register(playwright.stop)
-    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=CHROMIUM)
     atexit.register(browser.close)
     return browser
 

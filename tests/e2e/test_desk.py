@@ -105,7 +105,7 @@ class Desk(BrowserCase):
         page.get_by_role("button", name="Suggest").click()
         done = "SELECT state FROM jobs_job WHERE kind = 'speakers'"
         self.assertTrue(wait_until(lambda: self.rows(done) == [("done",)], 60), self.rows(done))
-        expect(page.locator(".speakers .el-input-number")).to_be_visible()
+        expect(page.locator(".speakers .el-select")).to_be_visible()
         expect(page.locator(".speaker.suggested")).to_have_count(0)  # all was set by the file
 
     def keep_names_and_terms(self, page: Page) -> None:

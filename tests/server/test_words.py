@@ -249,6 +249,14 @@ class Voices(WordsCase):
         self.assertEqual({word["speaker_by"] for word in self.words()[2:]}, {"nobody"})
         self.assertEqual(self.post(f"{self.path}/speakers", {"count": 0}).status_code, 422)
 
+    def test_how_many_there_are_is_heard_where_nobody_says_it(self):
+        (self.row.folder / "speech.wav").write_bytes(b"sound")
+        job = self.post(f"{self.path}/speakers", {}).json()
+        listened = "hovvet.server.clips.speaking."
+        with mock.patch(f"{listened}open_wav"), mock.patch(f"{listened}suggest_speakers", return_value=[]) as suggest:
+            run_job.func(job["id"])
+        self.assertIsNone(suggest.call_args.args[2], "as many as are heard")
+
 
 class WordsFiles(ServerCase):
     def give(self, row: Recording, name: str, data: bytes):
@@ -397,6 +405,25 @@ class HeardAgain(WordsCase):
         self.assertEqual(len(self.texts()), 14, "nothing is lost")
         self.client.force_login(self.member("outsider", "Elsewhere")[0])
         self.assertEqual(self.post(f"{self.path}/transcribe", {"hears": "quick"}).status_code, 404)
+
+    def test_another_language_that_it_sounds_like_is_offered_and_never_taken_unasked(self):
+        Recording.objects.filter(pk=self.row.pk).update(sounds_like="de")
+        row = self.client.get(self.path).json()
+        self.assertEqual((row["language"], row["sounds_like"]), ("en", "de"))
+        self.assertEqual(self.post(f"{self.path}/transcribe", {"language": "xx"}).status_code, 422)
+        self.assertEqual(self.post(f"{self.path}/transcribe", {"language": "de"}).status_code, 200)
+        row = self.client.get(self.path).json()
+        self.assertEqual((row["language"], row["sounds_like"]), ("de", ""))
+
+    def test_a_sweep_looks_for_what_is_usual_in_the_language_but_for_what_was_changed(self):
+        show = Show.objects.create(workspace=self.workspace, name="Talks", language="de")
+        self.assertNotIn("um", show.sweep.fillers)
+        self.assertIn("ähm", show.sweep.fillers)
+        show.change_sweep(lambda now: now.changed({"pause_from": 0.9}))
+        self.assertEqual(show.sweep_json, {"pause_from": 0.9})
+        Show.objects.update(language="en")
+        self.assertIn("um", Show.objects.get().sweep.fillers)
+        self.assertEqual(Show.objects.get().sweep.pause_from, 0.9)
 
     def test_a_show_says_how_carefully_and_a_recording_may_differ(self):
         show = Show.objects.create(workspace=self.workspace, name="Talks")

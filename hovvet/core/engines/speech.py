@@ -19,7 +19,9 @@ class Heard:
 
 
 class Recogniser(Protocol):
-    """Turns sound (mono, 16 kHz, shape (samples,)) into words."""
+    """Turns sound (mono, 16 kHz, shape (samples,)) into words of a language (ISO 639-1)."""
+
+    language: str
 
     def voiced(self, sound: Sound) -> list[Span]:
         """The stretches in which somebody speaks, in seconds."""
@@ -29,3 +31,9 @@ class Recogniser(Protocol):
     ) -> list[Heard]:
         """The words spoken in each chunk of the sound, in order. ``hints`` are names and terms to expect; ``fillers`` whether
         filler sounds are asked for too."""
+
+    def weigh(self, sound: Sound, readings: Sequence[str]) -> list[float]:
+        """How likely each reading of a sound of at most 30 s is: logarithms of likelihoods, to be compared with one another.
+
+        Filler sounds are taken to be as likely as words.
+        """

@@ -7,6 +7,8 @@ from functools import cached_property
 from pathlib import Path
 from typing import Any, Literal
 
+import numpy as np
+
 from hovvet.core.engines.careful import careful_model
 from hovvet.core.engines.speech import Heard
 from hovvet.core.errors import CoreError
@@ -107,6 +109,35 @@ class WhisperRecogniser:
             for word in segment.words or []:
                 heard = _add(heard, word)
         return heard
+
+    def sounds_like(self, sound: Sound) -> tuple[str, float] | None:
+        """The language (ISO 639-1) that a sound of at most 30 s is taken for and how likely it is, 0 to 1; None from a model of
+        English alone."""
+        if not self._pipeline.model.model.is_multilingual:
+            return None
+        found = self._pipeline.model.detect_language(sound)
+        return str(found[0]), float(found[1])
+
+    def weigh(self, sound: Sound, readings: Sequence[str]) -> list[float]:
+        """See Recogniser: the sum over the tokens of a reading, each after those before it."""
+        import ctranslate2
+        from faster_whisper.audio import pad_or_trim
+        from faster_whisper.tokenizer import Tokenizer
+
+        whisper = self._pipeline.model
+        tokenizer = Tokenizer(
+            whisper.hf_tokenizer, whisper.model.is_multilingual, task="transcribe", language=self.language
+        )
+        prompt = tokenizer.encode(f" {_FILLERS.get(self.language, '')}")
+        begin = [tokenizer.sot_prev, *prompt, *tokenizer.sot_sequence]
+        encoded = np.array(whisper.encode(pad_or_trim(whisper.feature_extractor(sound))))
+        likely: list[float] = []
+        for first in range(0, len(readings), _BATCH):
+            tokens = [tokenizer.encode(f" {reading}") for reading in readings[first : first + _BATCH]]
+            states = ctranslate2.StorageView.from_array(np.repeat(encoded, len(tokens), axis=0))
+            found = whisper.model.align(states, begin, tokens, whisper.feature_extractor.nb_max_frames)
+            likely += [float(np.log(np.maximum(each.text_token_probs, 1e-9)).sum()) for each in found]
+        return likely
 
 
 def _add(heard: list[Heard], word: Any) -> list[Heard]:

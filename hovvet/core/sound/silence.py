@@ -95,6 +95,12 @@ def silences(sound: Sound, rate: int, shortest: float) -> list[tuple[float, floa
     return [(a * STEP, b * STEP) for a, b in runs(quiet) if (b - a) * STEP >= shortest - EPSILON]
 
 
+def loud_runs(sound: Sound, rate: int = 16_000) -> list[tuple[float, float]]:
+    """Stretches in which the level is above that of silence: (start, end) in seconds."""
+    level = levels(sound, rate)
+    return [(a * STEP, b * STEP) for a, b in runs(level > silence_threshold(level))]
+
+
 def _fill_short(quiet: NDArray[np.bool_], loudest: int) -> NDArray[np.bool_]:
     filled = quiet.copy()
     for a, b in runs(~quiet):

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from hovvet.core.sweep.finds import Find
 from hovvet.core.words.transcript import Word, plain_text
-from hovvet.core.words.vocabulary import bare, ends_phrase
+from hovvet.core.words.vocabulary import ENGLISH, bare, ends_phrase
 
 SET_OFF = 0.12  # seconds of silence that set a phrase off like a comma
 
@@ -40,10 +40,14 @@ RULES = (
     ),
     PhraseRule("i mean", "what that which do did does if when", f"{_ASKING} it to by business well"),
     PhraseRule(
-        "sort of", _NOUN + " some any what every one same different another no those all certain some", "thing things"
+        "sort of",
+        _NOUN + " some any what every one same different another no that those all certain",
+        "thing things person people way place man woman",
     ),
     PhraseRule(
-        "kind of", _NOUN + " some any what every one same different another no those all certain some", "thing things"
+        "kind of",
+        _NOUN + " some any what every one same different another no that those all certain",
+        "thing things person people way place man woman",
     ),
     PhraseRule("like", "", "", both_sides=True),
     PhraseRule("you see", "", "", both_sides=True),
@@ -51,9 +55,28 @@ RULES = (
     PhraseRule("okay so", "", "", both_sides=True),
 )
 
+# In other languages only where they are set off on both sides.
+_ELSEWHERE = {
+    "de": "weißt du, sozusagen, sag ich mal, wie gesagt",
+    "es": "o sea, este, digamos, ya sabes",
+    "fr": "tu vois, vous voyez, en fait, du coup",
+    "it": "cioè, diciamo, sai",
+    "nl": "weet je, zeg maar, ik bedoel",
+    "pt": "tipo, sabe, quer dizer, um",
+}
 
 _RULES = {" ".join(rule.words): rule for rule in RULES}
-PHRASES = tuple(_RULES)
+_RULES |= {text: PhraseRule(text, "", "", both_sides=True) for each in _ELSEWHERE.values() for text in each.split(", ")}
+
+
+def phrases_of(language: str = ENGLISH) -> tuple[str, ...]:
+    """The filler phrases that are known in a language (ISO 639-1)."""
+    if language == ENGLISH:
+        return tuple(" ".join(rule.words) for rule in RULES)
+    return tuple(_ELSEWHERE[language].split(", ")) if language in _ELSEWHERE else ()
+
+
+PHRASES = phrases_of()
 
 
 def _set_off(words: Sequence[Word], n: int) -> bool:

@@ -13,13 +13,19 @@ _REPEAT_WORDS = 4  # the longest repeat looked for
 _REPEAT_GAP = 1.5  # seconds between the two sayings
 # Said twice on purpose, or twice by grammar.
 _DOUBLED = frozenset(
-    "very really so no yes yeah much many long far big old never ha bye now well more too had that please".split()
+    (
+        "very really so no yes yeah much many long far big old never ha bye now well more too had that please "
+        "die der das sehr nous vous muy très molto heel muito"  # of other languages
+    ).split()
 )
 
 _SUBJECTS = frozenset("i we you he she it they the this that there these those my our your his her".split())
 
 _RESTART_WORDS = 8  # the longest beginning that is abandoned
 _RESTART_GAP = 2.0
+_GIVEN_UP = 3  # words after a full stop that were begun and given up
+_JOINING = frozenset("and but or so because then".split())
+_ONE_IN_COMMON = 4  # words of a beginning of which but the first is said again
 _SURELY, _SOON = 2, 2  # words of a phrase that is said again, and words after it before that
 # A phrase that ends with one of these was not finished.
 _UNFINISHED = frozenset(
@@ -78,7 +84,7 @@ def _is_repeat(said: Sequence[Word], texts: Sequence[str], n: int, k: int) -> bo
         return False
     if k == 1 and texts[n] in _DOUBLED and not _goes_on_anew(said, texts, n):
         return False
-    if k == 1 and _meant(said, texts, n):
+    if (k == 1 and _meant(said, texts, n)) or (k == 2 and _over_and_over(texts, n)):
         return False
     first, second = said[n : n + k], said[n + k : n + 2 * k]
     if first[0].speaker != second[0].speaker:
@@ -95,15 +101,29 @@ def _stop_amid(first: Sequence[Word], second: Sequence[Word]) -> bool:
 
 
 def _meant(said: Sequence[Word], texts: Sequence[str], n: int) -> bool:
-    """Whether a word is said three times on purpose: "dry, dry, dry", all there is of a phrase."""
+    """Whether a word is said again on purpose: "dry, dry, dry", all there is of a phrase, or "Slowly, slowly.", a sentence."""
     first = last = n
     while first and texts[first - 1] == texts[n]:
         first -= 1
     while last + 1 < len(said) and texts[last + 1] == texts[n]:
         last += 1
     run = said[first : last + 1]
+    sentence = (first == 0 or _ends(said[first - 1])) and _ends(run[-1]) and not any(_ends(word) for word in run[:-1])
+    if sentence and texts[n] not in _SUBJECTS:
+        return True
     says = texts[n] not in _UNFINISHED and texts[n] not in _SUBJECTS
     return says and len(run) > 2 and all(ends_phrase(word.text) for word in run)
+
+
+def _over_and_over(texts: Sequence[str], n: int) -> bool:
+    """Whether two words are part of "again and again and again"."""
+    said = texts[n + 1] if texts[n] == "and" else texts[n]
+    if "and" not in texts[n : n + 2] or said in _UNFINISHED or said in _SUBJECTS:
+        return False
+    first = n + 1 if texts[n] == "and" else n
+    while first > 1 and texts[first - 2 : first] == [said, "and"]:
+        first -= 2
+    return list(texts[first : first + 5]) == [said, "and", said, "and", said]
 
 
 def _goes_on_anew(said: Sequence[Word], texts: Sequence[str], n: int) -> bool:
@@ -121,12 +141,25 @@ def restarts(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[
     found: list[Find] = []
     taken = 0
     for again in range(2, len(said)):
-        for first in range(max(taken, again - _RESTART_WORDS), again - 1):
-            if _is_restart(places, said, texts, first, again):
-                found.append(find_of("restart", said[first:again], 0.75))
-                taken = again
-                break
+        begun = [
+            first
+            for first in range(max(taken, again - _RESTART_WORDS), again - 1)
+            if _is_restart(places, said, texts, first, again)
+        ]
+        if begun:
+            # The one that has most in common; of alike ones the longest.
+            first = max(begun, key=lambda first: (_in_common(texts, first, again), -first))
+            found.append(find_of("restart", said[first:again], 0.75))
+            taken = again
     return found
+
+
+def _in_common(texts: Sequence[str], first: int, again: int) -> int:
+    """How many words a beginning shares with what comes after it."""
+    same = 0
+    while again + same < len(texts) and first + same < again and texts[first + same] == texts[again + same]:
+        same += 1
+    return same
 
 
 def _places(words: Sequence[Word]) -> dict[int, int]:
@@ -135,14 +168,19 @@ def _places(words: Sequence[Word]) -> dict[int, int]:
 
 
 def _is_restart(places: dict[int, int], said: Sequence[Word], texts: Sequence[str], first: int, again: int) -> bool:
-    same = 0
-    while again + same < len(said) and first + same < again and texts[first + same] == texts[again + same]:
-        same += 1
+    same = _in_common(texts, first, again)
     if same == 0 or first + same >= again:
         return False  # nothing in common, or a plain repeat
+    if first and texts[first - 1] == texts[again - 1]:
+        return False  # both begin a word earlier
+    if texts[again - 1] in _JOINING and texts[again - 2] not in _UNFINISHED and again - first > same + 1:
+        return False  # one finished thought after another: "it takes two minutes, and it helps us"
     broke = said[again - 1]
-    stops = [word for word in said[first:again] if _ends(word)]
-    if stops and not (stops == [broke] and same > 1 and (same > 2 or texts[again - 1] in _NEVER_LAST)):
+    if len(set(texts[first:again])) == 1:
+        return False  # one word over and over
+    stops = [n for n in range(first, again) if _ends(said[n])]
+    broke_off = stops == [again - 1] and same > 1 and (same > 2 or texts[again - 1] in _NEVER_LAST)
+    if stops and not broke_off and not _given_up(texts, first, again, stops[-1], same):
         return False
     if said[first].speaker != said[again].speaker:
         return False
@@ -159,7 +197,21 @@ def _is_restart(places: dict[int, int], said: Sequence[Word], texts: Sequence[st
         return False
     if same >= 2:
         return True
-    return begins and (texts[first] not in ("and", "the", "a", "of", "to", "in") or texts[again - 1] in _NEVER_LAST)
+    return (
+        begins
+        and again - first <= _ONE_IN_COMMON
+        and (texts[first] not in ("and", "the", "a", "of", "to", "in") or texts[again - 1] in _NEVER_LAST)
+    )
+
+
+def _given_up(texts: Sequence[str], first: int, again: int, stop: int, same: int) -> bool:
+    """Whether what follows a full stop is two or three words that nothing ends with, before the same phrase comes again.
+
+    "It takes two. It was the, it takes two minutes."
+    """
+    begun = list(texts[again : again + same])
+    anew = any(list(texts[n : n + same]) == begun for n in range(first + 1, again - same + 1))
+    return same > 1 and 1 < again - 1 - stop <= _GIVEN_UP and texts[again - 1] in _UNFINISHED and not anew
 
 
 def _outgrown(said: Sequence[Word], first: int, again: int, same: int) -> bool:

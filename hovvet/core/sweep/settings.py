@@ -6,8 +6,8 @@ from typing import Annotated, Self
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
 
 from hovvet.core.sweep.finds import FindKind
-from hovvet.core.sweep.phrases import PHRASES
-from hovvet.core.words.vocabulary import FILLER_SOUNDS
+from hovvet.core.sweep.phrases import PHRASES, phrases_of
+from hovvet.core.words.vocabulary import ENGLISH, filler_sounds
 
 DEFAULT_KINDS: tuple[FindKind, ...] = ("filler", "pause")  # of a sweep nobody has chosen kinds for
 Phrase = Annotated[str, Field(min_length=1, max_length=60)]
@@ -26,8 +26,13 @@ class SweepSettings(BaseModel):
     kinds: frozenset[FindKind] = Field(default_factory=lambda: frozenset[FindKind](DEFAULT_KINDS))
     pause_from: FiniteFloat = Field(default=0.7, ge=0.3, le=10)
     pause_left: FiniteFloat = Field(default=0.35, ge=0.1, le=2)
-    fillers: Annotated[tuple[Phrase, ...], Field(max_length=200)] = tuple(sorted(FILLER_SOUNDS))
+    fillers: Annotated[tuple[Phrase, ...], Field(max_length=200)] = tuple(sorted(filler_sounds()))
     phrases: Annotated[tuple[Phrase, ...], Field(max_length=200)] = PHRASES
+
+    @classmethod
+    def usual(cls, language: str = ENGLISH) -> Self:
+        """What is usual in a language (ISO 639-1)."""
+        return cls(fillers=tuple(sorted(filler_sounds(language))), phrases=phrases_of(language))
 
     def changed(
         self,

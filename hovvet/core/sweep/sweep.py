@@ -14,9 +14,10 @@ from hovvet.core.sweep.said_again import repeats, restarts, retakes
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.time import EPSILON
 from hovvet.core.words.transcript import Transcript
-from hovvet.core.words.vocabulary import bare
+from hovvet.core.words.vocabulary import ENGLISH, bare
 
 ALL_KINDS: frozenset[FindKind] = frozenset(get_args(FindKind))
+_ENGLISH_ONLY: frozenset[FindKind] = frozenset({"restart"})  # found by words that no English phrase ends with
 _LEAST_SILENCE = 0.15  # seconds: shorter silences do not count towards a pause
 
 
@@ -53,7 +54,7 @@ def _of_words(transcript: Transcript, settings: SweepSettings, fillers: frozense
     found: list[Find] = []
     taken: set[int] = set()
     for kind, look in looked:
-        if kind in settings.kinds:
+        if kind in settings.kinds and (transcript.language == ENGLISH or kind not in _ENGLISH_ONLY):
             fresh = [find for find in look() if not taken.intersection(find.words)]
             found += fresh
             taken.update(word for find in fresh for word in find.words)

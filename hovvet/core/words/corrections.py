@@ -150,7 +150,7 @@ def _rewrite(transcript: Transcript, correction: Rewrite) -> Transcript:
         texts = change.text.split()
         if not texts:
             raise CorrectionError("A word cannot be empty. To take it out of the sound, cut it.")
-        now = _shared_out(transcript.words[places[0] : places[-1] + 1], texts, fresh)
+        now = _shared_out(transcript.words[places[0] : places[-1] + 1], texts, fresh, transcript.language)
         fresh = max(fresh, max(word.id for word in now) + 1)
         made[places[0]], lengths[places[0]] = now, len(places)
     words: list[Word] = []
@@ -162,10 +162,10 @@ def _rewrite(transcript: Transcript, correction: Rewrite) -> Transcript:
     return _changed(transcript, (*words, *transcript.words[at:]))
 
 
-def _shared_out(before: Sequence[Word], texts: Sequence[str], fresh: int) -> list[Word]:
+def _shared_out(before: Sequence[Word], texts: Sequence[str], fresh: int, language: str) -> list[Word]:
     """The words under their new texts; times stay, unless there are now fewer words or more."""
     if len(texts) == len(before):
-        return [_reading(word, text, word.start, word.end) for word, text in zip(before, texts, strict=True)]
+        return [_reading(word, text, word.start, word.end, language) for word, text in zip(before, texts, strict=True)]
     start, end = before[0].start, before[-1].end
     if (end - start) / len(texts) < SHORTEST:
         raise CorrectionError("There is not enough sound under this word for so many words.")
@@ -178,13 +178,13 @@ def _shared_out(before: Sequence[Word], texts: Sequence[str], fresh: int) -> lis
     made = []
     for n, text in enumerate(texts):
         model = before[min(n, len(before) - 1)]
-        word = _reading(model, text, round(edges[n], 4), round(edges[n + 1], 4))
+        word = _reading(model, text, round(edges[n], 4), round(edges[n + 1], 4), language)
         made.append(word if n < len(before) else word.model_copy(update={"id": fresh + n - len(before)}))
     return made
 
 
-def _reading(word: Word, text: str, start: float, end: float) -> Word:
-    kind = "filler" if is_filler_sound(text) else "word"
+def _reading(word: Word, text: str, start: float, end: float, language: str) -> Word:
+    kind = "filler" if is_filler_sound(text, language) else "word"
     return word.model_copy(update={"text": text[:200], "start": start, "end": end, "confidence": 1.0, "kind": kind})
 
 

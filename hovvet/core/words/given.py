@@ -17,8 +17,9 @@ from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.sound.silence import silences
 from hovvet.core.spans import Span, intersect, subtract
 from hovvet.core.time import EPSILON
+from hovvet.core.words.edges import SHORTEST_WORD, without_overlaps
 from hovvet.core.words.sounds import unwritten
-from hovvet.core.words.timing import SHORTEST_WORD, Aligner, without_overlaps
+from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import Progress, in_order, stretches, to_words
 from hovvet.core.words.transcript import Speaker, Transcript, Word
 from hovvet.core.words.vocabulary import bare, is_filler_sound

@@ -9,12 +9,12 @@ from numpy.typing import NDArray
 
 from hovvet.core.engines.speech import Heard
 from hovvet.core.media.decode import SPEECH_RATE
-from hovvet.core.sound.silence import STEP, Sound, levels, runs, silence_threshold
+from hovvet.core.sound.silence import STEP, Sound, levels, loud_runs, silence_threshold
 from hovvet.core.spans import Span, merge, subtract
-from hovvet.core.words.vocabulary import FILLER_SOUNDS, bare, edges
+from hovvet.core.words.vocabulary import bare, filler_sounds, usual_filler
 
 SOUND_TEXT = "[sound]"  # a voice that is no filler: a laugh, a hum
-FILLER_TEXT = "um"
+FILLER_TEXT = usual_filler()
 
 _SHORTEST, _LONGEST = 0.12, 1.2  # seconds
 _LONGEST_FILLER = 0.7
@@ -24,32 +24,25 @@ _FRAME = 640  # samples: 40 ms, two periods of the lowest voice
 _LOWEST, _HIGHEST = 75, 400  # Hz, of voices
 _STEADY = 0.40  # nepers: a vowel that is held changes its spectrum less than this
 _BAND = 8  # bins of 40 Hz averaged, so that the voice's own harmonics do not count
-# What recognisers write when an "um" or "uh" stands alone and they would rather have a word.
-_LOOKALIKES = frozenset("a ah am an and are at but had her i'm in it of on or the them up".split())
-_SELDOM = frozenset("arm come dumb home mom mum ohm some thumb".split())  # these only where they stand well apart
-_WELL_APART = 0.3  # seconds of silence on both sides
 _NEAR, _NEAR_WORDS = 1.5, 4  # seconds and words on either side in which something is said again
-_LONE = 0.13  # seconds of silence on both sides of a word that stands alone
-_LONGEST_LOOKALIKE = 0.4
 _PERIODIC = 0.5  # normalised autocorrelation from which on a frame is voiced
 _VOICED = 0.6  # of the frames
 
 
-def unwritten(words: Sequence[Heard], sound: Sound) -> list[Heard]:
+def unwritten(words: Sequence[Heard], sound: Sound, filler: str = FILLER_TEXT) -> list[Heard]:
     """Voiced stretches of 0.12 to 1.2 s that stand apart from all words, as words of their own.
 
-    Their text is "um" when they are short enough for a filler, else "[sound]". Beside words that are said again they are no
+    Their text is ``filler`` when they are short enough for a filler, else "[sound]". Beside words that are said again they are no
     "um": what was said more often than was written leaves a voice, too.
     """
-    level = levels(sound, SPEECH_RATE)
-    loud = [(a * STEP, b * STEP) for a, b in runs(level > silence_threshold(level))]
+    loud = loud_runs(sound)
     taken = [(word.start - _MARGIN, word.end + _MARGIN) for word in words]
     found = []
     for start, end in subtract(loud, merge(taken)):
         whole = _SHORTEST <= end - start <= _LONGEST
         if whole and _stands_apart((start, end), loud) and voiced_part(sound, start, end) >= _VOICED:
             short = end - start <= _LONGEST_FILLER and not _beside_repeat(words, start)
-            text = FILLER_TEXT if short else SOUND_TEXT
+            text = filler if short else SOUND_TEXT
             found.append(Heard(text, start, end, 0.5))
     return found
 
@@ -59,7 +52,7 @@ def _beside_repeat(words: Sequence[Heard], at: float) -> bool:
     n = bisect_left(words, at, key=_start)
     near = [(bare(each.text), each.start, each.end) for each in words[max(n - _NEAR_WORDS, 0) : n + _NEAR_WORDS]]
     near = [(text, start, end) for text, start, end in near if start < at + _NEAR and end > at - _NEAR]
-    return any(a[0] == b[0] and a[0] not in FILLER_SOUNDS for a, b in pairwise(near)) or any(
+    return any(a[0] == b[0] and a[0] not in filler_sounds() for a, b in pairwise(near)) or any(
         near[k][0] == near[k + 2][0] and near[k + 1][0] == near[k + 3][0] for k in range(len(near) - 3)
     )
 
@@ -68,25 +61,20 @@ def _start(word: Heard) -> float:
     return word.start
 
 
-def lookalikes(words: Sequence[Heard], sound: Sound) -> list[Heard]:
-    """The words, those that are filler sounds misheard written as "um".
-
-    Such a word is short and unstressed ("at", "had", "on"), stands alone between two silences, and is one held vowel.
-    """
-    read = list(words)
-    for n, word in enumerate(words):
-        before = words[n - 1].end if n else 0.0
-        after = words[n + 1].start if n + 1 < len(words) else len(sound) / SPEECH_RATE
-        apart, text = min(word.start - before, after - word.end), bare(word.text)
-        like = (text in _LOOKALIKES and apart >= _LONE) or (text in _SELDOM and apart >= _WELL_APART)
-        if like and word.end - word.start <= _LONGEST_LOOKALIKE and held(sound, word.start, word.end):
-            read[n] = Heard(f"{FILLER_TEXT}{edges(word.text)[1]}", word.start, word.end, word.confidence)
-    return read
+def held_alone(sound: Sound) -> list[Span]:
+    """Where one vowel is held alone between silences, in seconds: 0.12 to 1.2 s that may be a filler."""
+    loud = loud_runs(sound)
+    gaps = [b[0] - a[1] for a, b in pairwise([(0.0, 0.0), *loud, (len(sound) / SPEECH_RATE, 0.0)])]
+    return [
+        span
+        for span, before, after in zip(loud, gaps[:-1], gaps[1:], strict=True)
+        if _SHORTEST <= span[1] - span[0] <= _LONGEST and min(before, after) >= _APART and held(sound, *span)
+    ]
 
 
 def held(sound: Sound, start: float, end: float) -> bool:
     """Whether ``start`` to ``end`` (seconds) is one vowel held, as in "uh" and "um"."""
-    return voiced_part(sound, start, end) >= _VOICED and unsteadiness(sound, start, end) < _STEADY
+    return unsteadiness(sound, start, end) < _STEADY and voiced_part(sound, start, end) >= _VOICED
 
 
 def unsteadiness(sound: Sound, start: float, end: float) -> float:
@@ -128,8 +116,13 @@ def stands_alone(sound: Sound, start: float, end: float, silence: float = 0.05) 
 
 
 def _stands_apart(span: Span, loud: Sequence[Span]) -> bool:
-    """Whether the stretch is a whole loud run of its own, not the edge of a word's."""
-    return any(abs(span[0] - a) < STEP / 2 and abs(span[1] - b) < STEP / 2 for a, b in loud)
+    """Whether the stretch is a whole loud run of its own, not the edge of a word's nor the first sound of the word after it."""
+    n = bisect_left(loud, span[0] - STEP / 2, key=lambda run: run[0])
+    if n == len(loud) or abs(span[0] - loud[n][0]) > STEP / 2 or abs(span[1] - loud[n][1]) > STEP / 2:
+        return False
+    before = loud[n - 1][1] if n else float("-inf")
+    after = loud[n + 1][0] if n + 1 < len(loud) else float("inf")
+    return span[0] - before >= _APART and after - span[1] >= _APART
 
 
 def voiced_part(sound: Sound, start: float, end: float) -> float:

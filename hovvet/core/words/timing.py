@@ -6,22 +6,24 @@ alignment with PocketSphinx), then their edges at pauses are moved to where the
 sound's level rises and falls.
 """
 
+import re
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
 from typing import Any, Protocol
 
 import numpy as np
-from numpy.typing import NDArray
 
 from hovvet.core.engines.speech import Heard
 from hovvet.core.media.decode import SPEECH_RATE
-from hovvet.core.sound.silence import STEP, Sound, levels, silence_threshold
+from hovvet.core.sound.noise import without_noise
+from hovvet.core.sound.silence import Sound, levels
 from hovvet.core.spans import Span
+from hovvet.core.words.edges import CLEAR, SHORTEST_WORD, Edges, without_overlaps
 from hovvet.core.words.pronounce import phones
-from hovvet.core.words.sounds import FILLER_TEXT, held, lookalikes, stands_alone
-from hovvet.core.words.vocabulary import bare, is_filler_sound
+from hovvet.core.words.sounds import FILLER_TEXT, held, held_alone, stands_alone
+from hovvet.core.words.vocabulary import ENGLISH, bare, is_filler_sound
 
-SHORTEST_WORD = 0.04  # seconds
 _LEAN = 0.03  # the aligner's edges lie this much early (measured on bench/labelled/edges.json)
 _BEAMS = (1e-80, 1e-200)  # the first does for nearly all chunks; the wide one for the rest
 _FILLERS = {"uu_": "AH", "um_": "AH M"}  # names no word can have
@@ -30,25 +32,9 @@ _APART = 0.04  # seconds between such a filler and the words beside it
 _SAME = 0.35  # seconds within which another filler is the same one
 _LEFT_OUT = 0.4  # confidence of a filler that the recogniser left out
 _SHORTEST_FILLER = 0.12  # seconds
-_CLEAR = 28.0  # dB between room and speech from which on a room is not noisy
-_FADE = 8.0  # dB under the threshold that still belong to the end of a word
-_NOISE = 3.0  # dB by which the levels of a noisy room rise above its 10th percentile by themselves
-_REACH = 0.16  # seconds an edge at a pause may be moved
-_RISE = 3  # consecutive 10 ms levels above the threshold that make speech
-
-
-def without_overlaps(heard: Sequence[Heard], duration: float) -> list[Heard]:
-    """Words in order, not overlapping, each at least 40 ms long, within the sound (seconds)."""
-    placed: list[Heard] = []
-    at = 0.0
-    for word in sorted(heard, key=lambda each: each.start):
-        start = max(word.start, at)
-        end = min(max(word.end, start + SHORTEST_WORD), duration)
-        if end - start < SHORTEST_WORD / 2:
-            continue
-        placed.append(Heard(word.text, start, end, word.confidence))
-        at = end
-    return placed
+_COVERED = 0.06  # seconds of a held vowel on which words lie, for it to be another sound than theirs
+_AROUND, _BESIDE = 3, 0.2  # words on either side that may find other places, and seconds beside them
+_AMOUNT = re.compile(r"[$€£]?\d[\d.,]*%|[$€£]\d[\d.,]*\d|[$€£]\d")
 
 
 class Refiner(Protocol):
@@ -61,9 +47,12 @@ class Refiner(Protocol):
 class ByLevel:
     """Refines word times by nothing but where the sound is loud and quiet: for languages that cannot be aligned."""
 
+    def __init__(self, language: str) -> None:
+        self._language = language
+
     def refine(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
         """The same words, their edges at pauses moved to where the level rises and falls."""
-        return without_overlaps(at_pauses(words, sound), len(sound) / SPEECH_RATE)
+        return without_overlaps(Edges(sound).moved(words, self._language), len(sound) / SPEECH_RATE)
 
     refine_with_fillers = refine  # which were left out is not known
 
@@ -79,57 +68,81 @@ class Aligner:
 
         Where the alignment fails, the recogniser's own times stay.
         """
-        refined: list[Heard] = []
-        for (start, end), inside in _by_part(words, parts):
-            refined += self._align(inside, sound, start, end)
-        refined += words[len(refined) :]
-        return without_overlaps(at_pauses(refined, sound), len(sound) / SPEECH_RATE)
+        clear = cleared(sound)
+        return without_overlaps(Edges(clear).moved(self._aligned(words, clear, parts)), len(sound) / SPEECH_RATE)
 
     def refine_with_fillers(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
         """As ``refine``, with the "um"s that the recogniser left out.
 
-        The words are searched for with an optional filler between any two; one that is found counts when
-        it stands alone between silences and is a held vowel, at first and once all words have their places. A lone "at" or
-        "had" that is but a held vowel is read as the filler it was.
+        They are looked for where a word lies on a vowel that is held alone between silences: the few words around it are
+        searched for with an optional filler between any two.
         """
-        left_out = self._left_out(words, sound, parts)
-        refined = self.refine(_in_order([*words, *left_out]), sound, parts)
-        kept = [n for n, word in enumerate(refined) if word.confidence != _LEFT_OUT or _alone(refined, n, sound)]
-        if len(kept) < len(refined):
-            refined = self.refine([refined[n] for n in kept], sound, parts)
-        return lookalikes(refined, sound)
+        clear = cleared(sound)
+        edges = Edges(clear)
+        placed = self._aligned(words, clear, parts)
+        for vowel in held_alone(sound):
+            placed = self._with_filler(placed, vowel, sound, parts, edges)
+        return without_overlaps(edges.moved(placed), len(sound) / SPEECH_RATE)
 
-    def _left_out(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
-        return [
-            Heard(FILLER_TEXT, a, b, _LEFT_OUT)
-            for (start, end), inside in _by_part(words, parts)
-            for a, b in self._between(inside, sound, start, end)
-            if _is_filler(sound, a, b)
-        ]
+    def _aligned(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
+        aligned: list[Heard] = []
+        for (start, end), inside in _by_part(words, parts):
+            aligned += self._align(inside, sound, start, end)
+        return [*aligned, *words[len(aligned) :]]
 
-    def _between(self, words: list[Heard], sound: Sound, start: float, end: float) -> list[Span]:
-        """Where a search with optional fillers puts fillers, in seconds of the sound."""
-        spoken = [name for word in words if (name := _name(word.text))]
-        if not spoken:
-            return []
+    def _with_filler(
+        self, words: list[Heard], vowel: Span, sound: Sound, parts: Sequence[Span], edges: Edges
+    ) -> list[Heard]:
+        """The words, with a filler where a vowel is held if they find other places around it; else as they were."""
+        first = bisect_right(words, vowel[0], key=_end)
+        last = bisect_left(words, vowel[1], key=_start)
+        on_it = words[first:last]
+        covered = sum(min(word.end, vowel[1]) - max(word.start, vowel[0]) for word in on_it)
+        part = next((part for part in parts if part[0] <= vowel[0] and vowel[1] <= part[1]), None)
+        if part is None or covered < _COVERED or any(is_filler_sound(word.text) for word in on_it):
+            return words
+        first, last = max(first - _AROUND, 0), last + _AROUND
+        near = [n for n in range(first, min(last, len(words))) if part[0] <= _middle(words[n]) < part[1]]
+        if not near:
+            return words
+        first, last = near[0], near[-1] + 1
+        start = max(part[0], words[first - 1].end if first else 0.0, words[first].start - _BESIDE)
+        end = min(part[1], words[last].start if last < len(words) else part[1], words[last - 1].end + _BESIDE)
+        found = self._search_with_fillers(words[first:last], sound, start, end)
+        moved = edges.moved(found)
+        fillers = [n for n, word in enumerate(moved) if word.confidence == _LEFT_OUT]
+        if len(fillers) != 1 or not _alone(moved, fillers[0], sound):
+            return words
+        return [*words[:first], *found, *words[last:]]
+
+    def _search_with_fillers(self, words: list[Heard], sound: Sound, start: float, end: float) -> list[Heard]:
+        """A few words in ``start`` to ``end`` seconds with the fillers that a search finds between them; empty where it fails."""
+        names = [_name(word.text) for word in words]
         decoder = self._ready(_BEAMS[0], words)
         for name, said in _FILLERS.items():
             if decoder.lookup_word(name) is None:
                 decoder.add_word(name, said, True)
         choice = "".join(f" | /{_FILLER_WEIGHT}/ {name}" for name in _FILLERS)
-        text = " <f> ".join(spoken)
+        text = " <f> ".join(filter(None, names))
         grammar = f"#JSGF V1.0; grammar g; <f> = /1/ <NULL>{choice}; public <all> = <f> {text} <f>;"
         try:
             decoder.add_jsgf_string("fillers", grammar)
             decoder.activate_search("fillers")
-            segments = _run(decoder, _samples(sound, start, end))
+            segments = [
+                seg for seg in _run(decoder, _samples(sound, start, end)) if not seg.word.startswith(("<", "[", "("))
+            ]
         except RuntimeError:
             return []
-        return [
-            (start + seg.start_frame * 0.01, start + (seg.end_frame + 1) * 0.01)
-            for seg in segments
-            if seg.word.split("(")[0] in _FILLERS
-        ]
+        spoken = (word for word, name in zip(words, names, strict=True) if name)
+        found = []
+        for seg in segments:
+            a, b = start + seg.start_frame * 0.01 + _LEAN, start + (seg.end_frame + 1) * 0.01 + _LEAN
+            if seg.word.split("(")[0] in _FILLERS:
+                found.append(Heard(FILLER_TEXT, a, b, _LEFT_OUT))
+            elif word := next(spoken, None):
+                found.append(Heard(word.text, a, max(b, a + SHORTEST_WORD), word.confidence))
+        whole = len(found) - sum(word.confidence == _LEFT_OUT for word in found) == len(words)
+        return found if whole else []
 
     def _align(self, words: list[Heard], sound: Sound, start: float, end: float) -> list[Heard]:
         names = [_name(word.text) for word in words]
@@ -157,7 +170,7 @@ class Aligner:
         """First and last frame (10 ms) of each word, or None when the search lost its way."""
         try:
             decoder.set_align_text(" ".join(spoken))
-            found = [seg for seg in _run(decoder, samples) if not seg.word.startswith(("<", "["))]
+            found = [seg for seg in _run(decoder, samples) if not seg.word.startswith(("<", "[", "("))]
         except RuntimeError:
             return None
         if [seg.word.split("(")[0] for seg in found] != spoken:
@@ -174,7 +187,7 @@ class Aligner:
                 lm=None, samprate=SPEECH_RATE, beam=beam, wbeam=beam, pbeam=beam, bestpath=False, loglevel="FATAL"
             )
         decoder = self._decoders[beam]
-        missing = {_name(word.text): bare(word.text) for word in words if _name(word.text)}
+        missing = {_name(word.text): _said(word.text) for word in words if _name(word.text)}
         missing = {name: text for name, text in missing.items() if decoder.lookup_word(name) is None}
         if missing:
             said = phones(list(missing.values()))
@@ -185,7 +198,7 @@ class Aligner:
 
 def refiner(language: str) -> Refiner:
     """What makes the times of words in a language (ISO 639-1) better."""
-    return Aligner() if language == "en" else ByLevel()
+    return Aligner() if language == ENGLISH else ByLevel(language)
 
 
 def _by_part(words: Sequence[Heard], parts: Sequence[Span]) -> Iterator[tuple[Span, list[Heard]]]:
@@ -193,7 +206,7 @@ def _by_part(words: Sequence[Heard], parts: Sequence[Span]) -> Iterator[tuple[Sp
     n = 0
     for part in parts:
         inside = []
-        while n < len(words) and (words[n].start + words[n].end) / 2 < part[1]:
+        while n < len(words) and _middle(words[n]) < part[1]:
             inside.append(words[n])
             n += 1
         if inside:
@@ -212,8 +225,16 @@ def _alone(words: Sequence[Heard], n: int, sound: Sound) -> bool:
     return max(gaps, default=1.0) >= _APART and not twice and _is_filler(sound, words[n].start, words[n].end)
 
 
-def _in_order(words: Sequence[Heard]) -> list[Heard]:
-    return without_overlaps(words, max((word.end for word in words), default=0.0))
+def _start(word: Heard) -> float:
+    return word.start
+
+
+def _end(word: Heard) -> float:
+    return word.end
+
+
+def _middle(word: Heard) -> float:
+    return (word.start + word.end) / 2
 
 
 def _samples(sound: Sound, start: float, end: float) -> bytes:
@@ -233,94 +254,19 @@ def _run(decoder: Any, samples: bytes) -> list[Any]:
 @lru_cache(maxsize=20_000)
 def _name(text: str) -> str:
     """What the aligner calls a word; empty when there is nothing to say."""
-    return "".join(letter if letter.isalnum() or letter in "'-" else "_" for letter in bare(text))
+    return "".join(letter if letter.isalnum() or letter in "'-" else "_" for letter in _said(text))
 
 
-def at_pauses(words: Sequence[Heard], sound: Sound) -> list[Heard]:
-    """Move edges that lie at a pause to where the level crosses from silence to speech.
+def _said(text: str) -> str:
+    """What is said of a word: signs beside a number are, punctuation is not."""
+    number = _AMOUNT.search(text)
+    return number[0] if number else bare(text)
 
-    Only an edge with a gap beside it is moved, by 160 ms at most, and only where
-    the recording's silences are clearly quieter than its speech.
-    """
+
+def cleared(sound: Sound) -> Sound:
+    """A sound as it is, or, where its room is noisy, with the noise taken out."""
     level = levels(sound, SPEECH_RATE)
-    if level.size == 0:
-        return list(words)
-    threshold = silence_threshold(level)
-    loud = level > threshold
+    if not level.size:
+        return sound
     room, speech = np.percentile(level, [10, 90])
-    # The end of a word dies away under the threshold, in a noisy room most of it.
-    faint = max(threshold - _FADE, room + _NOISE) if speech - room >= _CLEAR else room + _NOISE
-    fading = level > faint
-    moved = list(words)
-    for n, word in enumerate(moved):
-        before = moved[n - 1].end if n else 0.0
-        after = moved[n + 1].start if n + 1 < len(moved) else len(sound) / SPEECH_RATE
-        start, end = word.start, word.end
-        if start - before > 0.03:
-            start = _onset(loud, start, max(before, start - _REACH), min(start + _REACH, word.end - SHORTEST_WORD))
-        if after - end > 0.03:
-            end = _offset(fading, end, max(end - _REACH, start + SHORTEST_WORD), min(after, end + _REACH))
-        if end - start >= SHORTEST_WORD:
-            moved[n] = Heard(word.text, start, end, word.confidence)
-    placed = _off_silence(moved, loud)
-    # A filler sound where there is no sound at all was not said.
-    return [word for word in placed if not is_filler_sound(word.text) or _loud_within(loud, word.start, word.end)]
-
-
-def _off_silence(words: list[Heard], loud: NDArray[np.bool_]) -> list[Heard]:
-    """A word on nothing but silence shares, by length of text, the sound of the word that touches it."""
-    placed = list(words)
-    for n, word in enumerate(placed):
-        if _loud_within(loud, word.start, word.end):
-            continue
-        for m in (n + 1, n - 1):
-            if not 0 <= m < len(placed):
-                continue
-            other = placed[m]
-            touches = abs(other.start - word.end) < 0.03 if m > n else abs(word.start - other.end) < 0.03
-            heard = _loud_within(loud, other.start, other.end)
-            if not touches or not heard:
-                continue
-            start, end = heard[0] * STEP, max((heard[-1] + 1) * STEP, heard[0] * STEP + 2 * SHORTEST_WORD)
-            one, two = (word, other) if m > n else (other, word)
-            share = len(bare(one.text)) / max(len(bare(one.text)) + len(bare(two.text)), 1)
-            at = min(max(start + (end - start) * share, start + SHORTEST_WORD), end - SHORTEST_WORD)
-            placed[min(n, m)] = Heard(one.text, start, at, one.confidence)
-            placed[max(n, m)] = Heard(two.text, at, end, two.confidence)
-            break
-    return placed
-
-
-def _loud_within(loud: NDArray[np.bool_], start: float, end: float) -> list[int]:
-    first = round(start / STEP)
-    return [first + int(n) for n in np.flatnonzero(loud[first : max(round(end / STEP), first + 1)])]
-
-
-def _onset(loud: NDArray[np.bool_], at: float, low: float, high: float) -> float:
-    """Where speech begins near ``at``: the first loud level after the last quiet run before it."""
-    a, b = max(int(low / STEP), 0), min(int(high / STEP) + 1, len(loud))
-    n = min(max(round(at / STEP), a), max(b - 1, a))
-    if n < b and loud[n]:
-        while n > a and loud[n - 1]:
-            n -= 1
-        return n * STEP
-    while n < b:
-        if loud[n : n + _RISE].all():
-            return n * STEP
-        n += 1
-    return at
-
-
-def _offset(loud: NDArray[np.bool_], at: float, low: float, high: float) -> float:
-    """Where speech ends near ``at``."""
-    a, b = max(int(low / STEP), 0), min(int(high / STEP) + 1, len(loud))
-    n = min(max(round(at / STEP), a), max(b - 1, a))
-    if n < b and n > 0 and loud[n - 1]:
-        while n < b and loud[n]:
-            n += 1
-        return n * STEP
-    while n > a:
-        if loud[max(n - _RISE, 0) : n].all():
-            return n * STEP
-        n -= 1
-    return at
+    return sound if speech - room >= CLEAR else without_noise(sound)

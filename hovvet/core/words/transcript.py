@@ -8,6 +8,7 @@ from typing import Annotated, Literal, Self
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat, model_validator
 
 from hovvet.core.time import EPSILON
+from hovvet.core.words.vocabulary import ENGLISH
 
 WordKind = Literal["word", "filler", "sound"]
 SpeakerBy = Literal["nobody", "voices", "hand"]  # who said so: nobody yet, a suggestion from the voices, a person
@@ -54,6 +55,7 @@ class Transcript(BaseModel):
 
     version: Literal[1] = 1
     duration: Seconds
+    language: Annotated[str, Field(pattern=r"^[a-z]{2}$")] = ENGLISH  # ISO 639-1
     words: tuple[Word, ...] = ()
     speakers: tuple[Speaker, ...] = ()
 

@@ -3,11 +3,21 @@
 import re
 from functools import lru_cache
 
-# What recognisers write for the sounds people make while they think.
-FILLER_SOUNDS = frozenset(
-    "um umm ummm uhm uh uhh uhhh er err erm ah ahh eh hm hmm hmmm mm mmm mhm uhum huh oh-uh "
-    "äh ähm öh öhm ehm euh heu".split()
-)
+ENGLISH = "en"
+# What recognisers write for the sounds people make while they think, by language; the usual one first. What is a word of the
+# language is not here: "um" and "er" are words of German, "um" and "é" of Portuguese.
+_FILLERS = {
+    "en": "um umm ummm uhm uh uhh uhhh er err erm ah ahh eh hm hmm hmmm mm mmm mhm uhum huh oh-uh",
+    "de": "ähm äh ähh öh öhm ehm hm hmm mhm mm mmm",
+    "es": "eh ehh em ehm mm mmm hm hmm",
+    "fr": "euh heu euhh hum mm mmm hm hmm",
+    "it": "ehm eh ehmm uhm mm mmm hm hmm",
+    "nl": "uhm uh ehm eh hm hmm mm mmm",
+    "pl": "yyy eee mmm mm hm hmm",
+    "pt": "hum ãh hã ahn hm hmm mm mmm",
+    "sv": "öh öhm eh ehm äh hm hmm mm mmm",
+    "uk": "еее ммм мм гм хм",
+}
 _EDGE = re.compile(r"^[^\w]+|[^\w]+$")
 
 
@@ -29,9 +39,20 @@ def without_ending(text: str) -> str:
     return text.rstrip(".,;:!?…")
 
 
-def is_filler_sound(text: str) -> bool:
+@lru_cache
+def filler_sounds(language: str = ENGLISH) -> frozenset[str]:
+    """What is written for filler sounds in a language (ISO 639-1); none where that is not known."""
+    return frozenset(_FILLERS.get(language, "").split())
+
+
+def usual_filler(language: str = ENGLISH) -> str:
+    """What is written for a filler sound that nobody wrote down."""
+    return _FILLERS.get(language, _FILLERS[ENGLISH]).split()[0]
+
+
+def is_filler_sound(text: str, language: str = ENGLISH) -> bool:
     """Whether a recognised word is a filler sound such as "um"."""
-    return bare(text) in FILLER_SOUNDS
+    return bare(text) in filler_sounds(language)
 
 
 @lru_cache(maxsize=50_000)

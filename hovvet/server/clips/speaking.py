@@ -17,7 +17,6 @@ def suggest(report: Report) -> None:
     recording = Recording.objects.get(pk=report.target)
     report.stage("Listening to the voices", 0, 1)
     transcript = transcript_of(recording)
-    turns = suggest_speakers(
-        open_wav(recording.folder / "speech.wav"), transcript.words, int(report.job.wanted["count"]), report
-    )
+    sound = open_wav(recording.folder / "speech.wav")
+    turns = suggest_speakers(sound, transcript.words, report.job.wanted["count"], report)
     correct_now(recording, SuggestSpeakers(turns=tuple(turns)), report.job.wanted.get("by"))

@@ -20,6 +20,7 @@ from hovvet.core.formats.words_in import LARGEST
 from hovvet.core.media.checked import published
 from hovvet.core.sweep.settings import Phrase, SweepSettings
 from hovvet.core.words.glossary import Term, rewrites, with_term, without_term
+from hovvet.core.words.languages import LANGUAGES
 from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
 from hovvet.core.words.replace import Occurrence, in_context, occurrences, places
 from hovvet.core.words.speakers import MOST_SPEAKERS
@@ -102,9 +103,9 @@ class TranscriptOut(Schema):
 
 
 class SpeakerCount(Schema):
-    """How many people speak."""
+    """How many people speak; None when the voices are to suggest that too."""
 
-    count: int = Field(ge=1, le=MOST_SPEAKERS)
+    count: int | None = Field(None, ge=1, le=MOST_SPEAKERS)
 
 
 def _recording(request: HttpRequest, recording_id: uuid.UUID) -> Recording:
@@ -254,15 +255,18 @@ class WordsGiven(Schema):
 
 
 class HearAgain(Schema):
-    """How carefully a recording is to be listened to."""
+    """How carefully a recording is to be listened to, and in which language; what is not given stays."""
 
-    hears: Quality
+    hears: Quality | None = None
+    language: str | None = None
 
 
 @router.post("/{recording_id}/transcribe", response=WordsGiven)
 def transcribe_again(request: HttpRequest, recording_id: uuid.UUID, given: HearAgain) -> WordsGiven:
     """Listen to a recording again. Corrections and speakers are laid over the new words; what does not fit is told."""
     recording = _recording(request, recording_id)
+    if given.language is not None and given.language not in LANGUAGES:
+        raise Problem(422, "Hovvet does not know that language.")
     if not (recording.folder / "speech.wav").exists():
         raise Problem(409, "The sound of this recording is not ready yet. Wait until it is prepared.")
     if not recording.words_ready:
@@ -275,7 +279,9 @@ def transcribe_again(request: HttpRequest, recording_id: uuid.UUID, given: HearA
     for words in recording.folder.glob("given.*"):
         words.unlink()
     with transaction.atomic():
-        Recording.objects.filter(pk=recording.pk).update(hears=given.hears)
+        Recording.objects.filter(pk=recording.pk).update(
+            hears=given.hears or recording.hears, spoken=given.language or recording.spoken, sounds_like=""
+        )
         _begin_again(recording, desk)
     return WordsGiven(id=recording.pk)
 

@@ -32,7 +32,8 @@ _FILES = {
 
 
 class RecordingOut(Schema):
-    """One recording as the list shows it; ``passages`` of it wait to be looked at. Its clips are listed at /clips."""
+    """One recording as the list shows it; ``passages`` of it wait to be looked at; ``sounds_like`` is another language than the
+    one it was listened to in, if it does. Its clips are listed at /clips."""
 
     id: uuid.UUID
     version: int
@@ -48,6 +49,8 @@ class RecordingOut(Schema):
     words: int
     words_ready: bool
     hears: str
+    language: str
+    sounds_like: str
     passages: int
     playable: bool
     notice: str
@@ -92,6 +95,8 @@ def recording_out(recording: Recording, jobs: list[Job]) -> RecordingOut:
         words=recording.word_count,
         words_ready=recording.words_ready,
         hears=recording.quality,
+        language=recording.language,
+        sounds_like=recording.sounds_like,
         passages=recording.passages.filter(state=FoundPassage.State.WAITING).count(),
         playable=(recording.folder / "working.mp4").exists(),
         notice=recording.notice,

@@ -3,7 +3,7 @@
 import uuid
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Self
+from typing import Any, Self
 
 from django.conf import settings
 from django.core.files.storage import default_storage
@@ -18,6 +18,7 @@ from hovvet.core.picture.faces import VERSION as FACES_VERSION
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript
+from hovvet.core.words.vocabulary import ENGLISH
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.files import Filed
 
@@ -36,6 +37,8 @@ class Defaults(models.Model):
     class Meta:
         abstract = True
 
+    language: Any  # that is spoken, ISO 639-1: a field of a show, what its show has of a recording
+
     @property
     def terms(self) -> list[Term]:
         """Names & terms, in the order they were added."""
@@ -43,8 +46,9 @@ class Defaults(models.Model):
 
     @property
     def sweep(self) -> SweepSettings:
-        """What a sweep looks for."""
-        return SweepSettings.model_validate(self.sweep_json)
+        """What a sweep looks for: what is usual in the language, but for what a person has changed."""
+        usual = SweepSettings.usual(self.language)
+        return SweepSettings.model_validate(usual.model_dump() | self.sweep_json)
 
     @property
     def judged(self) -> dict[str, Choices]:
@@ -68,7 +72,9 @@ class Defaults(models.Model):
         """Change the settings of the sweep as they are now; the new ones."""
         with transaction.atomic():
             settings = change(self._fresh().sweep)
-            self.sweep_json = settings.model_dump(mode="json")
+            usual = SweepSettings.usual(self.language)
+            changed = {name for name in SweepSettings.model_fields if getattr(settings, name) != getattr(usual, name)}
+            self.sweep_json = settings.model_dump(mode="json", include=changed)
             self._write("sweep_json")
         return settings
 
@@ -125,6 +131,8 @@ class Recording(Filed, Defaults):
     digest = models.CharField(max_length=64, default="", db_index=True)  # of the original; tells the same file twice
     for_shelf = models.BooleanField(default=False)  # shown over words: it is not listened to, and no desk is made of it
     link = models.URLField(max_length=2000, default="")  # where it is fetched from, if it was not uploaded
+    spoken = models.CharField(max_length=8, default="", blank=True)  # its own language; "" for that of its show
+    sounds_like = models.CharField(max_length=8, default="", blank=True)  # another language than that, if it does
     media_json = models.JSONField(null=True)
     transcript_json = models.JSONField(null=True)
     words_ready = models.GeneratedField(  # all of them are there; known without reading them
@@ -167,8 +175,8 @@ class Recording(Filed, Defaults):
 
     @property
     def language(self) -> str:
-        """The language spoken, as its show has it."""
-        return self.show.language if self.show else "en"
+        """The language spoken: its own, or as its show has it."""
+        return self.spoken or (self.show.language if self.show else ENGLISH)
 
     @property
     def quality(self) -> Quality:

@@ -29,11 +29,12 @@ from hovvet.core.time import clock
 from hovvet.core.words.given import from_cues, from_text
 from hovvet.core.words.glossary import apply_terms, hints
 from hovvet.core.words.laid_over import laid_over
-from hovvet.core.words.languages import limits_of
+from hovvet.core.words.languages import another_language, limits_of
 from hovvet.core.words.timing import Aligner, ByLevel
 from hovvet.core.words.transcribe import in_order, stretches, to_words
 from hovvet.core.words.transcript import Transcript, Word
 from hovvet.core.words.trouble import sound_trouble, words_trouble
+from hovvet.core.words.vocabulary import ENGLISH
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.links import importer_for
@@ -46,6 +47,7 @@ PREPARE, TRANSCRIBE = "prepare", "transcribe"
 PASSAGES = "passages"  # what of the words is worth sharing: clips have what looks for it
 SKYLINE_COLUMNS = 240
 _TOLD = 8  # corrections that are named
+_TASTE = 25  # seconds of a part that tells of the language
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
 
 
@@ -174,6 +176,17 @@ def _true_length(recording: Recording, media: MediaInfo) -> MediaInfo:
     return media.model_copy(update={"duration": heard}) if media.duration == 0 else media
 
 
+def _sounds_like(recording: Recording, wav: Path, recogniser: WhisperRecogniser) -> str:
+    """Another language than the one it was listened to in, where parts of it sound like one."""
+    total, piece = wav_length(wav)[0], _TASTE * SPEECH_RATE
+    starts = (
+        [round((total - piece) * where) for where in (0.2, 0.5, 0.8)]
+        if total > 3 * piece
+        else [0, max(total - piece, 0)]
+    )
+    return another_language((recogniser.sounds_like(read_wav(wav, at, piece)) for at in starts), recording.language)
+
+
 @cache
 def _aligner() -> Aligner:
     return Aligner()
@@ -244,13 +257,14 @@ def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:
     done = known[-1].done if known else 0.0
     terms = recording.defaults.terms
     recogniser = _recogniser(recording.language, recording.quality)
-    refined = _aligner() if recording.language == "en" else ByLevel()
+    refined = _aligner() if recording.language == ENGLISH else ByLevel(recording.language)
     for done, heard in stretches(wav, recogniser, refined, start=done, hints=hints(terms)):  # noqa: B020 - goes on
-        words = to_words(heard, count + 1)
+        words = to_words(heard, count + 1, language=recording.language)
         count += len(words)
         Stretch.objects.create(recording=recording, done=done, words=[word.model_dump() for word in words])
         report(done / total)
     tell(recording, limits_of(recording.language))
+    _save(recording, sounds_like=_sounds_like(recording, wav, recogniser))
     found = [Word.model_validate(word) for stretch in recording.stretches.all() for word in stretch.words]
     duration = round(max(total, found[-1].end if found else 0), 3)
-    return apply_terms(Transcript(duration=duration, words=in_order(found)), terms)
+    return apply_terms(Transcript(duration=duration, language=recording.language, words=in_order(found)), terms)

@@ -2277,7 +2277,8 @@ export interface components {
         };
         /**
          * RecordingOut
-         * @description One recording as the list shows it; ``passages`` of it wait to be looked at. Its clips are listed at /clips.
+         * @description One recording as the list shows it; ``passages`` of it wait to be looked at; ``sounds_like`` is another language than the
+         *     one it was listened to in, if it does. Its clips are listed at /clips.
          */
         RecordingOut: {
             /**
@@ -2313,6 +2314,10 @@ export interface components {
             words_ready: boolean;
             /** Hears */
             hears: string;
+            /** Language */
+            language: string;
+            /** Sounds Like */
+            sounds_like: string;
             /** Passages */
             passages: number;
             /** Playable */
@@ -2463,12 +2468,9 @@ export interface components {
              *       "ah",
              *       "ahh",
              *       "eh",
-             *       "ehm",
              *       "er",
              *       "erm",
              *       "err",
-             *       "euh",
-             *       "heu",
              *       "hm",
              *       "hmm",
              *       "hmmm",
@@ -2484,11 +2486,7 @@ export interface components {
              *       "uhum",
              *       "um",
              *       "umm",
-             *       "ummm",
-             *       "äh",
-             *       "ähm",
-             *       "öh",
-             *       "öhm"
+             *       "ummm"
              *     ]
              */
             fillers: string[];
@@ -2549,11 +2547,11 @@ export interface components {
         };
         /**
          * SpeakerCount
-         * @description How many people speak.
+         * @description How many people speak; None when the voices are to suggest that too.
          */
         SpeakerCount: {
             /** Count */
-            count: number;
+            count?: number | null;
         };
         /**
          * Paragraph
@@ -2670,14 +2668,13 @@ export interface components {
         };
         /**
          * HearAgain
-         * @description How carefully a recording is to be listened to.
+         * @description How carefully a recording is to be listened to, and in which language; what is not given stays.
          */
         HearAgain: {
-            /**
-             * Hears
-             * @enum {string}
-             */
-            hears: "quick" | "careful";
+            /** Hears */
+            hears?: ("quick" | "careful") | null;
+            /** Language */
+            language?: string | null;
         };
         /**
          * PassageOut

@@ -8,7 +8,7 @@ import type { Show, useShows } from '@/composables/useShows'
 
 /** Choosing a show to look at, and its settings. What is brought in while a show is chosen belongs to it. */
 const props = defineProps<{ shows: ReturnType<typeof useShows>; total: number }>()
-type Quality = Schemas['HearAgain']['hears']
+type Quality = NonNullable<Schemas['HearAgain']['hears']>
 const chosen = defineModel<string | null>({ required: true })
 
 const list = computed(() => props.shows.query.data.value ?? [])

@@ -13,7 +13,7 @@ import JobLine from './JobLine.vue'
 const props = defineProps<{ recordingId: string; transcript: Transcript; jobs: Job[]; choices: Choices }>()
 const emit = defineEmits<{ correct: [correction: Correction]; give: [speaker: string]; started: []; cancel: [job: Job] }>()
 
-const count = ref(2)
+const count = ref(0) // as many as are heard
 const job = computed(() => props.jobs.find((each) => each.kind === 'speakers'))
 
 const rows = computed(() => {
@@ -39,7 +39,7 @@ function colour(speaker: string, value: string) {
 
 async function suggest() {
   try {
-    await got(api.POST('/api/recordings/{recording_id}/speakers', { params: { path: { recording_id: props.recordingId } }, body: { count: count.value } }))
+    await got(api.POST('/api/recordings/{recording_id}/speakers', { params: { path: { recording_id: props.recordingId } }, body: { count: count.value || null } }))
     emit('started')
   } catch (error) {
     tellError(error)
@@ -71,12 +71,18 @@ async function suggest() {
     <h2 class="sub">Suggest from the voices</h2>
     <JobLine v-if="job && (active(job) || job.state === 'failed')" :job="job" name="Speakers" @cancel="emit('cancel', job)" @retry="suggest" />
     <div v-else class="suggest">
-      <label>People who speak <el-input-number v-model="count" :min="1" :max="choices.most_speakers" aria-label="People who speak" size="small" controls-position="right" /></label>
+      <label>
+        People who speak
+        <el-select v-model="count" aria-label="People who speak" size="small">
+          <el-option :value="0" label="As many as are heard" />
+          <el-option v-for="n in choices.most_speakers" :key="n" :value="n" :label="String(n)" />
+        </el-select>
+      </label>
       <el-button size="small" @click="suggest">Suggest</el-button>
     </div>
     <p class="quiet small">
       <template v-if="rows.suggested">Names with a question mark are suggestions; give a paragraph its digit to settle it.</template>
-      <template v-else>A suggestion never changes what you set by hand. It is good on different voices and unsure on alike ones.</template>
+      <template v-else>A suggestion never changes what you set by hand. It is surest when you say how many people speak.</template>
     </p>
   </section>
 </template>
@@ -92,6 +98,6 @@ li { display: flex; gap: 8px; align-items: center; padding: 4px 0; border-bottom
 input { flex: 1; min-width: 0; padding: 3px 6px; border: 1px solid transparent; border-radius: 4px; background: none; color: var(--ink); }
 input:hover, input:focus { border-color: var(--rule); background: #fff; }
 .sub { margin-top: 14px; font-size: 14px; }
-.suggest { display: flex; gap: 10px; align-items: center; justify-content: space-between; margin-top: 6px; font-size: 14px; }
-.suggest .el-input-number { width: 84px; margin-left: 6px; }
+.suggest { display: flex; gap: 10px; align-items: end; justify-content: space-between; margin-top: 6px; font-size: 14px; }
+.suggest label { display: grid; flex: 1; gap: 4px; }
 </style>

@@ -138,18 +138,20 @@ async function move(recording: Recording, to: string) {
 function command(recording: Recording, name: string) {
   if (name === 'rename') void rename(recording)
   else if (name === 'delete') void remove(recording)
-  else if (name.startsWith('hear-')) void hearAgain(recording, name.slice('hear-'.length) as Quality)
+  else if (name.startsWith('hear-')) void hearAgain(recording, { hears: name.slice('hear-'.length) as Quality })
+  else if (name.startsWith('language-')) void hearAgain(recording, { language: name.slice('language-'.length) })
   else {
     wordsFor.value = recording.id
     wordsChooser.value?.click()
   }
 }
 
-type Quality = Schemas['HearAgain']['hears']
+type Quality = NonNullable<Schemas['HearAgain']['hears']>
+const language = (code: string) => choices.value?.languages[code] ?? code
 /** Its words are found anew; what was corrected is laid over them. */
-async function hearAgain(recording: Recording, hears: Quality) {
+async function hearAgain(recording: Recording, how: Schemas['HearAgain']) {
   const sure = await ElMessageBox.confirm('Its words are found anew. Your corrections and speakers are laid over them; what no longer fits is told.', `Listen to “${recording.title}” again?`, { confirmButtonText: 'Listen again', cancelButtonText: 'Cancel' }).catch(() => null)
-  if (sure) await act(got(api.POST('/api/recordings/{recording_id}/transcribe', { params: { path: { recording_id: recording.id } }, body: { hears } })))
+  if (sure) await act(got(api.POST('/api/recordings/{recording_id}/transcribe', { params: { path: { recording_id: recording.id } }, body: how })))
 }
 
 async function fetchLink(link: string) {
@@ -244,6 +246,10 @@ function state(recording: Recording): string {
             </RouterLink>
           </span>
           <span v-if="recording.notice" class="notice">{{ recording.notice }}</span>
+          <span v-if="recording.sounds_like && !busy(recording)" class="notice">
+            This sounds like {{ language(recording.sounds_like) }}, and its words were found in {{ language(recording.language) }}.
+            <el-button link type="primary" size="small" @click="hearAgain(recording, { language: recording.sounds_like })">Listen again in {{ language(recording.sounds_like) }}</el-button>
+          </span>
         </div>
         <el-dropdown trigger="click" @command="command(recording, $event)">
           <el-button text :aria-label="`More for ${recording.title}`">More</el-button>
@@ -251,6 +257,7 @@ function state(recording: Recording): string {
             <el-dropdown-menu>
               <el-dropdown-item command="rename">Rename…</el-dropdown-item>
               <el-dropdown-item v-for="(name, key) in choices?.hearing" :key="key" :command="`hear-${key}`" :disabled="!recording.words_ready">Listen again: {{ name }}{{ recording.hears === key ? ' (as now)' : '' }}</el-dropdown-item>
+              <el-dropdown-item v-if="recording.sounds_like" :command="`language-${recording.sounds_like}`" :disabled="!recording.words_ready">Listen again in {{ language(recording.sounds_like) }}</el-dropdown-item>
               <el-dropdown-item command="words">Import a transcript (SRT, VTT, TXT)…</el-dropdown-item>
               <el-dropdown-item command="delete" divided>Delete…</el-dropdown-item>
             </el-dropdown-menu>
