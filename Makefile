@@ -7,7 +7,7 @@ WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/packa
 
 unexport PYTHONDONTWRITEBYTECODE  # compiled once, not by each of many programs
 
-.PHONY: demo serve test test-core test-server test-pages test-stories check checks setup system bench lock licences voices words fonts types screenshots clean
+.PHONY: demo serve test test-core test-server test-pages test-stories test-alone test-checks check checks setup system bench lock licences voices words fonts types screenshots clean
 
 demo: setup
 	$(PYTHON) manage.py load_demo
@@ -19,8 +19,9 @@ serve: setup
 # The tests of the core and the server beside those in the browser, which wait more than they work, and the checks; then
 # those that measure.
 test: setup
-	@$(MAKE) --no-print-directory -j4 --output-sync=target test-stories test-pages test-core test-server checks
-	$(PYTHON) -W ignore manage.py test $(ALONE) --noinput
+	@rm -rf data/parts
+	@$(MAKE) --no-print-directory -j4 --output-sync=target test-stories test-pages test-core test-server test-checks && \
+	  $(MAKE) --no-print-directory test-alone || { tools/what_failed; exit 1; }
 
 # Recordings are listened to the quick way, but for tests/core/test_careful.py: it takes a third less.
 test-core test-server test-stories test-pages: export HOVVET_HEARING := quick
@@ -29,19 +30,25 @@ test-core test-server test-stories test-pages: export HOVVET_HEARING := quick
 LISTENING := $(addprefix tests.core.test_,transcribe words_files faces export)
 
 test-core:
-	HOVVET_TEST_DB=data/test-core.sqlite3 $(PYTHON) -W ignore manage.py test $(filter-out $(LISTENING),$(subst /,.,$(basename $(wildcard tests/core/test_*.py)))) --timing --noinput
+	HOVVET_TEST_DB=data/test-core.sqlite3 tools/part core $(PYTHON) -W ignore manage.py test $(filter-out $(LISTENING),$(subst /,.,$(basename $(wildcard tests/core/test_*.py)))) --timing --noinput
 
 test-server:
-	HOVVET_TEST_DB=data/test-server.sqlite3 $(PYTHON) -W ignore manage.py test tests.server $(LISTENING) --timing --noinput
+	HOVVET_TEST_DB=data/test-server.sqlite3 tools/part server $(PYTHON) -W ignore manage.py test tests.server $(LISTENING) --timing --noinput
 
 ALONE := tests.e2e.test_playing
 STORIES := $(addprefix tests.e2e.test_,captions house layers long on_screen over_words shelf story)
 
 test-stories:
-	$(PYTHON) -W ignore manage.py test $(STORIES) --timing --noinput
+	tools/part stories $(PYTHON) -W ignore manage.py test $(STORIES) --timing --noinput
 
 test-pages:
-	$(PYTHON) -W ignore manage.py test $(filter-out $(ALONE) $(STORIES),$(subst /,.,$(basename $(wildcard tests/e2e/test_*.py)))) --timing --noinput
+	tools/part pages $(PYTHON) -W ignore manage.py test $(filter-out $(ALONE) $(STORIES),$(subst /,.,$(basename $(wildcard tests/e2e/test_*.py)))) --timing --noinput
+
+test-alone:
+	tools/part alone $(PYTHON) -W ignore manage.py test $(ALONE) --noinput
+
+test-checks:
+	tools/part checks $(MAKE) --no-print-directory checks
 
 check: setup
 	@$(MAKE) --no-print-directory checks

@@ -1,6 +1,8 @@
 """Words in and out of files, and given words on real speech."""
 
+import itertools
 import json
+import subprocess
 import unittest
 
 from hovvet.core.engines.speech import Heard
@@ -10,7 +12,7 @@ from hovvet.core.formats.transcripts import transcript_file
 from hovvet.core.formats.words_in import Said, read_words
 from hovvet.core.words.corrections import NameSpeaker, SetSpeaker, correct
 from hovvet.core.words.given import from_cues, from_text, matched
-from hovvet.core.words.timing import Aligner
+from hovvet.core.words.timing import Aligner, refiner
 from hovvet.core.words.transcript import Transcript
 from hovvet.core.words.vocabulary import is_filler_sound
 from tests.compare import normal_words, word_error_rate
@@ -118,6 +120,19 @@ class Given(ScratchCase):
         self.assertLess(off[int(len(off) * 0.9)], 0.15)
         self.assertEqual({speaker.name for speaker in transcript.speakers}, {"Ida", "Maren"})
         self.assertEqual({word.speaker_by for word in transcript.words}, {"hand"}, "whom a file names is settled")
+
+    def test_cues_in_another_language_are_told_apart_and_placed_in_it(self):
+        wav = self.scratch / "said.wav"
+        subprocess.run(["espeak-ng", "-v", "de", "-w", wav, "Er geht, äh, um zwölf."], check=True)
+        ffmpeg("-i", wav, "-ac", "1", "-ar", "16000", self.wav)
+        transcript = from_cues(self.wav, [Said("Er geht, äh, um zwölf.", "", 0.0, 3.0)], refiner("de"), lambda _: None)
+        written = [(word.text, word.kind) for word in transcript.words if word.confidence == 1]
+        kinds = ["word", "word", "filler", "word", "word"]
+        self.assertEqual(written, list(zip("Er geht, äh, um zwölf.".split(), kinds, strict=True)))
+        self.assertEqual(transcript.language, "de")
+        self.assertLess(transcript.words[0].start, 0.2)
+        for one, two in itertools.pairwise(transcript.words):
+            self.assertLessEqual(one.end, two.start)
 
     def test_a_text_is_aligned_and_fillers_that_are_heard_are_kept(self):
         text = " ".join(word for each in self.said for word in each["text"].split() if not is_filler_sound(word))

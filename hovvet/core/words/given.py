@@ -1,7 +1,7 @@
 """Words that a person gave, put where they are said.
 
 Cues are spread over the speech found within them; a plain text is laid along
-what the recogniser hears. Both are then aligned to the sound word by word.
+what the recogniser hears. Both are then refined by the sound word by word.
 """
 
 from collections.abc import Iterator, Sequence
@@ -19,18 +19,18 @@ from hovvet.core.spans import Span, intersect, subtract
 from hovvet.core.time import EPSILON
 from hovvet.core.words.edges import SHORTEST_WORD, without_overlaps
 from hovvet.core.words.sounds import unwritten
-from hovvet.core.words.timing import Aligner
+from hovvet.core.words.timing import Refiner
 from hovvet.core.words.transcribe import Progress, in_order, stretches, to_words
 from hovvet.core.words.transcript import Speaker, Transcript, Word
-from hovvet.core.words.vocabulary import bare, is_filler_sound
+from hovvet.core.words.vocabulary import bare, is_filler_sound, usual_filler
 
 _LONGEST_CUE = 20.0  # seconds aligned at once
 _EDGE = 0.25  # seconds by which a cue may miss the speech it belongs to
 _FEWEST_KNOWN = 0.3  # of the words of a text must be heard in the recording
 
 
-def from_cues(wav: Path, said: Sequence[Said], aligner: Aligner, progress: Progress) -> Transcript:
-    """The transcript of timed cues, their words placed by the speech in a 16 kHz mono WAV."""
+def from_cues(wav: Path, said: Sequence[Said], refiner: Refiner, progress: Progress) -> Transcript:
+    """The transcript of timed cues in the language of the refiner, their words placed by the speech in a 16 kHz mono WAV."""
     total = wav_length(wav)[0] / SPEECH_RATE
     inside = [cue for cue in said if cue.start is not None and cue.end is not None and cue.start < total]
     if not inside:
@@ -47,20 +47,25 @@ def from_cues(wav: Path, said: Sequence[Said], aligner: Aligner, progress: Progr
         ]
         placed = without_overlaps([word for word, _ in spread], length)
         if len(placed) == len(spread):
-            placed = aligner.refine(placed, sound, [(0.0, length)])
+            placed = refiner.refine(placed, sound, [(0.0, length)])
         speakers = [cue.speaker for _, cue in spread]
         if len(placed) != len(speakers):
             speakers = [group[0].speaker] * len(placed)
-        fresh = to_words([Heard(w.text, w.start + first, w.end + first, 1.0) for w in placed])
+        fresh = to_words(
+            [Heard(w.text, w.start + first, w.end + first, 1.0) for w in placed], language=refiner.language
+        )
         words += [word.model_copy(update=_by(name, keys)) for word, name in zip(fresh, speakers, strict=True)]
-        extra = to_words([Heard(w.text, w.start + first, w.end + first, 0.5) for w in unwritten(placed, sound)])
+        sounds = unwritten(placed, sound, usual_filler(refiner.language))
+        extra = to_words(
+            [Heard(w.text, w.start + first, w.end + first, 0.5) for w in sounds], language=refiner.language
+        )
         words += [word.model_copy(update=_by(group[0].speaker, keys)) for word in extra]
         progress(min(last / total, 1.0))
-    return _transcript(total, words, keys)
+    return _transcript(total, words, keys, refiner.language)
 
 
 def from_text(
-    wav: Path, said: Sequence[Said], recogniser: Recogniser, aligner: Aligner, progress: Progress
+    wav: Path, said: Sequence[Said], recogniser: Recogniser, refiner: Refiner, progress: Progress
 ) -> Transcript:
     """The transcript of a plain text, laid along what is heard in a 16 kHz mono WAV.
 
@@ -71,10 +76,11 @@ def from_text(
     texts = [(word, each.speaker) for each in said for word in each.text.split()]
     heard: list[Heard] = []
     names = [word for word, _ in texts if word[:1].isupper()][:40]
-    for done, part in stretches(wav, recogniser, aligner, hints=names):
+    for done, part in stretches(wav, recogniser, refiner, hints=names):
         heard += part
         progress(0.9 * done / total)
-    spoken = [word for word in heard if not is_filler_sound(word.text)]
+    language = recogniser.language
+    spoken = [word for word in heard if not is_filler_sound(word.text, language)]
     places = matched([word for word, _ in texts], spoken)
     known = sum(
         place is not None and bare(word) == bare(spoken[place].text)
@@ -85,15 +91,17 @@ def from_text(
     keys = _speaker_keys(said)
     timed = list(_filled([word for word, _ in texts], places, spoken, total))
     words = [
-        word.model_copy(update=_by(speaker, keys)) for word, (_, speaker) in zip(to_words(timed), texts, strict=True)
+        word.model_copy(update=_by(speaker, keys))
+        for word, (_, speaker) in zip(to_words(timed, language=language), texts, strict=True)
     ]
     taken = [(word.start, word.end) for word in words]
-    for filler in to_words([word for word in heard if is_filler_sound(word.text)]):
+    fillers = [word for word in heard if is_filler_sound(word.text, language)]
+    for filler in to_words(fillers, language=language):
         if subtract([(filler.start, filler.end)], taken) == [(filler.start, filler.end)]:
             near = min(words, key=lambda word: abs(word.start - filler.start))
             words.append(filler.model_copy(update={"speaker": near.speaker, "speaker_by": near.speaker_by}))
     progress(1.0)
-    return _transcript(total, words, keys)
+    return _transcript(total, words, keys, language)
 
 
 def matched(texts: Sequence[str], heard: Sequence[Heard]) -> list[int | None]:
@@ -185,10 +193,9 @@ def _by(name: str, keys: dict[str, str]) -> dict[str, str]:
     return {"speaker": keys[name], "speaker_by": "hand" if name else "nobody"}
 
 
-def _transcript(total: float, words: Sequence[Word], keys: dict[str, str]) -> Transcript:
+def _transcript(total: float, words: Sequence[Word], keys: dict[str, str], language: str) -> Transcript:
     ordered = in_order(sorted(words, key=lambda word: word.start))
     numbered = tuple(word.model_copy(update={"id": n + 1}) for n, word in enumerate(ordered))
     named = tuple(Speaker(key=key, name=name) for name, key in keys.items() if name)
-    return Transcript(
-        duration=round(max(total, numbered[-1].end if numbered else 0), 3), words=numbered, speakers=named
-    )
+    duration = round(max(total, numbered[-1].end if numbered else 0), 3)
+    return Transcript(duration=duration, language=language, words=numbered, speakers=named)

@@ -26,10 +26,10 @@ def another_language(taken_for: Iterable[tuple[str, float] | None], language: st
 
 
 def limits_of(language: str) -> str:
-    """What a person should know of words that were found in a language; "" for English."""
+    """What a person should know of words in a language; "" for English."""
     if language == ENGLISH:
         return ""
     return (
-        f"Its words were found in {LANGUAGES.get(language, language)}: their times are less exact than in English, filler sounds "
+        f"Its words are in {LANGUAGES.get(language, language)}: their times are less exact than in English, filler sounds "
         "are found where they were written down, and abandoned beginnings and passages are not looked for."
     )

@@ -40,19 +40,26 @@ _AMOUNT = re.compile(r"[$€£]?\d[\d.,]*%|[$€£]\d[\d.,]*\d|[$€£]\d")
 class Refiner(Protocol):
     """Makes the times of words better than a recogniser knows them."""
 
+    @property
+    def language(self) -> str:
+        """That of the words, ISO 639-1."""
+
+    def refine(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
+        """The same words with better times. ``parts`` are chunks (seconds) that no word crosses."""
+
     def refine_with_fillers(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
-        """The same words, and filler sounds that were left out, in order. ``parts`` are chunks (seconds) that no word crosses."""
+        """As ``refine``, with filler sounds that were left out, in order."""
 
 
 class ByLevel:
     """Refines word times by nothing but where the sound is loud and quiet: for languages that cannot be aligned."""
 
     def __init__(self, language: str) -> None:
-        self._language = language
+        self.language = language
 
     def refine(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
         """The same words, their edges at pauses moved to where the level rises and falls."""
-        return without_overlaps(Edges(sound).moved(words, self._language), len(sound) / SPEECH_RATE)
+        return without_overlaps(Edges(sound).moved(words, self.language), len(sound) / SPEECH_RATE)
 
     refine_with_fillers = refine  # which were left out is not known
 
@@ -60,11 +67,13 @@ class ByLevel:
 class Aligner:
     """Refines word times of English speech. Holds the acoustic model, so make one and keep it."""
 
+    language = ENGLISH
+
     def __init__(self) -> None:
         self._decoders: dict[float, Any] = {}
 
     def refine(self, words: Sequence[Heard], sound: Sound, parts: Sequence[Span]) -> list[Heard]:
-        """The same words with better times. ``parts`` are chunks (seconds) that no word crosses.
+        """As ``Refiner.refine``.
 
         Where the alignment fails, the recogniser's own times stay.
         """

@@ -14,7 +14,7 @@ import numpy as np
 from django.conf import settings
 from django.db import transaction
 
-from hovvet.core.engines.whisper import USUAL, Quality, WhisperRecogniser
+from hovvet.core.engines.whisper import Quality, WhisperRecogniser
 from hovvet.core.errors import Cancelled, CoreError
 from hovvet.core.formats.words_apart import read_apart
 from hovvet.core.media.checked import check_media, check_wav, no_check, published
@@ -30,11 +30,10 @@ from hovvet.core.words.given import from_cues, from_text
 from hovvet.core.words.glossary import apply_terms, hints
 from hovvet.core.words.laid_over import laid_over
 from hovvet.core.words.languages import another_language, limits_of
-from hovvet.core.words.timing import Aligner, ByLevel
+from hovvet.core.words.timing import Refiner, refiner
 from hovvet.core.words.transcribe import in_order, stretches, to_words
 from hovvet.core.words.transcript import Transcript, Word
 from hovvet.core.words.trouble import sound_trouble, words_trouble
-from hovvet.core.words.vocabulary import ENGLISH
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.links import importer_for
@@ -188,8 +187,8 @@ def _sounds_like(recording: Recording, wav: Path, recogniser: WhisperRecogniser)
 
 
 @cache
-def _aligner() -> Aligner:
-    return Aligner()
+def _refiner(language: str) -> Refiner:
+    return refiner(language)
 
 
 @cache
@@ -206,6 +205,7 @@ def transcribe(report: Report) -> None:
         return
     wav = recording.folder / "speech.wav"
     transcript = _placed(recording, wav, report) if recording.given_words else _recognised(recording, wav, report)
+    tell(recording, limits_of(recording.language))
     transcript = _as_corrected(recording, transcript)
     with transaction.atomic():
         _save(recording, transcript_json=transcript.model_dump(mode="json"))
@@ -222,10 +222,10 @@ def _placed(recording: Recording, wav: Path, report: Report) -> Transcript:
     assert given
     report.stage("Placing your words", 0, 1)
     try:
-        said = read_apart(given)
+        said, refined = read_apart(given), _refiner(recording.language)
         if given.suffix == ".txt":
-            return from_text(wav, said, _recogniser("en", USUAL), _aligner(), report)
-        return from_cues(wav, said, _aligner(), report)
+            return from_text(wav, said, _recogniser(recording.language, recording.quality), refined, report)
+        return from_cues(wav, said, refined, report)
     except Cancelled:
         raise
     except CoreError as error:
@@ -257,13 +257,12 @@ def _recognised(recording: Recording, wav: Path, report: Report) -> Transcript:
     done = known[-1].done if known else 0.0
     terms = recording.defaults.terms
     recogniser = _recogniser(recording.language, recording.quality)
-    refined = _aligner() if recording.language == ENGLISH else ByLevel(recording.language)
+    refined = _refiner(recording.language)
     for done, heard in stretches(wav, recogniser, refined, start=done, hints=hints(terms)):  # noqa: B020 - goes on
         words = to_words(heard, count + 1, language=recording.language)
         count += len(words)
         Stretch.objects.create(recording=recording, done=done, words=[word.model_dump() for word in words])
         report(done / total)
-    tell(recording, limits_of(recording.language))
     _save(recording, sounds_like=_sounds_like(recording, wav, recogniser))
     found = [Word.model_validate(word) for stretch in recording.stretches.all() for word in stretch.words]
     duration = round(max(total, found[-1].end if found else 0), 3)

@@ -1,0 +1,5 @@
+import sys
+
+from hovvet.cli import main
+
+sys.exit(main())
