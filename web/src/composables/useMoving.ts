@@ -16,10 +16,20 @@ export function useMoving(sheet: ReturnType<typeof useDocument>, refs: ComputedR
       held.value = { refs: refs.value, repeat: where === 'copy' }
       return
     }
-    for (const row of sheet.doc.value?.rows ?? []) {
-      const front = row.tokens.find((token) => token.word || !row.recording)
-      if (front) return void move(refs.value, { origin: front.origin, word: front.word?.id ?? null }, where === 'repeat')
-    }
+    const place = front()
+    if (place) void move(refs.value, place, where === 'repeat')
+  }
+
+  /** A line that opens the clip: moved to the very front, or said there too. */
+  async function hookFirst({ first, last }: { first: WordRef; last: WordRef }, repeat: boolean) {
+    const place = front()
+    if (place) await sheet.ask({ ask: 'move', first, last, before: place, repeat })
+  }
+
+  /** What the clip begins with, a gap too. */
+  function front(): WordRef | null {
+    const token = sheet.doc.value?.rows.flatMap((row) => row.tokens.filter((token) => token.word || !row.recording)).at(0)
+    return token ? { origin: token.origin, word: token.word?.id ?? null } : null
   }
 
   /** Put the words that are held before the first of these. */
@@ -36,5 +46,5 @@ export function useMoving(sheet: ReturnType<typeof useDocument>, refs: ComputedR
     if (refs.value && place) void move(refs.value, place[0])
   }
 
-  return { held, moveTo, put, drop }
+  return { held, moveTo, hookFirst, put, drop }
 }

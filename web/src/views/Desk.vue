@@ -1,7 +1,6 @@
 <script setup lang="ts">
-import { ElMessageBox } from 'element-plus'
 import { computed, nextTick, ref, toRef, watch } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import { api, got, type Schemas } from '@/api/client'
 import CommandButton from '@/commands/CommandButton.vue'
 import { useCommands } from '@/commands/registry'
@@ -18,16 +17,16 @@ import TermsPanel from '@/components/TermsPanel.vue'
 import TranscriptPage from '@/components/TranscriptPage.vue'
 import Transport from '@/components/Transport.vue'
 import { clock } from '@/composables/format'
-import { tell, tellError } from '@/composables/tell'
+import { tellError } from '@/composables/tell'
 import { changed, reading, type Word } from '@/composables/transcript'
 import { useChapters } from '@/composables/useChapters'
 import { useChoices } from '@/composables/useChoices'
-import { useClips } from '@/composables/useClips'
 import { useCorrecting } from '@/composables/useCorrecting'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument, type Finding } from '@/composables/useDocument'
 import { useHearing } from '@/composables/useHearing'
 import { useHouse } from '@/composables/useHouse'
+import { useMakingClips } from '@/composables/useMakingClips'
 import { usePassages, type Passage } from '@/composables/usePassages'
 import { usePlayer, type Source } from '@/composables/usePlayer'
 import { useMediaQuery } from '@vueuse/core'
@@ -35,7 +34,6 @@ import { busy, cancelJob, jobsOf, prepareAgain, useRecording } from '@/composabl
 import { toOutput } from '@/player/timeline'
 
 const props = defineProps<{ id: string }>()
-const router = useRouter()
 const id = toRef(props, 'id')
 const { recording, transcript, setTranscript, reread, refresh } = useRecording(id)
 
@@ -48,8 +46,6 @@ const sheet = useDocument((doc) => {
 }, () => void reread())
 const { doc, sweep, correct } = sheet
 const choices = useChoices()
-const allClips = useClips()
-const clips = computed(() => allClips.of(props.id))
 const { houses } = useHouse()
 const fixing = useCorrecting(id, sheet)
 
@@ -87,11 +83,6 @@ watch([passage, tab], () => {
 function hearPassage({ start, end }: Passage) {
   void hearAround(start, end)
 }
-function madeOf(clips: { id: string; title: string }[]) {
-  void allClips.query.refetch()
-  if (clips.length === 1) void router.push({ name: 'sheet', params: { id: clips[0]!.id } })
-  else tell(`${clips.length} clips were made, swept as this show has it. They are under Clips.`)
-}
 const { chosen } = useCutting(sheet, page, player.toggle)
 const narrow = useMediaQuery('(width < 900px)')
 const panel = ref(false) // where there is no room for it beside the page, the panel is a drawer
@@ -119,6 +110,7 @@ watch(
 
 const allWords = computed(() => transcript.data.value?.words ?? [])
 const words = computed(() => chosen.value.flatMap((token) => (token.kind === 'word' ? [token.word] : [])))
+const { clips, makeClip, madeOf, keepPart } = useMakingClips(id, words)
 const limit = computed(() => choices.value?.doubtful ?? 0)
 const doubts = computed(() => allWords.value.filter((word) => word.kind === 'word' && word.confidence < limit.value))
 
@@ -171,18 +163,6 @@ useCommands(() => [
   ...'123456789'.split('').map((digit) => ({ id: `speaker-${digit}`, label: `Speaker ${digit}`, keys: [digit], enabled: can, run: () => give(`S${digit}`) })),
 ])
 
-/** The selected stretch as a film (or a sound) of the Shelf: to be laid over words elsewhere. */
-async function keepPart() {
-  const first = words.value[0], last = words.value.at(-1)
-  if (!first || !last) return
-  const said = words.value.map((word) => word.text).join(' ').slice(0, 60)
-  const answer = await ElMessageBox.prompt('It can be laid over what is said in any clip.', 'Keep this part on the Shelf', { inputValue: said, inputPattern: /\S/, inputErrorMessage: 'Give it a name.', confirmButtonText: 'Keep it', cancelButtonText: 'Cancel' }).catch(() => null)
-  if (!answer) return
-  const name = (answer as { value: string }).value.trim().slice(0, 80)
-  const made = await got(api.POST('/api/assets/parts', { body: { recording: props.id, start: first.start, end: last.end, name } })).catch(tellError)
-  if (made) tell(`“${made.name}” is being cut, and stands on the Shelf.`)
-}
-
 function stop() {
   player.pause()
   player.speed.value = 1
@@ -208,24 +188,6 @@ async function hear(each: Schemas['Reviewed'], after: Finding | null) {
       ? await got(api.POST('/api/documents/{document_id}/sweep/preview', { params: { path: { document_id: doc.value.id } }, body: after }))
       : null
     await hearAround(each.find.start, each.find.end, seen?.plan ?? null)
-  } catch (error) {
-    tellError(error)
-  }
-}
-
-async function makeClip(house = '') {
-  const first = words.value[0]
-  const last = words.value.at(-1)
-  if (!first || !last) return
-  try {
-    const clip = await got(
-      api.POST('/api/documents/desk/{recording_id}/clips', {
-        params: { path: { recording_id: props.id } },
-        body: { first: first.id, last: last.id, house },
-      }),
-    )
-    void allClips.query.refetch()
-    await router.push({ name: 'sheet', params: { id: clip.id } })
   } catch (error) {
     tellError(error)
   }

@@ -1,15 +1,12 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { useMediaQuery } from '@vueuse/core'
-import { ElMessageBox } from 'element-plus'
 import { computed, onScopeDispose, provide, ref, toRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
 import { api, got } from '@/api/client'
 import CommandButton from '@/commands/CommandButton.vue'
 import CommandMenu from '@/commands/CommandMenu.vue'
 import { useCommands } from '@/commands/registry'
 import AddDrawer from '@/components/AddDrawer.vue'
-import CaptionHandle from '@/components/CaptionHandle.vue'
 import CaptionsDrawer from '@/components/CaptionsDrawer.vue'
 import BringInLine from '@/components/BringInLine.vue'
 import DressingDialog from '@/components/DressingDialog.vue'
@@ -25,6 +22,7 @@ import ShelfDrawer from '@/components/ShelfDrawer.vue'
 import HookDrawer from '@/components/HookDrawer.vue'
 import SuggestDrawer from '@/components/SuggestDrawer.vue'
 import SheetRows from '@/components/SheetRows.vue'
+import Stage from '@/components/Stage.vue'
 import Transport from '@/components/Transport.vue'
 import TrimDrawer from '@/components/TrimDrawer.vue'
 import { clock } from '@/composables/format'
@@ -33,6 +31,7 @@ import type { Word } from '@/composables/transcript'
 import type { CaptionStyle } from '@/composables/useStyles'
 import { useChoices } from '@/composables/useChoices'
 import { tell, tellError } from '@/composables/tell'
+import { useClip } from '@/composables/useClip'
 import { useCutting } from '@/composables/useCutting'
 import { useDocument, type Content } from '@/composables/useDocument'
 import { dressIn, newerOf, useHouse, type House } from '@/composables/useHouse'
@@ -40,18 +39,18 @@ import { useLaying } from '@/composables/useLaying'
 import { useMoving } from '@/composables/useMoving'
 import { usePeaks } from '@/composables/usePeaks'
 import { keepShapes } from '@/composables/useShapes'
+import { usePieces } from '@/composables/usePieces'
 import { usePlayPart } from '@/composables/usePlayPart'
 import { usePlayer } from '@/composables/usePlayer'
 import { busy, cancelJob, jobsOf, prepareAgain } from '@/composables/useRecording'
 import { useTrimming } from '@/composables/useTrimming'
-import { commandOf, HANDLES, OFFERS, type Group } from '@/lanes/kinds'
+import { commandOf, OFFERS, type Group } from '@/lanes/kinds'
 import { seenAt } from '@/lanes/seen'
 import { STAGE } from '@/lanes/stage'
 import { fps } from '@/player/timeline'
 
 const props = defineProps<{ id: string }>()
 const id = toRef(props, 'id')
-const router = useRouter()
 const sheet = useDocument()
 const { doc, plan, edit, sweep, ask } = sheet
 const choices = useChoices()
@@ -81,8 +80,9 @@ onScopeDispose(() => clearInterval(asking))
 
 const peaks = usePeaks(sources)
 const rows = ref<InstanceType<typeof SheetRows> | null>(null)
-const picture = ref<HTMLCanvasElement | null>(null)
-const letters = ref<HTMLCanvasElement | null>(null)
+const stage = ref<InstanceType<typeof Stage> | null>(null)
+const picture = computed(() => stage.value?.picture ?? null)
+const letters = computed(() => stage.value?.words ?? null)
 provide(STAGE, picture)
 const fonts = computed(() => (choices.value?.fonts ?? []).map((file) => `/static/fonts/${file}`))
 const player = usePlayer({ plan, sources, document: id, picture, words: letters, fonts })
@@ -90,7 +90,6 @@ const { chosen } = useCutting(sheet, rows, player.toggle)
 const hasWords = computed(() => chosen.value.some((token) => token.kind === 'word'))
 const refs = computed(() => wordRefs(chosen.value))
 const narrow = useMediaQuery('(width < 900px)')
-const low = useMediaQuery('(height < 760px)')
 const picturing = ref(false) // where there is no room for it beside the rows, the stage is a drawer
 
 /** What stands beside the rows, one at a time. */
@@ -105,25 +104,16 @@ function openDrawer(name: Drawer | null) {
   if (!drawer.value) rows.value?.focus()
 }
 
-const { held, moveTo, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
+const { held, moveTo, hookFirst, put, drop } = useMoving(sheet, refs, () => rows.value?.clear())
+const { split, addGap } = usePieces(sheet, choices, refs, player.time)
+const { copy, rename, remove } = useClip(id, sheet, home)
 const playPart = usePlayPart(player)
 const { trimmed, heard, hearEdge } = useTrimming(plan, player)
 const { layer, own: openedLayer, drawn, openLayer, lay, card, show, closer, wording, change, setApart, nudge, remove: removeLayer, layOver, reach, barless } = useLaying(sheet, choices, refs, () => (drawer.value = 'layer'))
 /** The thing whose settings are open: it can be moved on the stage. */
-const chosenLayer = computed(() => (drawer.value === 'layer' ? openedLayer.value : undefined))
+const movable = computed(() => (drawer.value === 'layer' && openedLayer.value && drawn.value ? { ...openedLayer.value, drawn: drawn.value.content } : null))
 
 const guarded = ref(false) // the safe area is drawn on the stage
-const safe = computed(() => inset(doc.value?.outlet.safe))
-const grid = computed(() => inset(doc.value?.grid))
-/** Where margins of the output are on the stage. */
-function inset(margins: number[] | null | undefined) {
-  const outlet = doc.value?.outlet
-  if (!outlet || !margins) return null
-  const [left, top, right, bottom] = margins as [number, number, number, number]
-  const part = (pixels: number, of: number) => `${(100 * pixels) / of}%`
-  return { inset: `${part(top, outlet.height)} ${part(right, outlet.width)} ${part(bottom, outlet.height)} ${part(left, outlet.width)}` }
-}
-
 const chooseStyle = (captions: string | null, style: CaptionStyle | null) => edit([{ type: 'set_captions', captions, style }])
 const findKeywords = () => void ask({ ask: 'find_keywords' })
 
@@ -189,7 +179,7 @@ useCommands(() => [
   { id: 'editions', label: 'Editions…', keys: ['E'], enabled: () => !!doc.value, run: () => (dialog.value = 'editions') },
   { id: 'shapes', label: 'Shapes side by side…', keys: ['Shift+E'], enabled: () => !!doc.value, run: () => (dialog.value = 'shapes') },
   { id: 'house', label: 'House style…', keys: ['Shift+H'], enabled: () => !!doc.value, run: () => (dialog.value = 'house') },
-  { id: 'copy-clip', label: 'Copy this clip', enabled: () => !!doc.value, run: () => void copyClip() },
+  { id: 'copy-clip', label: 'Copy this clip', enabled: () => !!doc.value, run: () => void copy() },
   { id: 'delete-clip', label: 'Delete clip', enabled: () => !!doc.value, run: () => void remove() },
   { id: 'copy-dressing', label: 'Copy the dressing onto other clips…', enabled: () => !!doc.value, run: () => (dialog.value = 'dressing') },
 ])
@@ -203,21 +193,6 @@ const said = computed(() => chosen.value.flatMap((token) => (token.kind === 'wor
 const media = computed(() => (doc.value?.sheet.layers ?? []).flatMap((each) => ('media' in each.content && each.content.media ? [each.content.media] : [])))
 const titleText = () => said.value || doc.value!.title.slice(0, 160)
 
-/** A line moved, or repeated, to the very front: one change. */
-function hookFirst({ first, last }: { first: WordRef; last: WordRef }, repeat: boolean) {
-  const front = doc.value?.rows.flatMap((row) => row.tokens.filter((token) => token.word || !row.recording)).at(0)
-  if (front) void ask({ ask: 'move', first, last, before: { origin: front.origin, word: front.word?.id ?? null }, repeat })
-  drawer.value = null
-}
-
-/** Split before the selected word, or else before the one at the playhead. */
-function split() {
-  const tokens = doc.value?.rows.flatMap((row) => row.tokens) ?? []
-  const here = tokens.find((token) => token.word && token.at !== null && token.at >= player.time.value - 0.05)
-  const word = refs.value?.[0] ?? (here && { origin: here.origin, word: here.word!.id })
-  if (word) void ask({ ask: 'split', word })
-}
-
 /** Trim the piece that is selected, or else the one being heard. */
 function trim() {
   trimmed.value = chosen.value[0]?.placed?.piece ?? heard() ?? ''
@@ -227,14 +202,6 @@ function trim() {
 function addWords() {
   before.value = refs.value?.[0] ?? null
   openDrawer('add')
-}
-
-async function addGap() {
-  const place = refs.value?.[0] ?? null
-  const answer = await ElMessageBox.prompt('Seconds of nothing but background', 'Add a gap', {
-    inputValue: String(choices.value?.usual_gap ?? ''), inputPattern: /^\d+([.,]\d+)?$/, inputErrorMessage: 'Give a number of seconds, such as 2 or 1.5.', confirmButtonText: 'Add', cancelButtonText: 'Cancel',
-  }).catch(() => null)
-  if (answer) await ask({ ask: 'add_gap', seconds: Number((answer as { value: string }).value.replace(',', '.')), before: place })
 }
 
 function toMarker(step: 1 | -1) {
@@ -251,16 +218,6 @@ function toMarker(step: 1 | -1) {
 /** Show another edition, at the same place of the recording. */
 const showEdition = (edition: string) => void sheet.show(edition)
 
-async function copyClip() {
-  try {
-    const copy = await got(api.POST('/api/documents/{document_id}/copy', { params: { path: { document_id: props.id } } }))
-    tell('This is the copy.')
-    await router.push({ name: 'sheet', params: { id: copy.id } })
-  } catch (error) {
-    tellError(error)
-  }
-}
-
 function toNote(id: string, seconds: number | null) {
   if (seconds !== null) player.seek(seconds)
   openLayer(id)
@@ -271,49 +228,15 @@ function rewrite(changing: Word[], text: string, recording: string) {
 }
 
 const over = computed(() => !!doc.value && doc.value.seconds > doc.value.outlet.longest)
-const shape = computed(() => (doc.value ? doc.value.plan.width / doc.value.plan.height : 9 / 16))
-const stage = computed(() => {
-  const height = Math.min(low.value ? 340 : 468, (narrow.value ? 240 : 250) / shape.value)
-  return { width: `${Math.round(height * shape.value)}px`, height: `${Math.round(height)}px` }
-})
-const resolution = computed(() => {
-  const width = Math.round(540 * Math.min(1, shape.value / 0.5625))
-  return { width, height: Math.round(width / shape.value) }
-})
 const captionsNow = computed(() => {
   const sheet = doc.value?.sheet
   return sheet?.captions ? `Captions: ${sheet.style?.name ?? choices.value?.captions[sheet.captions]?.name ?? ''}` : 'No captions'
 })
 const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captioned', dressed: '' }
 
-async function rename() {
-  const answer = await ElMessageBox.prompt('Title', 'Rename clip', {
-    inputValue: doc.value?.title,
-    inputPattern: /\S/,
-    inputErrorMessage: 'A clip needs a title.',
-    confirmButtonText: 'Rename',
-    cancelButtonText: 'Cancel',
-  }).catch(() => null)
-  if (answer) await sheet.rename((answer as { value: string }).value.trim())
-}
-
 async function act(work: Promise<unknown>) {
   await work.catch(tellError)
   await preparing.refetch()
-}
-
-async function remove() {
-  const sure = await ElMessageBox.confirm('Delete this clip and its exports? Its recordings and their cuts stay.', 'Delete clip', {
-    confirmButtonText: 'Delete',
-    cancelButtonText: 'Cancel',
-  }).catch(() => null)
-  if (!sure) return
-  try {
-    await got(api.DELETE('/api/documents/{document_id}', { params: { path: { document_id: props.id } } }))
-    await (home.value ? router.push({ name: 'desk', params: { id: home.value.id } }) : router.push({ name: 'recordings' }))
-  } catch (error) {
-    tellError(error)
-  }
 }
 </script>
 
@@ -339,14 +262,10 @@ async function remove() {
   <div v-else class="sheet">
     <div v-if="narrow && picturing" class="drawer-shade" @click="picturing = false"></div>
     <div class="left" :class="{ drawer: narrow, open: picturing }">
-      <div class="stage" :style="stage">
-        <canvas ref="picture" :width="resolution.width" :height="resolution.height" data-test="picture"></canvas>
-        <canvas ref="letters" :style="stage" data-test="captions"></canvas>
-        <div v-if="guarded && safe" class="safe" :style="safe" title="What the outlet leaves free: captions stay inside"></div>
-        <div v-if="guarded && grid" class="grid" :style="grid" title="What the grid of a profile shows"></div>
-        <CaptionHandle v-if="doc?.sheet.captions && choices && safe && drawer === 'captions'" :style="safe" :doc="doc" :choices="choices" :choose-style="chooseStyle" />
-        <component :is="HANDLES[chosenLayer.content.kind]" v-if="chosenLayer" :layer="chosenLayer.id" :content="chosenLayer.content" :drawn="drawn!.content" :seen="seen" :fields="choices?.contents[chosenLayer.content.kind]?.properties ?? {}" :doc="doc!" @change="change" @pin="pin" />
-      </div>
+      <Stage
+        ref="stage" :doc="doc" :choices="choices" :captions="drawer === 'captions'" :layer="movable" :seen="seen" :guarded="guarded" :choose-style="chooseStyle"
+        @change="change" @pin="pin"
+      />
       <BringInLine
         v-if="preparing.data.value && !preparing.data.value.playable" :jobs="jobsOf(preparing.data.value, 'bringing in')"
         name="Preview" @cancel="act(cancelJob($event))" @retry="act(prepareAgain(preparing.data.value))"
@@ -413,7 +332,7 @@ async function remove() {
       v-if="doc && choices && drawer === 'captions'" class="right" :doc="doc" :choices="choices" :time="player.time.value" :choose-style="chooseStyle" @edit="edit" @keywords="findKeywords" @open="openLayer"
       @word="wording" @layout="edit([{ type: 'set_layout', layout: $event }])" @go="player.seek($event + 1e-4)" @close="openDrawer(null)"
     />
-    <HookDrawer v-if="doc && drawer === 'hooks'" class="right" :doc="doc" @hear="playPart($event.start, $event.end)" @move="hookFirst" @close="openDrawer(null)" />
+    <HookDrawer v-if="doc && drawer === 'hooks'" class="right" :doc="doc" @hear="playPart($event.start, $event.end)" @move="(line, repeat) => hookFirst(line, repeat).then(() => openDrawer(null))" @close="openDrawer(null)" />
     <SuggestDrawer v-if="doc && (drawer === 'suggest' || drawer === 'cuts')" :key="drawer" class="right" :doc="doc" :cuts="drawer === 'cuts'" @go="player.seek" @show="show" @closer="closer" @close="openDrawer(null)" />
     <ShelfDrawer v-if="doc && drawer === 'shelf'" class="right" :said="said" :shown="media" @pick="(media) => lay({ kind: 'broll', group: 'screen', label: '', keys: [], over: 'words', content: { kind: 'broll', media } })" @close="openDrawer(null)" />
     <MarkersDrawer v-if="doc && drawer === 'markers'" class="right" :doc="doc" @go="toNote" @close="openDrawer(null)" />
@@ -432,10 +351,6 @@ async function remove() {
 <style scoped>
 .sheet { position: relative; display: grid; grid-template: minmax(0, 1fr) auto / 290px minmax(0, 1fr) auto; height: 100%; overflow: hidden; }
 .left { display: flex; flex-direction: column; gap: 12px; padding: 16px 20px; border-right: 1px solid var(--rule); overflow: hidden auto; }
-.stage { position: relative; margin: 0 auto; background: var(--ink); border-radius: 4px; overflow: hidden; flex: none; }
-.stage canvas { position: absolute; inset: 0; width: 100%; height: 100%; }
-.safe { position: absolute; border: 1px dashed var(--paper); outline: 1px dashed var(--ink); outline-offset: 0; pointer-events: none; }
-.grid { position: absolute; border: 2px dotted var(--paper); pointer-events: none; }
 .choices { display: flex; gap: 8px; align-items: center; font-size: 14px; }
 .middle { display: flex; flex-direction: column; min-width: 0; min-height: 0; }
 .bar { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; padding: 10px 20px; border-bottom: 1px solid var(--rule); }
