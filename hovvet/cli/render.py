@@ -87,8 +87,10 @@ def _run(options: argparse.Namespace) -> None:
             f"There is no edition “{options.edition}”. There are: {', '.join(e.id for e in sheet.editions)}."
         )
     with ExitStack() as stack:
+        shelf, originals = _shelf(options, Path(stack.enter_context(tempfile.TemporaryDirectory())))
+        _check_shelf(sheet, shelf)
         taken = {name: stack.enter_context(taken_in(media[name])) for name in recordings}
-        sources, originals = {}, {}
+        sources = {}
         for name, each in taken.items():
             info = each.media
             if info.has_sound:
@@ -97,9 +99,6 @@ def _run(options: argparse.Namespace) -> None:
             faces = _faces(each) if any(layer.content.follows_faces for layer in sheet.layers) else None
             sources[name] = Source(transcript, info, Levels(levels(sound_of(each), SPEECH_RATE)), faces)
             originals[name] = Original(each.path, info, file_digest(each.path))
-        shelf, brought = _shelf(options, Path(stack.enter_context(tempfile.TemporaryDirectory())))
-        originals |= brought
-        _check_shelf(sheet, shelf)
         target = target_of(sheet, edition, shelf)
         plan = compile(sheet, sources, target)
         if options.plan:

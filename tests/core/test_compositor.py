@@ -308,7 +308,7 @@ class Chunked(Drawn):
                 self.assertEqual(kept, self.export_bytes(edited, "fresh.mp4"), "as if nothing had been kept")
 
     def test_the_same_bytes_whatever_was_in_memory_before(self):
-        plan = self.planned(self.sheet, SMALL, captions=True)
+        plan = self.planned(clip_sheet(desk_sheet("r1", TALK.duration), TALK, 1, 12), SMALL, captions=True)
         made = []
         for value in ("85", "170"):
             with mock.patch.dict(os.environ, {"MALLOC_PERTURB_": value}):
@@ -380,12 +380,9 @@ class Chunked(Drawn):
         self.assertEqual([path for path in self.scratch.iterdir() if "o.mp4" in path.name or "export" in path.name], [])
 
     def test_the_sound_is_made_once_for_other_captions_and_shapes(self):
-        plans = [
-            self.planned(self.sheet, SMALL),
-            self.planned(self.sheet, SMALL, captions=True),
-            self.planned(self.sheet),
-        ]
-        cut = self.planned(apply(self.sheet, CutWords(piece="p1", words=(3,))))
+        sheet = clip_sheet(desk_sheet("r1", TALK.duration), TALK, 1, 8)
+        plans = [self.planned(sheet, SMALL), self.planned(sheet, SMALL, captions=True), self.planned(sheet, WIDE)]
+        cut = self.planned(apply(sheet, CutWords(piece="p1", words=(3,))), SMALL)
         with mock.patch("hovvet.core.render.export.write_sound", wraps=write_sound) as made:
             for n, plan in enumerate(plans):
                 self.export_bytes(plan, f"{n}.mp4", self.folders)

@@ -1,5 +1,6 @@
 """Files that mean harm, or are broken in odd ways: limits hold, clocks are put right, nothing half-made is published."""
 
+import os
 import signal
 import struct
 import subprocess
@@ -143,7 +144,7 @@ class Clocks(ScratchCase):
         jump = "setpts=PTS+gte(T\\,2)*12000/TB"
         path = self.made("jump.mkv", "-vf", jump, "-af", f"a{jump}", "-fps_mode", "vfr", "-enc_time_base", "-1")
         self.assertGreater(read_clock(path).length, 12_000)
-        began = time.monotonic()
+        began = os.times().children_user
         taken = take_in(path, self.scratch / "bridged.mkv")
         self.assertAlmostEqual(taken.media.duration, 4, delta=0.1)
         self.assertIn("clock jumps", taken.told)
@@ -152,7 +153,7 @@ class Clocks(ScratchCase):
         speech_wav(taken.path, wav, taken.media.duration)
         samples, rate = wav_length(wav)
         self.assertAlmostEqual(samples / rate, 4, delta=0.1)
-        self.assertLess(time.monotonic() - began, 20)
+        self.assertLess(os.times().children_user - began, 10, "seconds that the programs worked")
 
     def test_a_clock_that_starts_late_is_no_long_recording(self):
         for name, offset in (("late.mkv", 100_000), ("late.ts", 80_000)):

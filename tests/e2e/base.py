@@ -18,9 +18,10 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
+from hovvet.core.formats.words_in import read_words
 from tests.media import DEMO, ffmpeg
 
-expect.set_options(timeout=30_000)  # milliseconds: other tests run beside these
+expect.set_options(timeout=120_000)  # milliseconds: other tests run beside these
 DRIVE = DEMO / "drive"
 ROOT = Path(__file__).parent.parent.parent
 CHROMIUM = [
@@ -36,6 +37,23 @@ from hovvet.server.accounts.models import Membership, Workspace
 Membership.objects.create(user=User.objects.create_user({USER!r}, password={PASSWORD!r}), workspace=Workspace.objects.create(name="Bench"))
 """
 DATABASE = "hovvet.sqlite3"
+_PLAYS_TO = """async (until) => {
+  const clock = () => {
+    const [minutes, seconds] = document.querySelector('[data-test=clock]').textContent.split(':').map(parseFloat)
+    return 60 * minutes + seconds
+  }
+  const next = async (enough) => {
+    const patience = performance.now() + 120000
+    while (!enough(clock())) {
+      if (performance.now() > patience) throw new Error(`it stands at ${clock()} s`)
+      await new Promise(requestAnimationFrame)
+    }
+    return [clock(), performance.now() / 1000]
+  }
+  const before = clock(), [from, began] = await next((at) => at > before)
+  const [to, ended] = await next((at) => at >= until)
+  return (to - from) / (ended - began)
+}"""
 
 
 def _environment(data: str) -> dict[str, str]:
@@ -164,11 +182,15 @@ class BrowserCase(unittest.TestCase):
         self.page.goto(self.address)
         self.page.set_input_files("[data-test=files]", file)
         row = self.page.locator("li", has_text=title)
-        row.wait_for(timeout=30_000)
+        row.wait_for()
         row.locator("text=/\\d+ words/").wait_for(timeout=seconds * 1000)
         row.locator("[data-state=running], [data-state=queued]").first.wait_for(
             state="detached", timeout=seconds * 1000
         )
+
+    def plays_to(self, page: Page, seconds: float) -> float:
+        """Wait until what plays is that far; how fast it went there, in seconds of the recording a second."""
+        return page.evaluate(_PLAYS_TO, seconds)
 
     def document(self, page: Page) -> dict:
         """The clip as the server has it, once all that was done is saved."""
@@ -176,14 +198,19 @@ class BrowserCase(unittest.TestCase):
         clip = page.url.rsplit("/", 1)[1]
         return page.evaluate("(id) => fetch(`/api/documents/${id}`).then((answer) => answer.json())", clip)
 
-    def bring_in_teaser(self) -> None:
-        """The teaser with its words: dropped together, they belong together."""
-        self.page.set_input_files(
-            "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
-        )
+    def bring_in_teaser(self, cues: int | None = None) -> None:
+        """The teaser, or the first cues of it, with its words: dropped together, they belong together."""
+        sound, words = DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"
+        if cues:
+            said = words.read_text().split("\n\n")[:cues]
+            until = read_words(words.read_bytes(), words.name)[cues - 1].end
+            sound, words = self.data / sound.name, self.data / words.name
+            ffmpeg("-t", until, "-i", DRIVE / sound.name, "-c", "copy", sound)
+            words.write_text("\n\n".join(said))
+        self.page.set_input_files("[data-test=files]", [sound, words])
         row = self.page.locator("li", has_text="bench notes teaser")
-        row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
-        row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
+        row.locator("text=/\\d+ words/").wait_for()
+        row.locator("[data-state]").first.wait_for(state="detached")
 
 
 def draw_talk(out: Path, seconds: float) -> Path:

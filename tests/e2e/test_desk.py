@@ -104,7 +104,7 @@ class Desk(BrowserCase):
         expect(page.locator(".speaker").first).to_have_text("Tolliver")
         page.get_by_role("button", name="Suggest").click()
         done = "SELECT state FROM jobs_job WHERE kind = 'speakers'"
-        self.assertTrue(wait_until(lambda: self.rows(done) == [("done",)], 60), self.rows(done))
+        self.assertTrue(wait_until(lambda: self.rows(done) == [("done",)], 300), self.rows(done))
         expect(page.locator(".speakers .el-select")).to_be_visible()
         expect(page.locator(".speaker.suggested")).to_have_count(0)  # all was set by the file
 
@@ -141,14 +141,23 @@ class Desk(BrowserCase):
     def play_at_other_speeds(self, page: Page) -> None:
         self.word("Thank").click()
         page.select_option("[aria-label=Speed]", "2")
-        began = page.evaluate("performance.now()")
         page.keyboard.press("Space")
-        expect(page.locator("[data-test=clock]")).to_have_text(re.compile(r"^0:1[5-9]\."), timeout=30_000)
-        spent = (page.evaluate("performance.now()") - began) / 1000
-        self.assertLess(spent, 6, "about 6 s of the recording at twice the speed, and the time to begin")
+        self.assertAlmostEqual(self.plays_to(page, 15), 2, delta=0.3)
         page.keyboard.press("k")
         expect(page.locator(".play")).to_have_attribute("aria-label", "Play")
         expect(page.locator("[aria-label=Speed]")).to_have_value("1")
+
+    def hear(self, page: Page) -> None:
+        """Hear the find that is looked at; it stops by itself."""
+        page.evaluate(
+            """() => { const button = document.querySelector('.play'), names = []
+                window.heard = new Promise((done) => new MutationObserver(() => {
+                  names.push(button.ariaLabel)
+                  if (names.includes('Pause') && names.at(-1) === 'Play') done()
+                }).observe(button, { attributeFilter: ['aria-label'] })) }"""
+        )
+        page.keyboard.press("h")
+        page.evaluate("window.heard")
 
     def walk_through_the_sweep(self, page: Page) -> None:
         page.get_by_role("tab", name="Sweep").click()
@@ -162,12 +171,8 @@ class Desk(BrowserCase):
         page.keyboard.press("Enter")  # leaves the first, and goes on to the second
         expect(group).to_contain_text(f"{count - 1} of {count}")
         expect(page.locator(".sweep li.leave")).to_have_count(1)
-        page.keyboard.press("h")  # hear it as it is
-        expect(page.locator(".play")).to_have_attribute("aria-label", "Pause")
-        expect(page.locator(".play")).to_have_attribute("aria-label", "Play", timeout=30_000)  # it stops by itself
-        page.keyboard.press("h")  # and as it would be
-        expect(page.locator(".play")).to_have_attribute("aria-label", "Pause")
-        expect(page.locator(".play")).to_have_attribute("aria-label", "Play", timeout=30_000)
+        self.hear(page)  # as it is
+        self.hear(page)  # and as it would be
         self.assertEqual(page.inner_text("[data-test=length]"), whole, "nothing is cut by listening")
         expected = page.inner_text("[data-test=after]").split("→")[1].strip()
         page.locator(".foot").get_by_role("button", name=re.compile("^Cut")).click()
@@ -183,11 +188,11 @@ class BringIn(BrowserCase):
     def test_from_a_link_and_what_is_refused(self):
         page = self.page
         page.click("text=From a link")
-        page.fill("#link", f"{self.address}/drive/files/evening-at-the-bench.opus")
+        page.fill("#link", f"{self.address}/drive/files/bench-notes-teaser.opus")
         page.keyboard.press("Enter")
-        row = page.locator("li", has_text="evening at the bench")
+        row = page.locator("li", has_text="bench notes teaser")
         row.wait_for()
-        page.set_input_files("[data-test=files]", DRIVE / "evening-at-the-bench.txt")  # words for what is there
+        page.set_input_files("[data-test=files]", DRIVE / "bench-notes-teaser.srt")  # words for what is there
         row.locator("text=/\\d+ words/").wait_for(timeout=300_000)
         page.click("text=From a link")
         page.fill("#link", "https://inside.example/x.mp4")
@@ -203,7 +208,7 @@ class BringIn(BrowserCase):
         row.locator("select").select_option(label="Evening talks")
         page.get_by_role("button", name=re.compile("^Evening talks")).click()
         expect(row).to_be_visible()
-        page.set_input_files("[data-test=files]", DRIVE / "evening-at-the-bench.opus")
+        page.set_input_files("[data-test=files]", DRIVE / "bench-notes-teaser.opus")
         page.wait_for_selector("text=Bring it in again?")
         page.click(".el-message-box >> text=Cancel")
         expect(page.locator(".upload")).to_have_count(0)
@@ -211,7 +216,7 @@ class BringIn(BrowserCase):
     def test_an_upload_goes_on_after_the_page_was_loaded_anew(self):
         page, sound = self.page, self.data / "long_silence.wav"
         with wave.open(str(sound), "wb") as wav:
-            wav.setparams((1, 2, 16000, 0, "NONE", ""))
+            wav.setparams((8, 4, 96000, 0, "NONE", ""))  # large, and soon prepared
             wav.writeframes(bytes(36_000_000))
         sent: list[int] = []
         page.on(
@@ -227,6 +232,6 @@ class BringIn(BrowserCase):
         page.wait_for_selector("text=was not brought in completely")
         sent.clear()
         page.set_input_files("[data-test=files]", sound)
-        page.locator("li", has_text="long silence").wait_for(timeout=60_000)
+        page.locator("li", has_text="long silence").wait_for(timeout=120_000)
         self.assertGreater(sent[0], 15_000_000, "it goes on from where it was")
         expect(page.locator("text=was not brought in completely")).to_have_count(0)

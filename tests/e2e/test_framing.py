@@ -43,7 +43,7 @@ class Framed(FramingCase):
         page.get_by_role("menuitem", name="Framing of the whole clip").click()
         settings = page.get_by_role("region", name="Settings")
         expect(settings.get_by_role("heading", name="Speaker in view")).to_be_visible()
-        expect(settings.get_by_role("status")).to_have_count(0, timeout=60_000)  # the faces are there
+        expect(settings.get_by_role("status")).to_have_count(0)  # the faces are there
         face = (502 - 210) / 960
         self.assertEqual([round(at, 2) for at in self.middles(page)], [round(face, 2)])
 
@@ -95,7 +95,7 @@ class AsExported(Agreement, FramingCase):
         page.keyboard.press("Enter")
         settings = page.get_by_role("region", name="Settings")
         expect(settings.get_by_role("heading", name="Speaker in view")).to_be_visible()
-        expect(settings.get_by_role("status")).to_have_count(0, timeout=60_000)
+        expect(settings.get_by_role("status")).to_have_count(0)
         page.keyboard.press("Escape")  # the handle on the stage goes with the drawer
         expect(page.locator("[data-test=framing-handle]")).to_have_count(0)
         plan = self.plan(page)

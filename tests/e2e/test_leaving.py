@@ -4,20 +4,13 @@ import re
 
 from playwright.sync_api import Page, expect
 
-from tests.e2e.base import ROOT, BrowserCase
-
-DRIVE = ROOT / "demo" / "drive"
+from tests.e2e.base import BrowserCase
 
 
 class Leaving(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        self.page.set_input_files(
-            "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
-        )
-        self.row = self.page.locator("li", has_text="bench notes teaser").first
-        self.row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
-        self.row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
+        self.bring_in_teaser(9)
 
     def open_desk(self, page: Page) -> None:
         page.locator("li", has_text="bench notes teaser").locator("a").first.click()
@@ -38,8 +31,8 @@ class Leaving(BrowserCase):
         expect(page.locator("#saved")).to_have_text("Saving…")
         page.reload()
         page.wait_for_selector("[data-test=length]")
-        expect(page.locator(".word.cut")).to_have_count(6, timeout=20_000)
-        expect(page.locator("#saved")).to_have_text("", timeout=20_000)
+        expect(page.locator(".word.cut")).to_have_count(6)
+        expect(page.locator("#saved")).to_have_text("")
         page.reload()
         page.wait_for_selector(".word.cut")
         expect(page.locator(".word.cut")).to_have_count(6)
@@ -52,7 +45,7 @@ class Leaving(BrowserCase):
         expect(page.locator(".el-message--error")).to_contain_text("cannot be reached")
         page.unroute("**/edits")
         page.reload()
-        expect(page.locator(".word.cut")).to_have_count(1, timeout=20_000)
+        expect(page.locator(".word.cut")).to_have_count(1)
 
     def test_undo_stops_where_the_page_was_opened_and_history_reaches_further(self):
         page = self.page

@@ -9,9 +9,7 @@ from hovvet.core.media.decode import speech_wav
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
 from tests.compare import normal_words
-from tests.e2e.base import ROOT, BrowserCase
-
-DRIVE = ROOT / "demo" / "drive"
+from tests.e2e.base import BrowserCase
 
 
 class Order(BrowserCase):
@@ -23,10 +21,7 @@ class Order(BrowserCase):
 
     def test_the_hook_comes_first(self):
         page = self.page
-        page.set_input_files("[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"])
-        row = page.locator("li", has_text="bench notes teaser").first
-        row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
-        row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
+        self.bring_in_teaser(8)
         page.locator(".what a").first.click()
         page.wait_for_selector("[data-test=length]")
         page.locator(".word").first.click()

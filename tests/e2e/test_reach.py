@@ -20,12 +20,7 @@ class Reach(BrowserCase):
         super().setUp()
         self.page.wait_for_selector("text=/Nothing here yet|Drop more files/")
         if not self.page.locator("li", has_text="bench notes teaser").count():
-            self.page.set_input_files(
-                "[data-test=files]", [DRIVE / "bench-notes-teaser.opus", DRIVE / "bench-notes-teaser.srt"]
-            )
-        row = self.page.locator("li", has_text="bench notes teaser").first
-        row.locator("text=/\\d+ words/").wait_for(timeout=120_000)
-        row.locator("[data-state]").first.wait_for(state="detached", timeout=120_000)
+            self.bring_in_teaser()
 
     def open_desk(self) -> None:
         self.page.locator(".what a").first.click()
@@ -139,7 +134,7 @@ class Reach(BrowserCase):
                 break
             page.keyboard.press("Tab")
         page.keyboard.press("Enter")
-        page.wait_for_selector("article[data-ready=true]", timeout=120_000)
+        page.wait_for_selector("article[data-ready=true]")
         page.keyboard.press("Escape")
         expect(page.locator(".drawer")).to_have_count(0)
         expect(page.get_by_label("Sheet", exact=True)).to_be_focused()

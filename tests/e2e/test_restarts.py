@@ -92,8 +92,8 @@ class Restarting(BrowserCase):
         began = time.monotonic()
         below = children(self.server.pid)
         self.server.send_signal(signal.SIGTERM)
-        self.server.wait(15)
-        self.assertLess(time.monotonic() - began, 10)
+        self.server.wait(60)
+        self.assertLess(time.monotonic() - began, 20)
         self.assertEqual([command(pid) for pid in below if lives(pid)], [])
         self.start_server()
         self.ready(row)
@@ -107,9 +107,9 @@ class Restarting(BrowserCase):
         below = children(self.server.pid)
         self.assertGreaterEqual(len(below), 4)
         self.server.kill()
-        self.server.wait(5)
+        self.server.wait(60)
         self.assertTrue(
-            wait_until(lambda: not any(lives(pid) for pid in below), 15), [command(pid) for pid in below if lives(pid)]
+            wait_until(lambda: not any(lives(pid) for pid in below), 60), [command(pid) for pid in below if lives(pid)]
         )
         self.start_server()
         self.ready(row)
