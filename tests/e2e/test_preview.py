@@ -94,7 +94,7 @@ class Agreement:
 class Preview(Agreement, BrowserCase):
     def test_stage_and_file_show_the_same(self):
         page = self.page
-        self.bring_in(draw_talk(self.data / "talk.mp4", 16))
+        self.bring_in(draw_talk(self.data / "talk.mp4", 13))
         page.click("text=talk")
         page.wait_for_selector(".play:not([disabled])")
         page.locator("aside").get_by_role("button", name="Sweep", exact=True).click()

@@ -40,11 +40,11 @@ class Story(BrowserCase):
 
     def test_from_a_talk_to_a_clip(self):
         page = self.page
-        self.bring_in(draw_talk(self.data / "Bench_talk.mp4", 42))
+        self.bring_in(draw_talk(self.data / "Bench_talk.mp4", 29))
         page.click("text=Bench talk")
         page.wait_for_selector(".play:not([disabled])")
         whole = self.length()
-        self.assertAlmostEqual(whole, 42, delta=0.3)
+        self.assertAlmostEqual(whole, 29, delta=0.3)
 
         # Click a word to go there; play, and the spoken word moves on.
         self.word("Tonight").click()
