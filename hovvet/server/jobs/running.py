@@ -222,8 +222,8 @@ def _beat(job_id: uuid.UUID, lease: str, stop: threading.Event) -> None:
     while not stop.wait(_BEAT):
         try:
             Job.objects.filter(pk=job_id, lease=lease, state=State.RUNNING).update(heartbeat=timezone.now())
-        except Exception:
-            logger.exception("heartbeat")  # a locked database is no reason to look dead from now on
+        except Exception as error:
+            logger.warning("no heartbeat: %s", error)  # a locked database is no reason to look dead from now on
     connection.close()
 
 
