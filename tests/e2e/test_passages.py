@@ -2,7 +2,7 @@
 
 from pathlib import Path
 
-from playwright.sync_api import expect
+from playwright.sync_api import Page, expect
 
 from hovvet.core.formats.transcripts import transcript_file
 from hovvet.core.words.transcript import Transcript
@@ -51,6 +51,7 @@ class Passages(BrowserCase):
         expect(rows.nth(1).locator(".line")).to_have_text(line)
         page.keyboard.press("p")
         expect(page.get_by_role("button", name="Pause", exact=True)).to_be_visible()
+        self.name_a_chapter(page)
         page.get_by_role("button", name="Pause", exact=True).click()
 
         # The last one is hidden, and shown again; two become clips.
@@ -75,6 +76,7 @@ class Passages(BrowserCase):
 
         # A clip of one of them: it is called so, begins with its words, and has been swept.
         page.get_by_role("link", name=titles[0], exact=True).click()
+        page.wait_for_url("**/clips/*")
         page.wait_for_selector(".play:not([disabled])")
         made = self.document(page)
         self.assertEqual(made["title"], titles[0])
@@ -86,3 +88,17 @@ class Passages(BrowserCase):
         )
         self.assertEqual(waiting, count - 3)
         self.assertEqual(self.problems, [])
+
+    def name_a_chapter(self, page: Page) -> None:
+        """While it plays, which takes nothing away of what is typed."""
+        page.get_by_role("button", name="Begin one at").click()
+        chapter = page.locator("[data-test=chapter]:not(.offered)").get_by_role("textbox")
+        expect(chapter).to_have_value("New chapter")
+        chapter.press("Control+a")
+        chapter.press_sequentially("The kettle", delay=50)
+        expect(page.get_by_role("button", name="Pause", exact=True)).to_be_visible()
+        chapter.press("Enter")
+        expect(page.locator("#saved")).to_have_text("")
+        page.get_by_role("tab", name="Clips").click()
+        page.get_by_role("tab", name="Passages").click()
+        expect(chapter).to_have_value("The kettle")

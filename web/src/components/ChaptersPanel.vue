@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import DraftText from '@/components/DraftText.vue'
 import { clock } from '@/composables/format'
 import type { useChapters } from '@/composables/useChapters'
 
@@ -21,7 +22,7 @@ const beside = computed(() => rows.value.some((each) => Math.abs(each.start - he
     <ul>
       <li v-for="each in rows" :key="each.start" :class="{ offered: !each.named }" data-test="chapter">
         <button class="time" :title="`Go to ${clock(each.start, false)}`" @click="$emit('go', each.start)">{{ clock(each.start, false) }}</button>
-        <input :value="each.title" maxlength="120" :aria-label="`Name of the chapter at ${clock(each.start, false)}`" placeholder="What is it about?" @change="chapters.name(each.start, ($event.target as HTMLInputElement).value)" @keydown.enter="($event.target as HTMLElement).blur()">
+        <DraftText :value="each.title" maxlength="120" :aria-label="`Name of the chapter at ${clock(each.start, false)}`" placeholder="What is it about?" @keep="chapters.name(each.start, $event)" />
       </li>
     </ul>
     <el-button v-if="!beside" size="small" text @click="chapters.name(here, 'New chapter')">Begin one at {{ clock(here, false) }}</el-button>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
+import DraftText from './DraftText.vue'
 
 /** A form of what the core describes: the names, limits and choices of its fields. */
 interface Field {
@@ -73,11 +74,7 @@ function set(key: string, value: unknown) {
         <input v-if="values[field.key] !== null" type="color" :value="values[field.key]" :aria-label="field.title" @change="set(field.key, ($event.target as HTMLInputElement).value)">
       </span>
       <el-checkbox v-else-if="field.type === 'boolean'" :model-value="values[field.key] as boolean" :aria-label="field.title" @change="set(field.key, $event)" />
-      <!-- The library's own field would take back what is typed until it is kept. -->
-      <textarea
-        v-else :value="values[field.key] as string ?? ''" rows="3" :maxlength="field.maxLength" :aria-label="field.title"
-        @change="set(field.key, ($event.target as HTMLTextAreaElement).value || (field.optional ? null : ''))"
-      ></textarea>
+      <DraftText v-else :value="values[field.key] as string ?? ''" :rows="3" :maxlength="field.maxLength" :aria-label="field.title" @keep="set(field.key, $event || (field.optional ? null : ''))" />
     </div>
   </div>
 </template>

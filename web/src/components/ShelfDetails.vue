@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { ElMessageBox } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api, got } from '@/api/client'
+import DraftText from '@/components/DraftText.vue'
 import JobLine from '@/components/JobLine.vue'
 import { clock } from '@/composables/format'
 import { onTop } from '@/composables/onTop'
@@ -18,9 +19,7 @@ const props = defineProps<{ asset: Asset }>()
 const emit = defineEmits<{ changed: []; close: [] }>()
 
 const choices = useChoices()
-const name = ref('')
 const tag = ref('')
-watch(() => props.asset, (now) => (name.value = now.name), { immediate: true })
 const path = computed(() => ({ params: { path: { asset_id: props.asset.id } } }))
 const uses = useQuery({ queryKey: ['uses', () => props.asset.id], queryFn: () => got(api.GET('/api/assets/{asset_id}/clips', path.value)), staleTime: 0 })
 const offered = useQuery({ queryKey: ['tags', () => props.asset.id, () => props.asset.version], queryFn: () => got(api.GET('/api/assets/{asset_id}/tags', path.value)), placeholderData: (before) => before })
@@ -42,7 +41,7 @@ function change(what: { name?: string; tags?: string[]; terms?: Licence; favouri
   return line
 }
 
-const rename = () => { if (name.value.trim() && name.value.trim() !== props.asset.name) void change({ name: name.value.trim() }) }
+const rename = (name: string) => { if (name.trim()) void change({ name: name.trim() }) }
 const terms = (part: Partial<Licence>) => change({ terms: { ...props.asset.terms, ...part } })
 
 function addTag() {
@@ -77,7 +76,7 @@ async function again() {
     <img v-else-if="asset.kind !== 'video'" :src="assetFile(asset.id)" alt="">
     <JobLine v-if="asset.job && !asset.ready" :job="asset.job" :name="asset.name" @cancel="cancelJob(asset.job!).catch(tellError)" @retry="again" />
     <p class="quiet time">{{ asset.width ? rate : '' }}{{ asset.seconds ? `, ${clock(asset.seconds)}` : '' }}</p>
-    <label>Name <el-input v-model="name" maxlength="80" @change="rename" /></label>
+    <label>Name <DraftText :key="asset.id" :value="asset.name" maxlength="80" @keep="rename" /></label>
     <el-checkbox :model-value="asset.favourite" label="A favourite" @change="change({ favourite: !!$event })" />
     <div class="field">
       <span>Tags, by which it is found</span>
@@ -94,9 +93,9 @@ async function again() {
       </el-select>
     </div>
     <template v-if="asset.terms.sort !== 'own'">
-      <label>Author <el-input :model-value="asset.terms.credit" maxlength="200" @change="terms({ credit: $event })" /></label>
-      <label>From <el-input :model-value="asset.terms.source" maxlength="200" @change="terms({ source: $event })" /></label>
-      <label>Until (empty: for ever) <el-input type="date" :model-value="asset.terms.until ?? ''" @change="terms({ until: $event || null })" /></label>
+      <label>Author <DraftText :key="asset.id" :value="asset.terms.credit" maxlength="200" @keep="terms({ credit: $event })" /></label>
+      <label>From <DraftText :key="asset.id" :value="asset.terms.source" maxlength="200" @keep="terms({ source: $event })" /></label>
+      <label>Until (empty: for ever) <DraftText :key="asset.id" type="date" :value="asset.terms.until ?? ''" @keep="terms({ until: $event || null })" /></label>
     </template>
     <p v-if="asset.refusal" class="alarm" role="alert">It may not be used: {{ asset.refusal }}. Clips that show it are not exported.</p>
     <div class="field">
@@ -113,6 +112,7 @@ async function again() {
 header { display: flex; align-items: center; justify-content: space-between; }
 video, img { width: 100%; max-height: 240px; background: var(--paper-2); object-fit: contain; }
 label:not(.el-checkbox), .field { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; color: var(--ink-2); font-size: 13px; }
+label > input { width: 100%; padding: 5px 8px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font: inherit; font-size: 14px; }
 .tags { display: flex; flex-wrap: wrap; gap: 4px; }
 .tags .el-button { margin: 0; padding: 2px 8px; }
 p { margin: 0; }

@@ -7,6 +7,7 @@ import type { Transcript } from '@/composables/transcript'
 import type { Choices } from '@/composables/useChoices'
 import type { Correction } from '@/composables/useDocument'
 import { active, type Job } from '@/composables/useRecording'
+import DraftText from './DraftText.vue'
 import JobLine from './JobLine.vue'
 
 /** Who speaks: named once, coloured, and given to words by a digit; the voices may make a suggestion. */
@@ -28,9 +29,8 @@ const rows = computed(() => {
 })
 const next = computed(() => `S${Math.max(0, ...rows.value.known.map((row) => Number(row.key.slice(1)) || 0)) + 1}`)
 
-function name(speaker: string, event: Event) {
-  const field = event.target as HTMLInputElement
-  emit('correct', { type: 'name_speaker', speaker, name: field.value.trim() })
+function name(speaker: string, text: string) {
+  emit('correct', { type: 'name_speaker', speaker, name: text.trim() })
 }
 
 function colour(speaker: string, value: string) {
@@ -61,7 +61,7 @@ async function suggest() {
             <button v-for="each in choices.speaker_colours" :key="each" class="swatch" :style="{ background: each }" :aria-label="each" @click="colour(row.key, each)"></button>
           </div>
         </el-popover>
-        <input :value="row.name" :aria-label="`Name of speaker ${row.key.slice(1)}`" maxlength="80" @change="name(row.key, $event)" @keydown.enter="($event.target as HTMLElement).blur()" />
+        <DraftText :value="row.name" :aria-label="`Name of speaker ${row.key.slice(1)}`" maxlength="80" @keep="name(row.key, $event)" />
         <span class="time quiet">{{ clock(row.seconds, false) }}</span>
       </li>
     </ul>
