@@ -48,12 +48,8 @@ class Captioned(Agreement, ClipCase):
         own = drawer.locator("details", has_text="Letters and place")
         own.get_by_role("radio", name="Size", exact=True).locator("..").click()  # the spoken word grows
         expect(page.get_by_role("button", name="Captions: Bold, changed")).to_be_visible()
-        own.get_by_label("From top to bottom of the safe area").evaluate(
-            "(e) => { e.value = 0.5; e.dispatchEvent(new Event('change')) }"
-        )
-        own.get_by_role("textbox", name="Colour", exact=True).evaluate(
-            "(e) => { e.value = '#ffe0a0'; e.dispatchEvent(new Event('change')) }"
-        )
+        own.get_by_label("From top to bottom of the safe area").fill("0.5")
+        own.get_by_role("textbox", name="Colour", exact=True).fill("#ffe0a0")
         expect(drawer.get_by_role("group", name="Keep this style")).to_be_visible()
         drawer.get_by_label("Name of the style").fill("Bold")
         drawer.get_by_label("Name of the style").press("Enter")

@@ -115,7 +115,7 @@ class AsExported(Agreement, FramingCase):
             expect(settings.get_by_role("heading", name=f"Colour: {name}")).to_be_visible()
             alike[name] = self.stage_and_still(self.plan(page), frames[0])
         self.assertGreaterEqual(min(alike.values()), AGREE, alike)
-        settings.get_by_label("Warmth").evaluate("(e) => { e.value = 0.35; e.dispatchEvent(new Event('change')) }")
+        settings.get_by_label("Warmth").fill("0.35")
         expect(settings.get_by_role("heading", name="Colour: your own")).to_be_visible()
         settings.get_by_label("Name of the look").fill("Lamp light")
         settings.get_by_label("Name of the look").press("Enter")
@@ -151,7 +151,7 @@ class AsExported(Agreement, FramingCase):
         settings.locator("[data-test=table-file]").set_input_files(self.data / "lamp.cube")
         expect(settings.get_by_label("Strength of the table")).to_have_value("1")
         alike["table"] = self.stage_and_still(self.plan(page), frame)
-        settings.get_by_label("Sharpen").evaluate("(e) => { e.value = 0.8; e.dispatchEvent(new Event('change')) }")
+        settings.get_by_label("Sharpen").fill("0.8")
         expect(settings.locator("output", has_text=re.compile(r"^0\.8$"))).to_be_visible()
         alike["sharpened"] = self.stage_and_still(self.plan(page), frame)
         self.assertTrue(all(layer.edges and layer.look.table for layer in self.plan(page).picture))
@@ -215,9 +215,7 @@ class AsExported(Agreement, FramingCase):
         page.keyboard.press("ArrowLeft")  # before the first has come back
         expect(across).to_have_value(re.compile(str(round(before + 9 / 1080, 3))))
         settings.get_by_label("Mirrored").click()
-        settings.get_by_label("Round corners").evaluate(
-            "(e) => { e.value = 0.2; e.dispatchEvent(new Event('change')) }"
-        )
+        settings.get_by_label("Round corners").fill("0.2")
         expect(settings.locator("output")).to_have_text("0.2")
         page.keyboard.press("Escape")
         (layer,) = [each for each in self.plan(page).picture if each.first <= frame < each.last]

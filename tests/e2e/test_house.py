@@ -71,9 +71,7 @@ class House(Agreement, ClipCase):
         page.goto(f"{self.address}/clips/{clip}")
         page.wait_for_selector(".play:not([disabled])")
         page.locator("[data-test=bar]", has_text="Progress bar").click()
-        settings.get_by_label("What is to come").evaluate(
-            "(e) => { e.value = 0; e.dispatchEvent(new Event('change')) }"
-        )
+        settings.get_by_label("What is to come").fill("0")
         expect(settings.locator("output").last).to_have_text("0")
         self.document(page)
         page.keyboard.press("Escape")

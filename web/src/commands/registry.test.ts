@@ -45,6 +45,16 @@ describe('the dispatcher', () => {
     expect(pressed('Delete').done).toBe(false)
   })
 
+  it('leaves to a slider what moves it, and no other key', () => {
+    const run = vi.fn()
+    const slider = /^\[type="range"\]$/
+    const inner = offer({ id: 'word', label: 'The word before', keys: ['Left', 'Home'], run }, { id: 'close', label: 'Close', keys: ['Escape'], run })
+    expect([pressed('ArrowLeft', slider).done, pressed('Home', slider).done]).toEqual([false, false])
+    expect(pressed('Escape', slider).done).toBe(true)
+    expect(run).toHaveBeenCalledTimes(1)
+    inner.stop()
+  })
+
   it('gives all keys to what is coming, and runs nothing meanwhile', () => {
     const run = vi.fn()
     const taken: string[] = []

@@ -14,8 +14,10 @@ export interface Command {
 }
 
 /** Where keys stay the control's own: fields, lists that open, dialogs (but not one that is just closing). */
-const OWN_KEYS = 'input:not([type="radio"], [type="checkbox"]), textarea, select, [contenteditable], [data-own-keys], .el-message-box, .el-select, .el-overlay:not(.dialog-fade-leave-active) .el-dialog, .el-dropdown-menu'
+const OWN_KEYS = 'input:not([type="radio"], [type="checkbox"], [type="range"]), textarea, select, [contenteditable], [data-own-keys], .el-message-box, .el-select, .el-overlay:not(.dialog-fade-leave-active) .el-dialog, .el-dropdown-menu'
 const CHOICE = '[type="radio"], [type="checkbox"]' // arrows and Space are their own, all else is the page's
+const SLIDER = '[type="range"]' // likewise what moves it
+const MOVES = /^(Arrow|Page|Home$|End$)/
 const BUTTON = 'button, a, [role="button"], [role="tab"]'
 const NAMES: Record<string, string> = { ' ': 'Space', ArrowLeft: 'Left', ArrowRight: 'Right', ArrowUp: 'Up', ArrowDown: 'Down' }
 
@@ -80,6 +82,7 @@ export function press(event: KeyboardEvent): boolean {
   }
   if (target.closest?.(BUTTON) && (event.key === ' ' || event.key === 'Enter')) return false
   if (target.closest?.(CHOICE) && (event.key === ' ' || event.key.startsWith('Arrow'))) return false
+  if (target.closest?.(SLIDER) && MOVES.test(event.key)) return false
   const command = forKey(event, target)
   if (!command) return false
   event.preventDefault()

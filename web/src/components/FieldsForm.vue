@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
+import DraftSlider from './DraftSlider.vue'
 import DraftText from './DraftText.vue'
 
 /** A form of what the core describes: the names, limits and choices of its fields. */
@@ -58,13 +59,7 @@ function set(key: string, value: unknown) {
       <el-radio-group v-if="field.enum" :model-value="values[field.key] as string" :aria-labelledby="`field-${field.key}`" size="small" @change="set(field.key, $event)">
         <el-radio-button v-for="each in field.enum" :key="each" :value="each">{{ words(each) }}</el-radio-button>
       </el-radio-group>
-      <span v-else-if="field.slider" class="slide">
-        <input
-          type="range" :value="values[field.key]" :min="field.minimum" :max="field.maximum" step="0.05" :aria-label="field.title"
-          @change="set(field.key, Number(($event.target as HTMLInputElement).value))"
-        >
-        <output class="time">{{ values[field.key] }}</output>
-      </span>
+      <DraftSlider v-else-if="field.slider" :value="values[field.key] as number" :label="field.title" :least="field.minimum" :most="field.maximum" :step="0.05" @keep="set(field.key, $event)" />
       <el-input-number
         v-else-if="field.type === 'number' || field.type === 'integer'" :model-value="values[field.key] as number" :min="field.minimum" :max="field.maximum" :step="step(field)"
         :aria-label="field.title" size="small" @change="set(field.key, $event)"
@@ -84,9 +79,6 @@ function set(key: string, value: unknown) {
 .field { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; }
 textarea { width: 100%; padding: 6px 8px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font: inherit; resize: vertical; }
 .field.row { flex-direction: row-reverse; gap: 8px; align-items: center; justify-content: flex-end; }
-.slide { display: flex; gap: 10px; align-items: center; width: 100%; }
-.slide input { flex: 1; min-width: 0; accent-color: var(--pencil); }
-.slide output { width: 5ch; text-align: right; }
 .label { color: var(--ink-2); font-size: 13px; }
 .colour { display: flex; gap: 8px; align-items: center; }
 input[type='color'] { width: 44px; height: 28px; padding: 2px; border: 1px solid var(--rule); background: var(--paper); }
