@@ -349,7 +349,7 @@ aside { display: flex; flex-direction: column; gap: 10px; min-height: 0; padding
 .stage { position: relative; flex: none; background: var(--ink); border-radius: 4px; overflow: hidden; }
 .stage canvas { display: block; width: 100%; max-height: 180px; object-fit: contain; }
 .nopicture { position: absolute; inset: 0; display: grid; padding: 0 20px; text-align: center; place-items: center; color: #c9cdd5; font-size: 14px; }
-.tabs { display: flex; flex: none; flex-wrap: wrap; gap: 0 9px; border-bottom: 1px solid var(--rule); }
+.tabs { display: flex; flex: none; flex-wrap: wrap; gap: 0 7px; border-bottom: 1px solid var(--rule); }
 .tabs button { padding: 6px 0; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--ink-2); font-weight: 500; font-size: 13px; white-space: nowrap; cursor: pointer; }
 .tabs button[aria-selected='true'] { border-bottom-color: var(--pencil); color: var(--ink); }
 .panel { flex: 1; min-height: 0; overflow-y: auto; font-size: 14px; }
