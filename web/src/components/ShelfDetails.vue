@@ -69,7 +69,7 @@ async function again() {
 <template>
   <aside class="details" :aria-label="asset.name">
     <header>
-      <h2>{{ SHELF_KINDS[asset.kind as ShelfKind].replace(/s$/, '') }}</h2>
+      <h2>{{ SHELF_KINDS[asset.kind as ShelfKind].replace(/s\b/g, '').replace(' and ', ' or ') }}</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <video v-if="asset.kind === 'video' && asset.ready" :src="`/api/recordings/${asset.key}/files/working`" controls muted playsinline></video>
