@@ -11,7 +11,7 @@ import { tellError } from '@/composables/tell'
 import { assetFile } from '@/composables/useAssets'
 import { useChoices } from '@/composables/useChoices'
 import { cancelJob } from '@/composables/useRecording'
-import { SHELF_KINDS, type Asset, type Licence, type ShelfKind } from '@/composables/useShelf'
+import { SHELF_ONE, type Asset, type Licence, type ShelfKind } from '@/composables/useShelf'
 import { useCommands } from '@/commands/registry'
 
 /** One thing on the Shelf: what it is called and found by, who may use it, where it is used. */
@@ -69,7 +69,7 @@ async function again() {
 <template>
   <aside class="details" :aria-label="asset.name">
     <header>
-      <h2>{{ SHELF_KINDS[asset.kind as ShelfKind].replace(/s\b/g, '').replace(' and ', ' or ') }}</h2>
+      <h2>{{ SHELF_ONE[asset.kind as ShelfKind] }}</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <video v-if="asset.kind === 'video' && asset.ready" :src="`/api/recordings/${asset.key}/files/working`" controls muted playsinline></video>

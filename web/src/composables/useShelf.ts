@@ -9,6 +9,8 @@ export type StockItem = Schemas['StockItemOut']
 export type Licence = Asset['terms']
 export type ShelfKind = 'video' | 'picture' | 'sound' | 'sticker'
 export const SHELF_KINDS: Record<ShelfKind, string> = { video: 'Films', picture: 'Pictures', sound: 'Music and sounds', sticker: 'Logos and stickers' }
+/** One of each. */
+export const SHELF_ONE: Record<ShelfKind, string> = { video: 'Film', picture: 'Picture', sound: 'Music or sound', sticker: 'Logo or sticker' }
 /** Those that are laid over words to be seen. */
 export const SEEN: ShelfKind[] = ['video', 'picture']
 
