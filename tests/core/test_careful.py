@@ -15,7 +15,7 @@ from hovvet.core.media.decode import speech_wav
 from hovvet.core.media.wav import read_wav
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, sweep
-from hovvet.core.words.languages import another_language
+from hovvet.core.words.languages import another_language, tastes
 from hovvet.core.words.timing import ByLevel, refiner
 from hovvet.core.words.transcribe import to_words, transcribe
 from hovvet.core.words.transcript import Transcript
@@ -74,6 +74,13 @@ class Languages(unittest.TestCase):
             ([], "en", ""),
         ):
             self.assertEqual(another_language(taken_for, language), told, taken_for)
+
+    def test_three_parts_are_asked_and_none_twice(self):
+        self.assertEqual(tastes(1025.0), [(200.0, 225.0), (500.0, 525.0), (800.0, 825.0)])
+        short = tastes(12.0)
+        self.assertEqual(len(set(short)), 3)
+        for start, end in short:
+            self.assertTrue(0 <= start < end <= 12.0)
 
     def test_words_of_a_language_are_no_filler_sounds_of_it(self):
         self.assertTrue(is_filler_sound("Ähm,", "de"))

@@ -6,6 +6,7 @@ from playwright.sync_api import Page, expect
 
 from hovvet.core.formats.transcripts import transcript_file
 from hovvet.core.words.transcript import Transcript
+from tests.core.test_outside import wait_until
 from tests.e2e.base import BrowserCase
 from tests.media import DEMO, ffmpeg
 
@@ -98,7 +99,6 @@ class Passages(BrowserCase):
         chapter.press_sequentially("The kettle", delay=50)
         expect(page.get_by_role("button", name="Pause", exact=True)).to_be_visible()
         chapter.press("Enter")
-        expect(page.locator("#saved")).to_have_text("")
-        page.get_by_role("tab", name="Clips").click()
-        page.get_by_role("tab", name="Passages").click()
+        kept = "SELECT chapters_json FROM recordings_recording"
+        self.assertTrue(wait_until(lambda: "The kettle" in str(self.rows(kept)), 60), self.rows(kept))
         expect(chapter).to_have_value("The kettle")

@@ -93,7 +93,7 @@ class Restarting(BrowserCase):
         below = children(self.server.pid)
         self.server.send_signal(signal.SIGTERM)
         self.server.wait(60)
-        self.assertLess(time.monotonic() - began, 20)
+        self.assertLess(time.monotonic() - began, 10)
         self.assertEqual([command(pid) for pid in below if lives(pid)], [])
         self.start_server()
         self.ready(row)

@@ -179,7 +179,7 @@ def main() -> int:
     try:
         print(take_out())
     except CoreError as error:
-        print(f"{error} Speakers are then told apart less well.", file=sys.stderr)
+        print(f"{error} Speakers cannot be suggested.", file=sys.stderr)
         return 1
     return 0
 

@@ -3,6 +3,7 @@
 from collections import Counter
 from collections.abc import Iterable
 
+from hovvet.core.spans import Span
 from hovvet.core.words.vocabulary import ENGLISH
 
 LANGUAGES = {
@@ -13,6 +14,14 @@ LANGUAGES = {
 
 _LIKELY = 0.8  # from which on another language than the one set is worth telling
 _TOLD = 2  # tries that have to agree
+_TASTE = 25.0  # seconds of a part that tells of the language, at most
+_WHERE = (0.2, 0.5, 0.8)  # of a recording such parts are
+
+
+def tastes(total: float) -> list[Span]:
+    """The parts of a recording of ``total`` seconds that are asked for their language, in seconds."""
+    length = min(_TASTE, total / 3)  # of a short one no part is asked twice
+    return [(start, start + length) for start in ((total - length) * where for where in _WHERE)]
 
 
 def another_language(taken_for: Iterable[tuple[str, float] | None], language: str) -> str:

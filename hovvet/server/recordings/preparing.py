@@ -29,7 +29,7 @@ from hovvet.core.time import clock
 from hovvet.core.words.given import from_cues, from_text
 from hovvet.core.words.glossary import apply_terms, hints
 from hovvet.core.words.laid_over import laid_over
-from hovvet.core.words.languages import another_language, limits_of
+from hovvet.core.words.languages import another_language, limits_of, tastes
 from hovvet.core.words.timing import Refiner, refiner
 from hovvet.core.words.transcribe import in_order, stretches, to_words
 from hovvet.core.words.transcript import Transcript, Word
@@ -46,7 +46,6 @@ PREPARE, TRANSCRIBE = "prepare", "transcribe"
 PASSAGES = "passages"  # what of the words is worth sharing: clips have what looks for it
 SKYLINE_COLUMNS = 240
 _TOLD = 8  # corrections that are named
-_TASTE = 25  # seconds of a part that tells of the language
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
 
 
@@ -177,13 +176,9 @@ def _true_length(recording: Recording, media: MediaInfo) -> MediaInfo:
 
 def _sounds_like(recording: Recording, wav: Path, recogniser: WhisperRecogniser) -> str:
     """Another language than the one it was listened to in, where parts of it sound like one."""
-    total, piece = wav_length(wav)[0], _TASTE * SPEECH_RATE
-    starts = (
-        [round((total - piece) * where) for where in (0.2, 0.5, 0.8)]
-        if total > 3 * piece
-        else [0, max(total - piece, 0)]
-    )
-    return another_language((recogniser.sounds_like(read_wav(wav, at, piece)) for at in starts), recording.language)
+    parts = tastes(wav_length(wav)[0] / SPEECH_RATE)
+    sounds = (read_wav(wav, round(start * SPEECH_RATE), round((end - start) * SPEECH_RATE)) for start, end in parts)
+    return another_language(map(recogniser.sounds_like, sounds), recording.language)
 
 
 @cache
