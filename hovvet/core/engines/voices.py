@@ -20,6 +20,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
+from hovvet.core.engines.weights import got
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.spans import Span
@@ -174,15 +175,5 @@ def take_out() -> Path:
     return _KEPT
 
 
-def main() -> int:
-    """Take them out, and say how it went."""
-    try:
-        print(take_out())
-    except CoreError as error:
-        print(f"{error} Speakers cannot be suggested.", file=sys.stderr)
-        return 1
-    return 0
-
-
 if __name__ == "__main__":
-    sys.exit(main())
+    sys.exit(got(take_out, "Speakers cannot be suggested."))
