@@ -36,8 +36,8 @@ from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
 from hovvet.core.sheet.dressing import dressing_edit, parts_of
 from hovvet.core.sheet.edits import BringBack, CutWords, EditError, RemoveLayer, RemovePiece, SplitPiece
+from hovvet.core.sheet.limits import LONGEST_GAP, SHORTEST_GAP
 from hovvet.core.sheet.model import Edition, Layer, Sheet, WordRef
-from hovvet.core.sheet.moving import LONGEST_GAP, SHORTEST_GAP
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
 from hovvet.core.sound.silence import Levels

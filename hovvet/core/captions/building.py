@@ -1,6 +1,7 @@
 """Titles that change while they are there: lists whose lines come one after the other, numbers that count up."""
 
 import re
+from bisect import bisect_left
 from collections.abc import Sequence
 from itertools import pairwise
 
@@ -18,9 +19,12 @@ _NUMBER = re.compile(r"\d[\d.,]*\d|\d")
 def line_starts(lines: Sequence[str], words: Sequence[PlanWord], first: int, last: int, fps: float) -> list[int]:
     """The frames, counted from ``first``, at which the lines of a list come: each when a word of it is first said after the
     line before, those that are not said spread between. The first one is there from the beginning."""
-    heard = [(bare(word.text), round(word.start * fps) - first) for word in words]
-    heard = [(word, at) for word, at in heard if 0 <= at < last - first]
     lines = [line for line in lines if line.strip()]
+    if len(lines) < 2:
+        return [0] * len(lines)
+    near = words[bisect_left(words, first / fps - 1, key=_start) : bisect_left(words, last / fps + 1, key=_start)]
+    heard = [(bare(word.text), round(word.start * fps) - first) for word in near]
+    heard = [(word, at) for word, at in heard if 0 <= at < last - first]
     known: list[int | None] = [0]
     after = 0
     for line in lines[1:]:
@@ -29,6 +33,10 @@ def line_starts(lines: Sequence[str], words: Sequence[PlanWord], first: int, las
         known.append(found)
         after = found if found is not None else after
     return _spread(known, last - first)
+
+
+def _start(word: PlanWord) -> float:
+    return word.start
 
 
 def _spread(known: Sequence[int | None], frames: int) -> list[int]:

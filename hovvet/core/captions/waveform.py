@@ -21,10 +21,8 @@ def waveform_shapes(
     waveform: Waveform, first: int, loud: NDArray[np.float64], outlet: Outlet, rate: Rate
 ) -> Iterator[Shape]:
     """Its bars from frame ``first`` on; ``loud`` is how loud each frame is, from 0 to 1."""
-    if waveform.shows == "all that is said":
-        yield from _all(waveform, first, loud, outlet, rate)
-    else:
-        yield from _now(waveform, first, loud, outlet, rate)
+    made = _now if waveform.moves else _all
+    yield from made(waveform, first, loud, outlet, rate)
 
 
 def _all(waveform: Waveform, first: int, loud: NDArray[np.float64], outlet: Outlet, rate: Rate) -> Iterator[Shape]:

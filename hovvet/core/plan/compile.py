@@ -13,6 +13,7 @@ from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.progress import bar_of, progress_shapes
 from hovvet.core.captions.titles import Band, band, title_letterings, title_style
 from hovvet.core.captions.waveform import waveform_shapes
+from hovvet.core.errors import CoreError
 from hovvet.core.plan.contents import PLACEMENTS
 from hovvet.core.plan.contents.base import Placement
 from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
@@ -119,13 +120,19 @@ def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:
 
 
 def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene:
-    """The timeline of a sheet, and all its layers placed on it. What lies over the whole clip comes first."""
+    """The timeline of a sheet, and all its layers placed on it. What lies over the whole clip comes first. Raises
+    CoreError where it would last longer than the target lets it."""
     places = Places(sheet, {key: source.transcript for key, source in sources.items()})
     shown = [layer for layer in sheet.layers if layer.id not in target.hidden]
     layers = sorted(shown, key=lambda layer: not layer.span.is_whole)
     timings = [timing for layer in layers for timing in _placement(layer).timing(layer, places)]
     rate = target.rate or usual_rate(sheet, sources)
     timeline = lay_out(sheet, sources, rate, timings)
+    if target.longest is not None and timeline.frames > rate.frame(target.longest):
+        raise CoreError(
+            f"With its holds and slow stretches the clip would last longer than {target.longest / 60:.0f} minutes. "
+            "Take some off, or make a second clip."
+        )
     scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures, stickers=target.stickers)
     placed = [
         (layer, reach)

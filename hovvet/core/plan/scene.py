@@ -84,6 +84,7 @@ class Scene:
     titles: list[TitleAt] = field(default_factory=list)
     boxes: dict[str, Box] = field(default_factory=dict)  # of what stands on screen, by layer
     progress: list[tuple[int, int, Progress]] = field(default_factory=list)
+    bars_cut: set[int] = field(default_factory=set)  # frames at which waveforms begin that are not seen to their end
     waveforms: list[tuple[int, Waveform, NDArray[np.float64]]] = field(default_factory=list)  # how loud each frame is
     asides: list[AsideAt] = field(default_factory=list)
     picture: list[PictureLayer] = field(default_factory=list)

@@ -33,6 +33,9 @@ class Target:
     face: Font | None = None  # of the captions, where that is a workspace's own
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
     stickers: Mapping[str, Strip] = field(default_factory=dict)
+    longest: float | None = (
+        None  # seconds that it may last; None while nothing is changed: then it lasts as long as it does
+    )
 
 
 def target_of(

@@ -1,6 +1,6 @@
 """The timeline of a clip: what is kept of its pieces, in whole frames, one after the other."""
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -48,13 +48,12 @@ class Part:
     def output(self, seconds: float) -> float:
         """Frames (with fractions) of the output at a moment of the recording inside it."""
         knots = self.knots
-        for n in range(1, len(knots)):
-            b, end = knots[n]
-            if seconds <= end:
-                a, start = knots[n - 1]
-                part = (seconds - start) / (end - start) if seconds > start else 0.0
-                return self.frame + a + part * (b - a)
-        return float(self.end)
+        n = max(bisect_left(knots, seconds, key=_seconds), 1)
+        if n >= len(knots):
+            return float(self.end)
+        (a, start), (b, end) = knots[n - 1], knots[n]
+        part = (seconds - start) / (end - start) if seconds > start else 0.0
+        return self.frame + a + part * (b - a)
 
 
 @dataclass(frozen=True)
@@ -107,6 +106,10 @@ class Timeline:
         if after is not None:
             return float(after.frame)
         return float(own[-1].end) if own else 0.0
+
+
+def _seconds(knot: tuple[int, float]) -> float:
+    return knot[1]
 
 
 def _begins(part: Part) -> float:

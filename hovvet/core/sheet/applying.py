@@ -1,10 +1,10 @@
 """Applying edits to sheets: pure functions from one sheet to the next."""
 
-from collections.abc import Collection, Sequence
+from collections.abc import Collection, Iterable, Iterator, Sequence
+from itertools import groupby
 
+from hovvet.core.sheet.cutting import Cutting, only
 from hovvet.core.sheet.edits import (
-    MOST_EDITIONS,
-    MOST_LAYERS,
     Batch,
     BreakCaption,
     BringBack,
@@ -27,19 +27,54 @@ from hovvet.core.sheet.edits import (
     TrimPiece,
     WearHouse,
 )
-from hovvet.core.sheet.model import CaptionBreak, Edition, Layer, PauseCut, Piece, Sheet, WordCut
+from hovvet.core.sheet.limits import check_gaps, check_growth, check_number, check_steps
+from hovvet.core.sheet.model import CaptionBreak, Edition, Layer, PauseCut, Piece, Sheet
 from hovvet.core.time import EPSILON
 
 
 def apply(sheet: Sheet, edit: Edit) -> Sheet:
     """The sheet after the edit. The given sheet is not changed.
 
-    Raises EditError when the edit names what the sheet does not have, or does not fit it.
+    Raises EditError when the edit names what the sheet does not have, does not fit it, or makes it hold more than a
+    sheet may.
     """
+    after = replayed(sheet, edit, limited=True)
+    check_gaps(sheet, after)
+    check_growth(sheet, after)
+    return after
+
+
+def replayed(sheet: Sheet, edit: Edit, limited: bool = False) -> Sheet:
+    """The sheet after an edit that was kept before, maybe when sheets could hold more; ``limited``: no further than
+    sheets may grow."""
+    before, steps = sheet, 0
+    for piece, run in groupby(_singles(edit), key=_piece_cut):
+        if piece is not None:
+            sheet = _cut(sheet, piece, run)
+            continue
+        for each in run:
+            steps += 1
+            sheet = _applied(sheet, each)
+            if limited:
+                check_steps(steps)
+                check_number(before, sheet)
+    return sheet
+
+
+def _singles(edit: Edit) -> Iterator[Edit]:
     if isinstance(edit, Batch):
         for each in edit.edits:
-            sheet = apply(sheet, each)
-        return sheet
+            yield from _singles(each)
+    else:
+        yield edit
+
+
+def _piece_cut(edit: Edit) -> str | None:
+    """The piece in which an edit cuts or brings back; None for any other edit."""
+    return edit.piece if isinstance(edit, (CutWords, CutPause, BringBack)) else None
+
+
+def _applied(sheet: Sheet, edit: Edit) -> Sheet:
     match edit:
         case SetCaptions():
             return sheet.model_copy(update={"captions": edit.captions, "style": edit.style})
@@ -48,7 +83,8 @@ def apply(sheet: Sheet, edit: Edit) -> Sheet:
             own = (CaptionBreak(word=edit.word, how=edit.how),) if edit.how else ()
             return sheet.model_copy(update={"breaks": (*others, *own)})
         case MarkKeywords():
-            kept = tuple(each for each in sheet.keywords if each not in frozenset(edit.words))
+            named = frozenset(edit.words)
+            kept = tuple(each for each in sheet.keywords if each not in named)
             return sheet.model_copy(update={"keywords": (*kept, *(edit.words if edit.marked else ()))})
         case SetLayout():
             return sheet.model_copy(update={"layout": edit.layout})
@@ -58,20 +94,14 @@ def apply(sheet: Sheet, edit: Edit) -> Sheet:
             return sheet.model_copy(update={"layers": _layers(sheet, edit)})
         case PutEdition() | RemoveEdition():
             return sheet.model_copy(update={"editions": _editions(sheet, edit)})
-    return sheet.model_copy(update={"pieces": _pieces(sheet, edit)})
+        case SplitPiece() | MovePieces() | CopyPieces() | RemovePiece() | InsertPieces() | TrimPiece():
+            return sheet.model_copy(update={"pieces": _pieces(sheet, edit)})
+    raise AssertionError(f"{edit.type} is applied by others")
 
 
 def _pieces(
     sheet: Sheet,
-    edit: CutWords
-    | CutPause
-    | BringBack
-    | SplitPiece
-    | MovePieces
-    | CopyPieces
-    | RemovePiece
-    | InsertPieces
-    | TrimPiece,
+    edit: SplitPiece | MovePieces | CopyPieces | RemovePiece | InsertPieces | TrimPiece,
 ) -> tuple[Piece, ...]:
     match edit:
         case MovePieces() | CopyPieces() | InsertPieces():
@@ -80,17 +110,27 @@ def _pieces(
             return _without(sheet, edit)
         case SplitPiece():
             return _parted(sheet, edit)
-    piece = _piece(sheet, edit.piece)
-    match edit:
-        case CutWords():
-            piece = _cut_words(piece, edit)
-        case CutPause():
-            piece = _cut_pause(piece, edit)
-        case BringBack():
-            piece = _bring_back(piece, edit)
-        case TrimPiece():
-            piece = _trimmed(piece, edit)
+    return _with_piece(sheet, _trimmed(_piece(sheet, edit.piece), edit))
+
+
+def _with_piece(sheet: Sheet, piece: Piece) -> tuple[Piece, ...]:
     return tuple(piece if each.id == piece.id else each for each in sheet.pieces)
+
+
+def _cut(sheet: Sheet, piece_id: str, edits: Iterable[Edit]) -> Sheet:
+    """Cuts in one piece, made together: a sweep of a long recording has thousands."""
+    before = _piece(sheet, piece_id)
+    cutting = Cutting(before)
+    for edit in edits:
+        match edit:
+            case CutWords():
+                cutting.cut_words(edit)
+            case CutPause():
+                cutting.cut_pause(edit)
+            case BringBack():
+                cutting.bring_back(edit)
+    after = cutting.piece
+    return sheet if after is before else sheet.model_copy(update={"pieces": _with_piece(sheet, after)})
 
 
 def _layers(sheet: Sheet, edit: PutLayer | RemoveLayer) -> tuple[Layer, ...]:
@@ -101,8 +141,6 @@ def _layers(sheet: Sheet, edit: PutLayer | RemoveLayer) -> tuple[Layer, ...]:
         return left
     if any(each.id == edit.layer.id for each in sheet.layers):
         return tuple(edit.layer if each.id == edit.layer.id else each for each in sheet.layers)
-    if len(sheet.layers) >= MOST_LAYERS:
-        raise EditError(f"There are {MOST_LAYERS} things on this sheet already. Take some off first.")
     return (*sheet.layers, edit.layer)
 
 
@@ -116,8 +154,6 @@ def _editions(sheet: Sheet, edit: PutEdition | RemoveEdition) -> tuple[Edition, 
         return left
     if any(each.id == edit.edition.id for each in sheet.editions):
         return tuple(edit.edition if each.id == edit.edition.id else each for each in sheet.editions)
-    if len(sheet.editions) >= MOST_EDITIONS:
-        raise EditError(f"A clip has at most {MOST_EDITIONS} editions. Remove one first.")
     return (*sheet.editions, edit.edition)
 
 
@@ -126,6 +162,15 @@ def _piece(sheet: Sheet, piece_id: str) -> Piece:
         return sheet.piece(piece_id)
     except KeyError:
         raise EditError("That piece is no longer on the sheet.", f"no piece {piece_id!r}") from None
+
+
+def _named(sheet: Sheet, names: Sequence[str]) -> list[Piece]:
+    """The pieces of these names, in that order."""
+    known = {piece.id: piece for piece in sheet.pieces}
+    missing = next((name for name in names if name not in known), None)
+    if missing is not None:
+        raise EditError("That piece is no longer on the sheet.", f"no piece {missing!r}")
+    return [known[name] for name in names]
 
 
 def _placed(sheet: Sheet, edit: MovePieces | CopyPieces | InsertPieces) -> tuple[Piece, ...]:
@@ -141,8 +186,9 @@ def _placed(sheet: Sheet, edit: MovePieces | CopyPieces | InsertPieces) -> tuple
         case CopyPieces():
             chosen = _copies(sheet, edit)
         case MovePieces():
-            chosen = [_piece(sheet, name) for name in edit.pieces]
-            rest = [piece for piece in rest if piece not in chosen]
+            chosen = _named(sheet, edit.pieces)
+            names = frozenset(edit.pieces)
+            rest = [piece for piece in rest if piece.id not in names]
     ids = [piece.id for piece in rest]
     if edit.before is not None and edit.before not in ids:
         raise EditError("The place to move to is no longer on the sheet.", f"no piece {edit.before!r}")
@@ -157,8 +203,7 @@ def _copies(sheet: Sheet, edit: CopyPieces) -> list[Piece]:
     _check_fresh(sheet, edit.fresh)
     origins: dict[str, str] = {}
     made = []
-    for name, fresh in zip(edit.pieces, edit.fresh, strict=True):
-        piece = _piece(sheet, name)
+    for piece, fresh in zip(_named(sheet, edit.pieces), edit.fresh, strict=True):
         origin = origins.setdefault(piece.origin, fresh)
         made.append(piece.model_copy(update={"id": fresh, "origin": origin}))
     return made
@@ -174,13 +219,13 @@ def _without(sheet: Sheet, edit: RemovePiece) -> tuple[Piece, ...]:
 def _parted(sheet: Sheet, edit: SplitPiece) -> tuple[Piece, ...]:
     whole = _piece(sheet, edit.piece)
     _check_fresh(sheet, (edit.fresh,))
-    place = sheet.pieces.index(whole)
+    place = next(n for n, piece in enumerate(sheet.pieces) if piece is whole)
     return (*sheet.pieces[:place], *split(whole, edit), *sheet.pieces[place + 1 :])
 
 
 def _check_fresh(sheet: Sheet, names: Collection[str]) -> None:
-    taken = {name for piece in sheet.pieces for name in (piece.id, piece.origin)}
-    if taken.intersection(names) or len(set(names)) < len(names):
+    fresh = frozenset(names)
+    if len(fresh) < len(names) or any(piece.id in fresh or piece.origin in fresh for piece in sheet.pieces):
         raise EditError("This was done already.", f"of {names!r} some are there")
 
 
@@ -201,15 +246,14 @@ def split(piece: Piece, edit: SplitPiece) -> tuple[Piece, Piece]:
 
     after = frozenset(edit.struck)
     before = frozenset(word for cut in piece.word_cuts for word in cut.words) - after
-    first = {"end": at, "word_cuts": _only(piece, before), "pause_cuts": cuts(piece.start, at)}
-    second = {"id": edit.fresh, "start": at, "word_cuts": _only(piece, after), "pause_cuts": cuts(at, piece.end)}
+    first = {"end": at, "word_cuts": only(piece.word_cuts, before), "pause_cuts": cuts(piece.start, at)}
+    second = {
+        "id": edit.fresh,
+        "start": at,
+        "word_cuts": only(piece.word_cuts, after),
+        "pause_cuts": cuts(at, piece.end),
+    }
     return piece.model_copy(update=first), piece.model_copy(update=second)
-
-
-def _only(piece: Piece, words: frozenset[int]) -> tuple[WordCut, ...]:
-    """The cuts of a piece as far as they are of these words."""
-    kept = ((cut, tuple(word for word in cut.words if word in words)) for cut in piece.word_cuts)
-    return tuple(cut.model_copy(update={"words": left}) for cut, left in kept if left)
 
 
 def joined(pieces: Sequence[Piece]) -> tuple[Piece, ...]:
@@ -239,31 +283,3 @@ def _trimmed(piece: Piece, edit: TrimPiece) -> Piece:
     if edit.end <= edit.start + EPSILON:
         raise EditError("A piece must keep something. To take all of it out, delete the piece.")
     return piece.model_copy(update={"start": edit.start, "end": edit.end})
-
-
-def _cut_words(piece: Piece, edit: CutWords) -> Piece:
-    struck = {word for cut in piece.word_cuts for word in cut.words}
-    fresh = tuple(word for word in dict.fromkeys(edit.words) if word not in struck)
-    if not fresh:
-        return piece
-    cut = WordCut(words=fresh, reason=edit.reason)
-    return piece.model_copy(update={"word_cuts": (*piece.word_cuts, cut)})
-
-
-def _cut_pause(piece: Piece, edit: CutPause) -> Piece:
-    start, end = max(edit.start, piece.start), min(edit.end, piece.end)
-    if end <= start:
-        raise EditError("That pause is not in this piece.", f"{edit.start}-{edit.end} s")
-    cut = PauseCut(start=start, end=end, reason=edit.reason)
-    if cut in piece.pause_cuts:
-        return piece
-    return piece.model_copy(update={"pause_cuts": (*piece.pause_cuts, cut)})
-
-
-def _bring_back(piece: Piece, edit: BringBack) -> Piece:
-    back = frozenset(edit.words)
-    word_cuts = _only(piece, frozenset(word for cut in piece.word_cuts for word in cut.words) - back)
-    pause_cuts = tuple(
-        cut for cut in piece.pause_cuts if not any(cut.start < end and start < cut.end for start, end in edit.spans)
-    )
-    return piece.model_copy(update={"word_cuts": word_cuts, "pause_cuts": pause_cuts})

@@ -4,20 +4,21 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import Field
+from pydantic import Field, FiniteFloat
 
 from hovvet.core.captions.keywords import keywords
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.edits import Batch, Edit, EditError, InsertPieces, MarkKeywords, PutEdition, PutLayer
+from hovvet.core.sheet.limits import LONGEST_GAP
 from hovvet.core.sheet.model import Layer, Sheet, Span, WordRef
-from hovvet.core.sheet.moving import LONGEST_GAP, Steps, fresh_names, gap, move_words, put_in
+from hovvet.core.sheet.moving import Steps, fresh_names, gap, move_words, put_in
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.punching import punch_at_cuts
 from hovvet.core.sheet.starting import passage
 from hovvet.core.sheet.trimming import Edge, trimmed_by_frames, trimmed_to_sentence, trimmed_to_word
-from hovvet.core.sheet.value import Name, Value
+from hovvet.core.sheet.value import Name, Value, WordId
 from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript
 
@@ -40,8 +41,8 @@ class AddWords(Value):
 
     ask: Literal["add_words"] = "add_words"
     recording: Name
-    first: int
-    last: int
+    first: WordId
+    last: WordId
     before: WordRef | None
 
 
@@ -49,7 +50,7 @@ class AddGap(Value):
     """Seconds of nothing but background, before a word or at the end (None)."""
 
     ask: Literal["add_gap"] = "add_gap"
-    seconds: float
+    seconds: FiniteFloat
     before: WordRef | None
 
 
@@ -58,7 +59,7 @@ class AddCard(Value):
 
     ask: Literal["add_card"] = "add_card"
     at: Literal["beginning", "end"] = "end"
-    seconds: float | None = None
+    seconds: FiniteFloat | None = None
     content: Slide
 
 
@@ -75,7 +76,7 @@ class Trim(Value):
     ask: Literal["trim"] = "trim"
     piece: Name
     edge: Edge
-    word: int | None = None
+    word: WordId | None = None
     frames: Annotated[int, Field(ge=-10_000, le=10_000)] = 0
     sentence: bool = False
 

@@ -2,7 +2,7 @@
 
 from typing import Annotated, Literal
 
-from pydantic import Field, FiniteFloat
+from pydantic import Field
 
 from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.captions.style import CaptionStyle
@@ -15,10 +15,7 @@ from hovvet.core.sheet.model import (
     WordRef,
     Worn,
 )
-from hovvet.core.sheet.value import BreakHow, Name, Value
-
-MOST_LAYERS = 2_000
-MOST_EDITIONS = 24
+from hovvet.core.sheet.value import BreakHow, Moment, Name, Value, WordId
 
 
 class EditError(CoreError):
@@ -30,7 +27,7 @@ class CutWords(Value):
 
     type: Literal["cut_words"] = "cut_words"
     piece: Name
-    words: Annotated[tuple[int, ...], Field(min_length=1, max_length=100_000)]
+    words: Annotated[tuple[WordId, ...], Field(min_length=1, max_length=100_000)]
     reason: CutReason = "hand"
 
 
@@ -39,8 +36,8 @@ class CutPause(Value):
 
     type: Literal["cut_pause"] = "cut_pause"
     piece: Name
-    start: Annotated[FiniteFloat, Field(ge=0)]
-    end: Annotated[FiniteFloat, Field(ge=0)]
+    start: Moment
+    end: Moment
     reason: CutReason = "pause"
 
 
@@ -49,8 +46,8 @@ class BringBack(Value):
 
     type: Literal["bring_back"] = "bring_back"
     piece: Name
-    words: tuple[int, ...] = ()
-    spans: tuple[tuple[FiniteFloat, FiniteFloat], ...] = ()
+    words: Annotated[tuple[WordId, ...], Field(max_length=100_000)] = ()
+    spans: Annotated[tuple[tuple[Moment, Moment], ...], Field(max_length=20_000)] = ()
 
 
 class SplitPiece(Value):
@@ -59,9 +56,9 @@ class SplitPiece(Value):
 
     type: Literal["split_piece"] = "split_piece"
     piece: Name
-    at: Annotated[FiniteFloat, Field(ge=0)]
+    at: Moment
     fresh: Name
-    struck: Annotated[tuple[int, ...], Field(max_length=100_000)] = ()
+    struck: Annotated[tuple[WordId, ...], Field(max_length=100_000)] = ()
 
 
 Names = Annotated[tuple[Name, ...], Field(min_length=1, max_length=2_000)]
@@ -105,8 +102,8 @@ class TrimPiece(Value):
 
     type: Literal["trim_piece"] = "trim_piece"
     piece: Name
-    start: Annotated[FiniteFloat, Field(ge=0)]
-    end: Annotated[FiniteFloat, Field(ge=0)]
+    start: Moment
+    end: Moment
 
 
 class PutLayer(Value):

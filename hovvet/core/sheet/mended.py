@@ -4,11 +4,13 @@ from hovvet.core.captions.fonts import CAPTION_FONTS
 from hovvet.core.captions.style import STYLES, CaptionStyle
 from hovvet.core.plan.shelf import EVERYBODYS, Shelf
 from hovvet.core.sheet.contents.look import Look
+from hovvet.core.sheet.limits import LONGEST_GAP, shortened
 from hovvet.core.sheet.model import FIRST_EDITION, Layer, Sheet
 
 
 def mended(sheet: Sheet, shelf: Shelf = EVERYBODYS) -> tuple[Sheet, str]:
-    """The sheet with an unknown outlet, caption style, font or table replaced by the usual one or left out, and
+    """The sheet with an unknown outlet, caption style, font or table replaced by the usual one or left out, gaps as long as
+    they may be, and
     what to tell the person ("" if nothing was replaced)."""
     usual = Sheet()
     told = []
@@ -33,6 +35,10 @@ def mended(sheet: Sheet, shelf: Shelf = EVERYBODYS) -> tuple[Sheet, str]:
             "another one for them."
         )
         sheet = sheet.model_copy(update={"style": sheet.style.model_copy(update={"font": usual_font})})
+    pieces = tuple(shortened(piece) for piece in sheet.pieces)
+    if any(made is not piece for made, piece in zip(pieces, sheet.pieces, strict=True)):
+        told.append(f"A gap of more than {LONGEST_GAP:g} seconds is shown as one of {LONGEST_GAP:g}.")
+        sheet = sheet.model_copy(update={"pieces": pieces})
     layers = [_layer(layer, shelf, told) for layer in sheet.layers]
     if any(made is not layer for made, layer in zip(layers, sheet.layers, strict=True)):
         sheet = sheet.model_copy(update={"layers": tuple(layers)})

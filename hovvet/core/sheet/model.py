@@ -8,12 +8,12 @@ stretches of speech it lies over, so it follows them wherever they are moved.
 
 from typing import Annotated, Literal
 
-from pydantic import Field, FiniteFloat, model_validator
+from pydantic import AfterValidator, Field, FiniteFloat, model_validator
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.sheet.contents import Content
-from hovvet.core.sheet.value import BreakHow, Name, Naming, Value
+from hovvet.core.sheet.value import LATEST, BreakHow, Moment, Name, Naming, Value, WordId
 from hovvet.core.time import Rate
 
 CutReason = Literal["hand", "filler", "phrase", "repeat", "restart", "retake", "pause"]
@@ -21,22 +21,23 @@ Dressing = Literal["plain", "captioned", "dressed"]
 VERSION: Literal[2] = 2
 DRESSINGS: dict[Dressing, str] = {"plain": "Plain", "captioned": "Captioned", "dressed": "Dressed"}
 RATES = tuple(Rate(num=num, den=den) for num, den in ((24, 1), (25, 1), (30_000, 1_001), (30, 1), (50, 1), (60, 1)))
-
-Start = Annotated[FiniteFloat, Field(ge=0)]
+Reach = Annotated[
+    FiniteFloat, Field(ge=-LATEST, le=LATEST)
+]  # half-way to a neighbour, which may be before the beginning
 
 
 class WordCut(Value):
     """Words struck out, by id."""
 
-    words: Annotated[tuple[int, ...], Field(min_length=1)]
+    words: Annotated[tuple[WordId, ...], Field(min_length=1)]
     reason: CutReason = "hand"
 
 
 class PauseCut(Value):
     """Silence taken out: seconds of the recording."""
 
-    start: Start
-    end: Start
+    start: Moment
+    end: Moment
     reason: CutReason = "pause"
 
     @model_validator(mode="after")
@@ -57,8 +58,8 @@ class Piece(Value):
     id: Name
     origin: Name = ""
     recording: Name | None
-    start: Start
-    end: Start
+    start: Moment
+    end: Moment
     word_cuts: tuple[WordCut, ...] = ()
     pause_cuts: tuple[PauseCut, ...] = ()
 
@@ -80,7 +81,7 @@ class WordRef(Value):
     is a gap, all of it."""
 
     origin: Name
-    word: int | None
+    word: WordId | None
 
 
 class Run(Value):
@@ -88,8 +89,8 @@ class Run(Value):
     half-way after its last."""
 
     origin: Name
-    start: FiniteFloat
-    end: FiniteFloat
+    start: Reach
+    end: Reach
 
 
 class Span(Value):
@@ -122,14 +123,20 @@ class CaptionBreak(Value):
     how: BreakHow
 
 
+def _of_table(rate: Rate | None) -> Rate | None:
+    if rate is not None and rate not in RATES:
+        raise ValueError("a frame rate is one of " + ", ".join(f"{each.num}/{each.den}" for each in RATES))
+    return rate
+
+
 class Edition(Value):
     """The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
-    None keeps the frame rate of the recording; ``hidden`` names layers that this edition leaves out."""
+    None keeps the frame rate of the recording, else it is one of RATES; ``hidden`` names layers that this edition leaves out."""
 
     id: Name
     outlet: Name = "tall"
     dressing: Dressing = "dressed"
-    rate: Rate | None = None
+    rate: Annotated[Rate | None, AfterValidator(_of_table)] = None
     hidden: tuple[Name, ...] = ()
 
 

@@ -6,11 +6,12 @@ from itertools import count, islice
 from hovvet.core.plan.kept import piece_words
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.edits import Batch, CopyPieces, Edit, EditError, InsertPieces, MovePieces, SplitPiece
+from hovvet.core.sheet.limits import check_gap
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.places import Places
 from hovvet.core.words.transcript import Transcript, Word
 
-SHORTEST_GAP, USUAL_GAP, LONGEST_GAP = 0.1, 2.0, 60.0  # seconds
+USUAL_GAP = 2.0  # seconds
 
 
 def fresh_names(sheet: Sheet, letter: str, taken: Sequence[str] = ()) -> "islice[str]":
@@ -66,8 +67,7 @@ def put_in(
 
 def gap(seconds: float) -> Piece:
     """A gap of so many seconds, to be put in. Raises EditError when it is too short or too long."""
-    if not SHORTEST_GAP <= seconds <= LONGEST_GAP:
-        raise EditError(f"A gap is {SHORTEST_GAP:g} to {LONGEST_GAP:g} seconds long.")
+    check_gap(seconds)
     return Piece(id="gap", recording=None, start=0, end=seconds)
 
 

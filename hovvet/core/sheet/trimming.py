@@ -5,8 +5,8 @@ from collections.abc import Sequence
 from typing import Literal
 
 from hovvet.core.sheet.edits import EditError, TrimPiece
+from hovvet.core.sheet.limits import SHORTEST_GAP
 from hovvet.core.sheet.model import Piece
-from hovvet.core.sheet.moving import SHORTEST_GAP
 from hovvet.core.sheet.starting import edges_of
 from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript, Word

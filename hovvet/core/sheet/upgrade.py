@@ -3,7 +3,8 @@
 from collections.abc import Sequence
 from typing import Any
 
-from hovvet.core.sheet.model import FIRST_EDITION, VERSION, Sheet
+from hovvet.core.sheet.model import FIRST_EDITION, RATES, VERSION, Sheet
+from hovvet.core.sheet.value import LATEST
 
 _Stored = dict[str, Any]
 
@@ -14,7 +15,9 @@ def read_sheet(stored: _Stored) -> Sheet:
     while version in _UPGRADES and version < VERSION:
         stored = _UPGRADES[version](stored)
         version = stored["version"]
-    return Sheet.model_validate(stored)
+    pieces = [_within(piece) for piece in stored.get("pieces", ())]
+    editions = [_known_rate(edition) for edition in stored.get("editions", ())]
+    return Sheet.model_validate(stored | {"pieces": pieces} | ({"editions": editions} if editions else {}))
 
 
 def read_edit(stored: _Stored) -> _Stored:
@@ -23,7 +26,23 @@ def read_edit(stored: _Stored) -> _Stored:
         return stored | {"edits": [read_edit(each) for each in stored["edits"]]}
     if stored.get("type") == "set_outlet":
         return {"type": "put_edition", "edition": {"id": FIRST_EDITION.id, "outlet": stored["outlet"]}}
-    return stored
+    if stored.get("type") == "put_edition":
+        return stored | {"edition": _known_rate(stored["edition"])}
+    if stored.get("type") == "insert_pieces":
+        return stored | {"pieces": [_within(piece) for piece in stored["pieces"]]}
+    return _within(stored) if stored.get("type") == "trim_piece" else stored
+
+
+def _within(stored: _Stored) -> _Stored:
+    """A piece, or the trim of one, that was kept when there was no latest moment yet."""
+    return stored | {edge: min(stored[edge], LATEST) for edge in ("start", "end")}
+
+
+def _known_rate(edition: _Stored) -> _Stored:
+    """An edition that was kept when any frame rate was taken: at that of its recording, where it had an odd one."""
+    rate = edition.get("rate")
+    known = rate is None or rate in [each.model_dump() for each in RATES]
+    return edition if known else edition | {"rate": None}
 
 
 def _from_1(sheet: _Stored) -> _Stored:

@@ -2,12 +2,17 @@
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
 from pydantic.config import JsonDict
 
 Name = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[\w.-]+$")]
 Naming = Annotated[str, Field(max_length=200)]  # a pattern for the names of files
 Colour = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
+
+LATEST = 200_000.0  # seconds: no moment of a recording is later
+_LARGEST = 2**53 - 1  # the largest whole number that every reader of JSON keeps exactly
+Moment = Annotated[FiniteFloat, Field(ge=0, le=LATEST)]  # of a recording, in seconds
+WordId = Annotated[int, Field(ge=0, le=_LARGEST)]
 
 BreakHow = Literal["caption", "join", "line"]  # what begins with a word of captions, or (join) does not
 

@@ -2,10 +2,10 @@
 
 import uuid
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.db import IntegrityError, transaction
-from django.db.models import QuerySet
+from django.db.models import F, QuerySet
 
 from hovvet.core.plan.compile import planned, staged, unwritten_in, usual_rate
 from hovvet.core.plan.model import Plan
@@ -15,6 +15,7 @@ from hovvet.core.plan.target import target_of
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import AddWords, Around, Ask, edit_for
 from hovvet.core.sheet.edits import Edit, EditError
+from hovvet.core.sheet.limits import LONGEST_CLIP, check_ends, check_growth
 from hovvet.core.sheet.mended import mended
 from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.sheet.starting import captions_of, check_desk, clip_sheet, clip_title, desk_sheet
@@ -63,9 +64,14 @@ def opened(document: Document, edition: str | None = None) -> Opened:
 
 
 def compiled(
-    document: Document, sheet: Sheet, edition: str | None = None, present: Mapping[uuid.UUID, Transcript] | None = None
+    document: Document,
+    sheet: Sheet,
+    edition: str | None = None,
+    present: Mapping[uuid.UUID, Transcript] | None = None,
+    longest: float | None = None,
 ) -> Opened:
-    """A sheet of a document, compiled; with other transcripts than the stored ones where ``present`` says so.
+    """A sheet of a document, compiled; with other transcripts than the stored ones where ``present`` says so; a clip no
+    longer than ``longest`` seconds.
 
     Raises CoreError for a sheet that cannot be compiled.
     """
@@ -73,7 +79,8 @@ def compiled(
     shown, told = mended(sheet, shelf)
     sources = sources_of(document, shown, present)
     chosen = shown.edition(edition)
-    target = target_of(shown, chosen, shelf, texts=document.kind == Document.Kind.CLIP)
+    is_clip = document.kind == Document.Kind.CLIP
+    target = replace(target_of(shown, chosen, shelf, texts=is_clip), longest=longest if is_clip else None)
     scene = staged(shown, sources.sources, target)
     plan = planned(scene, target)
     told = " ".join(each for each in (told, sources.told) if each)
@@ -89,7 +96,10 @@ def sheet_of(document: Document) -> Sheet:
 def create_document(
     workspace: Workspace, kind: Document.Kind, title: str, sheet: Sheet, recording: Recording | None = None
 ) -> Document:
-    """A new document with its first revision; ``recording`` is whose desk it is."""
+    """A new document with its first revision; ``recording`` is whose desk it is. Raises CoreError for a clip that holds more
+    than one may."""
+    if kind == Document.Kind.CLIP:
+        check_growth(Sheet(), sheet)
     with transaction.atomic():
         document = Document.objects.create(workspace=workspace, recording=recording, kind=kind, title=title[:200])
         document.head = Revision.objects.create(document=document, sheet=sheet.model_dump(mode="json"))
@@ -143,11 +153,13 @@ def copy_clip(clip: Document) -> Document:
 
 @dataclass(frozen=True)
 class _Next:
-    """Where a change leads: another revision, saved or not, its sheet, and the transcript if that is another one."""
+    """Where a change leads: another revision, saved or not, its sheet, and the transcript if that is another one, which
+    the revision ``corrects`` or goes back to."""
 
     head: Revision
     sheet: Sheet
     transcript: Transcript | None = None
+    corrects: bool = False
 
 
 def _change(
@@ -155,36 +167,50 @@ def _change(
 ) -> Opened:
     """Move a document to another revision if it still has ``version``; compiled for an edition of it.
 
-    What cannot be compiled is never saved. Raises Stale, Problem, CoreError.
+    All is worked out and compiled first, and what cannot be compiled is never saved; the database is locked for the few
+    rows that are then written. Raises Stale, Problem, CoreError.
     """
+    fresh = _as_it_stands(document)
+    if fresh.version != version:
+        raise Stale
+    following = change(fresh)
+    if following is None:
+        return opened(fresh, edition)
+    assert fresh.head
+    before, head, transcript = fresh.head.corrected_id, following.head, following.transcript
+    if transcript is None and fresh.recording is not None and head.corrected_id != before:
+        transcript = transcript_at(fresh.recording, head.corrected_id)
+    present = {fresh.recording.pk: transcript} if fresh.recording and transcript else None
+    now = compiled(fresh, following.sheet, edition, present, LONGEST_CLIP)
+    durations = {key: source.media.duration for key, source in now.sources.sources.items()}
+    check_ends(sheet_at(fresh.head), following.sheet, durations)
+    _write(fresh, following, now, transcript)
+    return now
+
+
+def _as_it_stands(document: Document) -> Document:
+    rows = Document.objects.select_related("head__parent", "workspace", "recording__show")
+    return rows.defer("recording__transcript_json").get(pk=document.pk)
+
+
+def _write(document: Document, following: _Next, now: Opened, transcript: Transcript | None) -> None:
+    """Keep a change of a document as it was loaded. Raises Stale when that is no longer the newest."""
+    head = following.head
     with transaction.atomic():
-        fresh = (
-            Document.objects.select_for_update()
-            .select_related("head__parent", "workspace", "recording__show")
-            .defer("recording__transcript_json")
-            .get(pk=document.pk)
-        )
-        if fresh.version != version:
+        if not Document.objects.filter(pk=document.pk, version=document.version).update(version=F("version") + 1):
             raise Stale
-        following = change(fresh)
-        if following is None:
-            return opened(fresh, edition)
-        before = fresh.head.corrected_id if fresh.head else None
-        head = following.head
         if head._state.adding:
             head.save()
-        fresh.head, fresh.version = head, fresh.version + 1
-        fresh.save(update_fields=["head", "version"])
-        transcript = following.transcript
-        if transcript is None and fresh.recording is not None and head.corrected_id != before:
-            transcript = transcript_at(fresh.recording, head.corrected_id)
-        present = {fresh.recording.pk: transcript} if fresh.recording and transcript else None
-        now = compiled(fresh, following.sheet, edition, present)
+        if following.corrects:
+            head.corrected = head
+            head.save(update_fields=["corrected"])
+        document.head, document.version = head, document.version + 1
+        document.save(update_fields=["head"])
         remember(head, following.sheet)
-        remember_sources(fresh, now.sheet, now.sources)
-        if fresh.recording is not None and transcript is not None:
-            describe_words(fresh.recording, transcript)
-    return now
+        remember_sources(document, now.sheet, now.sources)
+        if document.recording is not None and transcript is not None:
+            describe_words(document.recording, transcript)
+            keep(document.recording.pk, head.corrected_id or 0, transcript)
 
 
 def apply_edit(
@@ -234,8 +260,9 @@ def do_asked(document: Document, version: int, ask: Ask, author_id: int | None, 
     return apply_made(document, version, make, author_id, edition)
 
 
-# Words that come to be by splitting get ids that no other correction gives, undone ones included.
-_IDS_OF_A_REVISION = 100_000
+# Words that come to be by splitting get ids that no other correction gives, undone ones included: by the version that a
+# desk has then. Up to 2026-11 they were given by revisions, from 100,000 on; these are far above.
+_FIRST_SPLIT, _IDS_OF_A_VERSION = 10**12, 100_000
 
 
 def correct_words(desk: Document, version: int, correction: Correction, author_id: int | None) -> Opened:
@@ -245,23 +272,14 @@ def correct_words(desk: Document, version: int, correction: Correction, author_i
         assert fresh.head
         assert fresh.recording
         before = transcript_of(fresh.recording)
-        sheet = sheet_at(fresh.head)
-        revision = next_to(fresh.head, sheet, None, author_id)
         made = correction
         if isinstance(made, Rewrite):
-            revision.save()
-            made = made.model_copy(update={"fresh": revision.pk * _IDS_OF_A_REVISION})
+            made = made.model_copy(update={"fresh": _FIRST_SPLIT + (version + 1) * _IDS_OF_A_VERSION})
         after = correct(before, made)
         if after.words == before.words and after.speakers == before.speakers:
-            if revision.pk:
-                revision.delete()
             return None
-        revision.edit = made.model_dump(mode="json")
-        revision.save()
-        revision.corrected = revision
-        revision.save(update_fields=["corrected"])
-        keep(fresh.recording.pk, revision.pk, after)
-        return _Next(revision, sheet, after)
+        sheet = sheet_at(fresh.head)
+        return _Next(next_to(fresh.head, sheet, made.model_dump(mode="json"), author_id), sheet, after, corrects=True)
 
     return _change(desk, version, change)
 

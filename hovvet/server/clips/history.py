@@ -11,7 +11,7 @@ from django.db import transaction
 from pydantic import TypeAdapter
 
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.applying import replayed
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.upgrade import read_edit, read_sheet
@@ -52,7 +52,7 @@ def sheet_at(revision: Revision) -> Sheet:
         at = at.parent
     for each in reversed(behind):
         if each.edit is not None and each.corrected_id != each.pk:
-            sheet = apply(sheet, _edit.validate_python(read_edit(each.edit)))
+            sheet = replayed(sheet, _edit.validate_python(read_edit(each.edit)))
     remember(revision, sheet)
     return sheet
 

@@ -3173,7 +3173,7 @@ export interface components {
         /**
          * Edition
          * @description The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
-         *     None keeps the frame rate of the recording; ``hidden`` names layers that this edition leaves out.
+         *     None keeps the frame rate of the recording, else it is one of RATES; ``hidden`` names layers that this edition leaves out.
          */
         Edition: {
             /** Id */

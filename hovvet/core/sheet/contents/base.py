@@ -11,10 +11,12 @@ Lane = Literal["picture", "screen", "sound", "text"]
 
 class Content(Value):
     """Something laid over words. ``lane`` is where it is drawn beside them; ``alone``, whether there can be only one
-    of its kind over the same words; ``title``, what the kind is called; ``presets`` settings to begin from, by name."""
+    of its kind over the same words; ``most`` how many of its kind a sheet may have; ``title``, what the kind is called;
+    ``presets`` settings to begin from, by name."""
 
     lane: ClassVar[Lane]
     alone: ClassVar[bool] = True
+    most: ClassVar[int] = 500
     title: ClassVar[str]
     presets: ClassVar[dict[str, dict[str, Any]]] = {}
 

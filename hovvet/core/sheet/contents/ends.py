@@ -19,6 +19,7 @@ class Ends(Content):
     colour: Annotated[Colour, Field(title="Colour")] = "#000000"
 
     lane: ClassVar[Lane] = "picture"
+    most: ClassVar[int] = 20
     title: ClassVar[str] = "Fades"
 
     def label(self) -> str:

@@ -19,4 +19,5 @@ class Logo(Showing):
     opacity: Annotated[float, Field(ge=0.1, le=1, title="Strength", json_schema_extra=SLIDES)] = 0.9
 
     lane: ClassVar[Lane] = "screen"
+    most: ClassVar[int] = 50
     title: ClassVar[str] = "Logo"

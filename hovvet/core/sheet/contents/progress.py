@@ -21,4 +21,5 @@ class Progress(Content):
     rest: Annotated[float, Field(ge=0, le=1, title="What is to come", json_schema_extra=SLIDES)] = 0.3
 
     lane: ClassVar[Lane] = "screen"
+    most: ClassVar[int] = 20
     title: ClassVar[str] = "Progress bar"

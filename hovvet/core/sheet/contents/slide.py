@@ -23,6 +23,7 @@ class Slide(Lettered):
     )
 
     lane: ClassVar[Lane] = "picture"
+    most: ClassVar[int] = 200
     title: ClassVar[str] = "Text slide"
 
     @property

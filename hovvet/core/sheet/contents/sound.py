@@ -24,6 +24,7 @@ class Sound(Showing):
     fade_out: Annotated[float, Field(ge=0, le=10, title="Goes in, seconds")] = 0.4
 
     lane: ClassVar[Lane] = "sound"
+    most: ClassVar[int] = 100
     alone: ClassVar[bool] = False
     title: ClassVar[str] = "Sound"
     presets: ClassVar[dict[str, dict[str, Any]]] = {

@@ -20,6 +20,7 @@ class Speed(Content):
     sound: Annotated[Literal["stretched", "muted"], Field(title="Sound")] = "stretched"
 
     lane: ClassVar[Lane] = "picture"
+    most: ClassVar[int] = 200
     title: ClassVar[str] = "Speed"
 
     def label(self) -> str:

@@ -12,4 +12,5 @@ class Title(Lettered):
     kind: Literal["title"] = "title"
 
     lane: ClassVar[Lane] = "screen"
+    most: ClassVar[int] = 200
     title: ClassVar[str] = "Title"

@@ -7,6 +7,8 @@ from pydantic import Field
 from hovvet.core.sheet.contents.base import Content, Lane
 from hovvet.core.sheet.value import SLIDES, Colour, when
 
+LONGEST_BARS = 300.0  # seconds of a clip for which bars move: each moment of them is a drawing of its own
+
 
 class Waveform(Content):
     """So many ``bars``: of all that is said, which take the ``colour`` as it is heard (what is to come is seen at the strength
@@ -25,8 +27,14 @@ class Waveform(Content):
     bars: Annotated[int, Field(ge=7, le=60, title="How many bars", json_schema_extra=SLIDES)] = 25
 
     lane: ClassVar[Lane] = "picture"
+    most: ClassVar[int] = 10
     title: ClassVar[str] = "Waveform"
+
+    @property
+    def moves(self) -> bool:
+        """Whether its bars move with what is being said."""
+        return self.shows == "what is being said"
 
     def label(self) -> str:
         """Bars that move, or the whole of it."""
-        return "Level bars" if self.shows == "what is being said" else self.title
+        return "Level bars" if self.moves else self.title
