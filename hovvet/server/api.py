@@ -7,6 +7,7 @@ from hovvet.server.accounts.api import router as accounts
 from hovvet.server.assets.api import router as assets
 from hovvet.server.assets.stock_api import router as stock
 from hovvet.server.choices import router as choices
+from hovvet.server.cleaning import CleanParser
 from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.captions_api import router as captions
 from hovvet.server.clips.colour_api import router as colour
@@ -25,7 +26,7 @@ from hovvet.server.problems import handle_problems
 from hovvet.server.recordings.api import router as recordings
 from hovvet.server.recordings.shows_api import router as shows
 
-api = NinjaAPI(title="Hovvet", version="1", auth=django_auth, docs_url=None)
+api = NinjaAPI(title="Hovvet", version="1", auth=django_auth, docs_url=None, parser=CleanParser())
 api.add_router("/session", accounts)
 api.add_router("/choices", choices)
 api.add_router("/shows", shows)

@@ -7,6 +7,8 @@ from urllib.parse import quote
 
 from django.http import FileResponse, Http404, HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 
+from hovvet.core.media.naming import saved_name
+
 _BLOCK = 256 * 1024
 _RANGE = re.compile(r"bytes=([0-9]{0,18})-([0-9]{0,18})")  # anything else is answered as if nothing had been asked
 
@@ -40,8 +42,8 @@ def ranged_file(request: HttpRequest, path: Path, kind: str, download: str | Non
 
 
 def attachment(name: str) -> str:
-    """A header that saves a file under a name of any script (RFC 6266, RFC 5987), without what a disk cannot keep."""
-    safe = re.sub(r'[\x00-\x1f\x7f/\\:*?"<>|]', "_", name).strip(" .") or "Hovvet"
+    """A header that saves a file under a name of any script (RFC 6266, RFC 5987), as any disk can keep it."""
+    safe = saved_name(name)
     plain = safe.encode("ascii", "replace").decode().replace("?", "_")
     return f"attachment; filename=\"{plain}\"; filename*=UTF-8''{quote(safe, safe='')}"
 

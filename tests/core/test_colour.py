@@ -167,7 +167,7 @@ class OwnTables(unittest.TestCase):
             (good.replace(b"SIZE 2", b"SIZE 66"), "Line 3 gives the table a size of “66”. It can be 2 to 65"),
             (good.replace(b"SIZE 2", b"SIZE two"), "“two”"),
             (good[:-20], "should have 8 colours and has 7|three numbers"),
-            (good + b"0 0 0\n", "8 colours and has 9"),
+            (good + b"0 0 0\n", "8 colours and has more"),
             (good.replace(b"0.0000000 0.0000000 0.0000000", b"1e999 0 0", 1), "Line 4 has a number that is none"),
             (good.replace(b"0.0000000 0.0000000 0.0000000", b"0 0", 1), "Line 4 should be three numbers"),
             (b"LUT_1D_SIZE 2\n" + good, "once more"),

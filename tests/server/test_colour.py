@@ -40,7 +40,7 @@ class OwnLooks(ServerCase):
         everybodys = next(iter(LOOKS))
         for wrong, status in (
             (self.WARM | {"name": everybodys.upper()}, 409),
-            (self.WARM | {"name": "  "}, 409),
+            (self.WARM | {"name": "  "}, 422),
             (self.WARM | {"grade": {"temperature": 7}}, 422),
             (self.WARM | {"grade": {"sparkle": 1}}, 422),
         ):

@@ -4,15 +4,18 @@ import http.server
 import socketserver
 import tempfile
 import threading
+import time
 from collections.abc import Callable
+from contextlib import suppress
 from pathlib import Path
 from unittest import mock
 
 from django.test import SimpleTestCase, override_settings
 
-from hovvet.core.errors import CoreError
+from hovvet.core.errors import Cancelled, CoreError
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
+from hovvet.server.recordings import transfer
 from hovvet.server.recordings.links import SharedDrive, WebLink, importer_for
 from hovvet.server.recordings.models import Recording
 from tests.server.base import ServerCase
@@ -24,6 +27,7 @@ class Host(http.server.BaseHTTPRequestHandler):
     """A host on this machine that plays an outside one."""
 
     asked: list[str] = []
+    over = threading.Event()  # what drips stops
 
     def do_GET(self) -> None:
         Host.asked.append(f"{self.headers['Host']} {self.path}")
@@ -37,9 +41,25 @@ class Host(http.server.BaseHTTPRequestHandler):
             return self.answer(200, b"<html>", **{"Content-Type": "text/html; charset=utf-8"})
         if self.path == "/gone":
             return self.answer(404, b"")
+        if self.path == "/drip":
+            return self.drip()
+        if self.path == "/headers":
+            with suppress(OSError):
+                self.wfile.write(b"HTTP/1.0 200 OK\r\nX-Slow: ")
+                while not Host.over.wait(0.02):
+                    self.wfile.write(b"x")
+            return None
         if self.path == "/short":
             return self.answer(200, b"abc", **{"Content-Length": "10"})
         return self.answer(200, b"sound" * 1000)
+
+    def drip(self) -> None:
+        self.send_response(200)
+        self.send_header("Content-Length", "1000000")
+        self.end_headers()
+        with suppress(OSError):
+            while not Host.over.wait(0.02):
+                self.wfile.write(b"x")
 
     def answer(self, status: int, body: bytes, **headers: str) -> None:
         self.send_response(status)
@@ -56,16 +76,18 @@ class Host(http.server.BaseHTTPRequestHandler):
 class Web(SimpleTestCase):
     def setUp(self) -> None:
         Host.asked.clear()
-        server = socketserver.TCPServer(("127.0.0.1", 0), Host)
+        Host.over.clear()
+        server = socketserver.ThreadingTCPServer(("127.0.0.1", 0), Host)
         self.port = server.server_address[1]
         threading.Thread(target=server.serve_forever, daemon=True).start()
         self.addCleanup(server.server_close)
         self.addCleanup(server.shutdown)
+        self.addCleanup(Host.over.set)
         holder = tempfile.TemporaryDirectory()
         self.addCleanup(holder.cleanup)
         self.out = Path(holder.name) / "file"
 
-    def fetch(self, path: str, addresses: dict[str, str] | None = None) -> None:
+    def fetch(self, path: str, addresses: dict[str, str] | None = None, progress=lambda _: None) -> None:
         """Fetch with names that resolve as told; what is public is in truth the host on this machine."""
         names = addresses or {"files.example": PUBLIC, "inside.example": "10.0.0.7"}
         importer = WebLink(lambda host, _port: [names[host]])
@@ -76,7 +98,7 @@ class Web(SimpleTestCase):
             return "127.0.0.1"
 
         with mock.patch.object(importer, "check", checked):
-            importer.fetch(f"http://files.example:{self.port}{path}", self.out, lambda _: None)
+            importer.fetch(f"http://files.example:{self.port}{path}", self.out, progress)
 
     def test_a_file_arrives_also_after_a_redirect(self):
         self.fetch("/hop")
@@ -99,9 +121,26 @@ class Web(SimpleTestCase):
         with override_settings(IMPORT_SECONDS=-1), self.assertRaisesRegex(CoreError, "too long"):
             self.fetch("/file.mp3")
 
+    def test_what_drips_ends_in_time_and_can_be_cancelled_meanwhile(self):
+        for path in ("/drip", "/headers"):
+            with mock.patch.multiple(transfer, _WINDOW=0.6, _HEAD=0.6), self.assertRaisesRegex(CoreError, "too long"):
+                self.fetch(path)
+            asked = []
+
+            def cancelled(part: float, asked=asked) -> None:
+                asked.append(part)
+                if len(asked) > 2:
+                    raise Cancelled
+
+            began = time.monotonic()
+            with self.assertRaises(Cancelled):
+                self.fetch(path, progress=cancelled)
+            self.assertLess(time.monotonic() - began, 20)
+
     def test_only_allowed_hosts_at_public_addresses(self):
         for address in ("127.0.0.1", "10.1.2.3", "192.168.0.9", "169.254.169.254", "172.20.0.1", "::1", "fe80::1",
-                        "fd00::1", "0.0.0.0", "::ffff:127.0.0.1", "100.64.0.1"):  # fmt: skip
+                        "fd00::1", "0.0.0.0", "::ffff:127.0.0.1", "100.64.0.1", "64:ff9b::a00:1", "64:ff9b:1::1",
+                        "2002:a00:1::1", "2001:0:a00:1::", "224.0.0.1", "fe80::1%eth0"):  # fmt: skip
             with self.assertRaisesRegex(CoreError, "private network", msg=address):
                 WebLink(lambda _host, _port, a=address: [PUBLIC, a]).check("https://files.example/x")
         importer = WebLink(lambda *_: [PUBLIC])

@@ -147,20 +147,29 @@ class Stock(ShelfCase):
         self.client.force_login(self.member("outsider", "Elsewhere")[0])
         self.assertEqual(self.post("/api/assets/parts", part).status_code, 404)
 
-    def test_a_link_leads_to_a_film_that_is_fetched_by_a_job_or_to_a_picture_that_is_there_at_once(self):
+    def test_what_a_link_leads_to_is_fetched_by_a_job_and_one_that_failed_can_be_fetched_again(self):
         picture = io.BytesIO()
         Image.new("RGB", (40, 30), "#2B5FC7").save(picture, "PNG")
         with mock.patch("hovvet.server.recordings.links.shared_file") as shared:
             shared.return_value = self.media_root / "blue.png"
             shared.return_value.write_bytes(picture.getvalue())
             answer = self.post("/api/assets/links", {"link": "/drive/files/blue.png", "kind": "picture"})
-        self.assertEqual(answer.status_code, 200, answer.content)
-        made = answer.json()
-        self.assertEqual((made["name"], made["traits"]["Colour"]), ("blue", ["blue"]))
+            self.assertEqual(answer.status_code, 200, answer.content)
+            made = answer.json()
+            self.assertEqual((made["name"], made["ready"]), ("blue", False))
+            with mock.patch("hovvet.server.assets.taking.largest", return_value=50):
+                run_job.func(str(Job.objects.get().pk))
+            (failed,) = self.listed("picture")
+            self.assertIn("larger than", failed["job"]["error"])
+            self.assertEqual(self.post(f"/api/assets/{made['id']}/fetch").status_code, 204)
+            run_job.func(str(Job.objects.get(state="queued").pk))
+        (made,) = self.listed("picture")
+        self.assertEqual((made["ready"], made["width"], made["traits"]["Colour"]), (True, 40, ["blue"]))
+        self.assertEqual(self.post(f"/api/assets/{made['id']}/fetch").status_code, 409)
         link = {"link": "/drive/files/bench-notes-teaser.opus", "kind": "sound"}
         heard = self.post("/api/assets/links", link).json()
         self.assertEqual((heard["kind"], heard["ready"]), ("sound", False))
-        self.assertEqual(Job.objects.get().kind, "prepare")
+        self.assertEqual(Job.objects.get(state="queued").kind, "prepare")
         for wrong in ("stock:gears-video", "http://files.example/x.mp4", "no link"):
             self.assertEqual(self.post("/api/assets/links", link | {"link": wrong}).status_code, 422, wrong)
         self.assertEqual(Asset.objects.count(), 2, "what is refused leaves nothing")

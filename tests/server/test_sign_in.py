@@ -58,21 +58,21 @@ class Throttling(ServerCase):
         self.assertEqual(self.attempt("no", "guess-more").status_code, 429)
 
     def test_at_most_two_passwords_are_checked_at_once(self):
-        taken = [throttle._checks.acquire(blocking=False) for _ in range(3)]
+        taken = [throttle._line._turns.acquire(blocking=False) for _ in range(3)]
         self.assertEqual(taken, [True, True, False])
-        with mock.patch.object(throttle, "_PATIENCE", 0.01):
+        with mock.patch.object(throttle._line, "_patience", 0.01):
             self.assertEqual(self.attempt("mend-it-well").status_code, 503)
-        throttle._checks.release()
+        throttle._line._turns.release()
         self.assertEqual(self.attempt("mend-it-well").status_code, 200)
-        throttle._checks.release()
+        throttle._line._turns.release()
 
     def test_no_more_than_two_wait_for_their_turn(self):
-        taken = [throttle._queue.acquire(blocking=False) for _ in range(5)]
+        taken = [throttle._line._places.acquire(blocking=False) for _ in range(5)]
         self.assertEqual(taken, [True] * 4 + [False])
         refused = self.attempt("mend-it-well")
         self.assertEqual((refused.status_code, refused["Retry-After"]), (503, "5"))
         for _ in range(4):
-            throttle._queue.release()
+            throttle._line._places.release()
         self.assertEqual(self.attempt("mend-it-well").status_code, 200)
 
     def test_the_token_is_asked_for_before_anything_is_read(self):

@@ -15,10 +15,10 @@ from fontTools.ttLib import TTFont
 
 from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import published
-from hovvet.core.media.process import Limits, answer_of, answering
+from hovvet.core.media.process import PARSING, answer_of, answering
+from hovvet.core.text import clean
 
 LARGEST = 10_000_000  # bytes
-_LIMITS = Limits(seconds=60, cpu=60, output=4 * LARGEST, memory=2 * 1024**3)
 _KINDS = (b"\0\1\0\0", b"true", b"OTTO", b"wOFF", b"wOF2")  # how TTF, OTF, WOFF and WOFF2 begin
 _COLLECTION = b"ttcf"
 # Outlines, measures and shaping. Hints, bitmaps, colours, variations and signatures go: they are programs, or not drawn.
@@ -51,7 +51,7 @@ def bring_in_font(data: bytes, out: Path) -> OwnFont:
     with published(out) as part, tempfile.NamedTemporaryFile() as given:
         given.write(data)
         given.flush()
-        return OwnFont(**answer_of("hovvet.core.captions.own_fonts", [given.name, str(part)], _LIMITS, _BROKEN))
+        return OwnFont(**answer_of("hovvet.core.captions.own_fonts", [given.name, str(part)], PARSING, _BROKEN))
 
 
 def cleaned(data: bytes) -> tuple[bytes, OwnFont]:
@@ -87,7 +87,7 @@ def cleaned(data: bytes) -> tuple[bytes, OwnFont]:
 def _said(font: TTFont, *numbers: int) -> str:
     """The first of these names that the font has; "" for none."""
     names = (font["name"].getDebugName(number) for number in numbers)
-    return next((str(name) for name in names if name), "")
+    return next((clean(str(name)) for name in names if name), "")
 
 
 def _name(font: TTFont, family: str) -> None:

@@ -4,16 +4,20 @@ The format is that of the Cube LUT specification 1.0: ``LUT_1D_SIZE`` or ``LUT_3
 and ``TITLE``, then one colour a line, red running fastest.
 """
 
-import math
+import io
 from dataclasses import dataclass
 
 import numpy as np
 
 from hovvet.core.colour.lut import POINTS, Colours, Lut, interpolated
 from hovvet.core.errors import CoreError
+from hovvet.core.text import clean
 
 LARGEST = 12_000_000  # bytes: 65 x 65 x 65 colours with nine decimals are under 10 MB
 MOST_POINTS = {"LUT_1D_SIZE": 65_536, "LUT_3D_SIZE": 65}
+_MOST_LINES = 300_000  # more than the largest table has, remarks included
+_NARROWEST = 1e-6  # of a domain
+_LARGEST_NUMBER = 1e6
 _LONGEST_LINE = 250  # characters, as the specification has it
 _NOT_ONE = "This is not a .cube file with a table of colours. Save the look as .cube in the program it was made with."
 
@@ -40,7 +44,9 @@ def read_cube(data: bytes) -> OwnTable:
     title, size, kind = "", 0, ""
     domain = {"DOMAIN_MIN": (0.0, 0.0, 0.0), "DOMAIN_MAX": (1.0, 1.0, 1.0)}
     rows: list[tuple[float, float, float]] = []
-    for n, line in enumerate(text.splitlines(), 1):
+    for n, line in enumerate(io.StringIO(text, newline=None), 1):
+        if n > _MOST_LINES:
+            raise CoreError(_NOT_ONE)
         told = line.strip()
         if not told or told.startswith("#"):
             continue
@@ -48,7 +54,7 @@ def read_cube(data: bytes) -> OwnTable:
             raise CoreError(_NOT_ONE)
         word, _, rest = told.partition(" ")
         if word == "TITLE":
-            title = rest.strip().strip('"')[:60]
+            title = clean(rest).strip().strip('"')[:60]
         elif word in MOST_POINTS:
             if kind:
                 raise CoreError(f"Line {n} gives the table a size once more. There can be one table in a file.")
@@ -61,18 +67,26 @@ def read_cube(data: bytes) -> OwnTable:
             )
         else:
             rows.append(_three(told, n))
+            if len(rows) > _wanted(kind, size):
+                break
     if not kind:
         raise CoreError(_NOT_ONE)
     is_3d = kind == "LUT_3D_SIZE"
-    wanted = size**3 if is_3d else size
+    wanted = _wanted(kind, size)
     if len(rows) != wanted:
-        raise CoreError(
-            f"The table should have {wanted:,} colours and has {len(rows):,}. Save it again: the file is not whole."
-        )
+        has = f"has {len(rows):,}" if len(rows) < wanted else "has more"
+        raise CoreError(f"The table should have {wanted:,} colours and {has}. Save it again: the file is not whole.")
     low, high = np.array(domain["DOMAIN_MIN"]), np.array(domain["DOMAIN_MAX"])
-    if np.any(high <= low):
-        raise CoreError("DOMAIN_MAX must be above DOMAIN_MIN in all three channels.")
+    if np.any(high - low < _NARROWEST):
+        raise CoreError(f"DOMAIN_MAX must be above DOMAIN_MIN in all three channels, by {_NARROWEST:g} or more.")
     return OwnTable(title, size, is_3d, _usual(np.array(rows), size, is_3d, low, high))
+
+
+def _wanted(kind: str, size: int) -> int:
+    """How many colours a table has; the most that any has, where its size is not known yet."""
+    if not kind:
+        return max(MOST_POINTS["LUT_3D_SIZE"] ** 3, MOST_POINTS["LUT_1D_SIZE"])
+    return size**3 if kind == "LUT_3D_SIZE" else size
 
 
 def _size(word: str, rest: str, line: int) -> int:
@@ -91,7 +105,7 @@ def _three(text: str, line: int) -> tuple[float, float, float]:
         red, green, blue = (float(each) for each in text.split())
     except ValueError:
         raise CoreError(f"Line {line} should be three numbers: “{text[:40]}”.") from None
-    if not all(map(math.isfinite, (red, green, blue))):
+    if not all(abs(each) <= _LARGEST_NUMBER for each in (red, green, blue)):
         raise CoreError(f"Line {line} has a number that is none: “{text[:40]}”.")
     return red, green, blue
 

@@ -12,6 +12,7 @@ from pathlib import Path, PurePath
 import pysubs2
 
 from hovvet.core.errors import CoreError
+from hovvet.core.text import clean
 
 LARGEST = 5_000_000  # bytes
 _MOST_CUES = 50_000
@@ -56,7 +57,7 @@ def _decoded(data: bytes) -> str:
         raise CoreError("This is not a text file.")
     for encoding in ("utf-16",) if data.startswith((b"\xff\xfe", b"\xfe\xff")) else ("utf-8-sig", "cp1252"):
         try:
-            return data.decode(encoding)
+            return clean(data.decode(encoding))
         except UnicodeDecodeError:
             continue
     raise CoreError("The letters of this file could not be read. Save it as UTF-8.")

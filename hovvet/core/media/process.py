@@ -44,6 +44,12 @@ class Limits:
     memory: int = _MEMORY
 
 
+PARSING = Limits(
+    seconds=10, cpu=10, output=512 * 1024**2, memory=1024**3
+)  # for a picture, font or table of a person's own
+_TOO_MUCH = "This file asks for far too much work (10 seconds, or 1 GB, was not enough), so it was stopped. Save it simpler or smaller."
+
+
 def limits(duration: float, pace: float, bytes_per_second: int = 0) -> Limits:
     """Limits for work on ``duration`` seconds of media.
 
@@ -133,6 +139,8 @@ def answer_of(module: str, arguments: Sequence[str], limit: Limits, broken: str)
     """
     try:
         answer = json.loads(run([sys.executable, "-P", "-m", module, *arguments], limit))
+    except LimitError as error:
+        raise CoreError(_TOO_MUCH, error.detail) from None
     except MediaError as error:
         raise CoreError(broken, error.detail) from None
     if wrong := answer.get("wrong"):
@@ -146,6 +154,8 @@ def answering(work: Callable[[], dict[str, object]], broken: str) -> int:
         answer = work()
     except CoreError as error:
         answer = {"wrong": str(error)}
+    except MemoryError:
+        answer = {"wrong": _TOO_MUCH}
     except Exception as error:
         answer = {"wrong": broken}
         print(repr(error), file=sys.stderr)

@@ -12,12 +12,11 @@ from PIL import Image, ImageOps
 
 from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import published
-from hovvet.core.media.process import Limits, answer_of, answering
+from hovvet.core.media.process import PARSING, answer_of, answering
 
 LARGEST = 60_000_000  # bytes
 LONGEST_SIDE = 3_840  # pixels that are kept: more than any output shows
 _MOST_PIXELS = 120_000_000
-_LIMITS = Limits(seconds=60, cpu=60, output=8 * LARGEST, memory=3 * 1024**3)
 _KINDS = {b"\x89PNG": "PNG", b"\xff\xd8\xff": "JPEG", b"RIFF": "WEBP"}  # how PNG, JPEG and WebP begin
 _BROKEN = "This picture is broken: it could not be read to its end. Save or download it again."
 _BEHIND = "#FFFFFF"  # what is seen through it becomes
@@ -40,7 +39,7 @@ def bring_in_picture(data: bytes, out: Path) -> OwnPicture:
     with published(out) as part, tempfile.NamedTemporaryFile() as given:
         given.write(data)
         given.flush()
-        return OwnPicture(**answer_of("hovvet.core.picture.own_picture", [given.name, str(part)], _LIMITS, _BROKEN))
+        return OwnPicture(**answer_of("hovvet.core.picture.own_picture", [given.name, str(part)], PARSING, _BROKEN))
 
 
 def cleaned(path: Path) -> Image.Image:
@@ -54,9 +53,10 @@ def cleaned(path: Path) -> Image.Image:
             )
         given.draft("RGB", (LONGEST_SIDE, LONGEST_SIDE))
         given.load()
-        upright = ImageOps.exif_transpose(given)
-        upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE), Image.Resampling.LANCZOS)
-        seen = upright.convert("RGBA")
+        given.thumbnail(
+            (LONGEST_SIDE, LONGEST_SIDE), Image.Resampling.LANCZOS
+        )  # before it is turned, which takes a copy
+        seen = ImageOps.exif_transpose(given).convert("RGBA")
     made = Image.new("RGB", seen.size, _BEHIND)
     made.paste(seen, mask=seen)
     return made.crop((0, 0, max(made.width // 2 * 2, 2), max(made.height // 2 * 2, 2)))

@@ -20,7 +20,7 @@ from PIL.ImageFile import ImageFile
 
 from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import published
-from hovvet.core.media.process import Limits, answer_of, answering
+from hovvet.core.media.process import PARSING, answer_of, answering
 from hovvet.core.picture.strip import Strip
 
 LARGEST = 20_000_000  # bytes
@@ -28,7 +28,6 @@ LONGEST_SIDE = 1_080  # pixels that are kept
 _MOST_PIXELS = 60_000_000
 _MOST_SVG = 2_000_000  # bytes
 _MOST_ELEMENTS = 20_000
-_LIMITS = Limits(seconds=60, cpu=60, output=4 * LARGEST, memory=3 * 1024**3)
 _RASTERS = ("PNG", "WEBP", "GIF")
 _BEGINNINGS = (b"\x89PNG", b"RIFF", b"GIF8")
 LONGEST_MOVING = 320  # pixels that are kept of what moves
@@ -52,7 +51,7 @@ def bring_in_sticker(data: bytes, out: Path) -> Strip:
     with published(out) as part, tempfile.NamedTemporaryFile() as given:
         given.write(data)
         given.flush()
-        return Strip(**answer_of("hovvet.core.picture.own_sticker", [given.name, str(part)], _LIMITS, _BROKEN))
+        return Strip(**answer_of("hovvet.core.picture.own_sticker", [given.name, str(part)], PARSING, _BROKEN))
 
 
 def cleaned(data: bytes) -> tuple[Image.Image, Strip]:

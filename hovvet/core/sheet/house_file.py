@@ -2,21 +2,28 @@
 
 import io
 import json
+import lzma
+import struct
 import zipfile
-from collections.abc import Mapping
-from typing import Annotated, Literal
+import zlib
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
+from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import Field
 
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.house import HouseStyle
 from hovvet.core.sheet.value import Value
+from hovvet.core.text import clean_all
 
 LARGEST = 60_000_000  # bytes of such a file
 _MOST_UNPACKED = 200_000_000
 _MOST_FILES = 100
+_LARGEST_CONTENTS = 2_000_000
 _CONTENTS = "house.json"
 _BROKEN = "This is not a house style that Hovvet can read: take the .zip file as it was kept."
+_TOO_MUCH = "There is too much in this file for a house style."
 Carried = Literal["font", "table", "picture", "sticker"]
 ENDINGS: dict[Carried, str] = {"font": "ttf", "table": "cube", "picture": "png", "sticker": "png"}
 
@@ -54,38 +61,72 @@ def write_house(name: str, style: HouseStyle, carried: Mapping[str, tuple[Carrie
     return made.getvalue()
 
 
-def read_house(data: bytes) -> tuple[HouseFile, dict[str, bytes]]:
-    """What such a file holds: the style, and the bytes of what it needs, by its names for them. Nothing is unpacked to a
-    place that the file names. Raises CoreError."""
-    if len(data) > LARGEST:
-        raise CoreError(f"This file is larger than {LARGEST // 1_000_000} MB. Leave out what is large.")
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as packed:
-            entries = packed.infolist()
+class PackedHouse:
+    """A house style in its file: ``told`` is what it holds, and what it needs is read one by one. Nothing is unpacked to a
+    place that the file names. Raises CoreError for what is no such file."""
+
+    def __init__(self, data: bytes) -> None:
+        if len(data) > LARGEST:
+            raise CoreError(f"This file is larger than {LARGEST // 1_000_000} MB. Leave out what is large.")
+        self._read = 0
+        with _readable():
+            self._packed = zipfile.ZipFile(io.BytesIO(data))
+            entries = self._packed.infolist()
             if len(entries) > _MOST_FILES + 1 or sum(each.file_size for each in entries) > _MOST_UNPACKED:
-                raise CoreError("There is too much in this file for a house style.")
-            told = HouseFile.model_validate_json(_taken(packed, _CONTENTS))
-            return told, {each.key: _taken(packed, each.file) for each in told.assets}
-    except (zipfile.BadZipFile, KeyError, ValidationError, NotImplementedError, RuntimeError, OSError, EOFError):
+                raise CoreError(_TOO_MUCH)
+            self.told = HouseFile.model_validate(clean_all(json.loads(self._taken(_CONTENTS, _LARGEST_CONTENTS))))
+        keys, files = ([getattr(asset, each) for asset in self.told.assets] for each in ("key", "file"))
+        twice = len(set(keys)) < len(keys) or len(set(files)) < len(files)
+        if twice or not set(files) <= {entry.filename for entry in entries}:
+            raise CoreError(_BROKEN)
+
+    def file(self, asset: AssetFile) -> bytes:
+        """The bytes of what the style needs. Raises CoreError where they cannot be read."""
+        with _readable():
+            return self._taken(asset.file, LARGEST)
+
+    def _taken(self, name: str, most: int) -> bytes:
+        """A file of the zip, no longer than that says it is, nor than may be."""
+        told = self._packed.getinfo(name).file_size
+        if told > most:
+            raise CoreError(_TOO_MUCH)
+        with self._packed.open(name) as file:
+            data = file.read(told + 1)
+        self._read += len(data)
+        if len(data) != told or self._read > _MOST_UNPACKED:
+            raise CoreError(_BROKEN)
+        return data
+
+
+@contextmanager
+def _readable() -> Iterator[None]:
+    """Whatever the libraries raise at a broken file becomes one plain word."""
+    try:
+        yield
+    except (
+        zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, ArithmeticError, LookupError, ValueError, NotImplementedError,
+        RuntimeError, OSError, EOFError,
+    ):  # fmt: skip
         raise CoreError(_BROKEN) from None
-
-
-def _taken(packed: zipfile.ZipFile, name: str) -> bytes:
-    """A file of a zip, no longer than that says it is."""
-    told = packed.getinfo(name).file_size
-    with packed.open(name) as file:
-        data = file.read(min(told, _MOST_UNPACKED) + 1)
-    if len(data) > told:
-        raise CoreError(_BROKEN)
-    return data
 
 
 def renamed(style: HouseStyle, names: Mapping[str, str]) -> HouseStyle:
     """A style that has other names for what it needs."""
-    text = json.dumps(style.model_dump(mode="json"))
-    for before, after in names.items():
-        text = text.replace(json.dumps(before), json.dumps(after))
-    return HouseStyle.model_validate_json(text)
+    return HouseStyle.model_validate(_renamed(style.model_dump(mode="json"), names))
+
+
+_NAMING = frozenset(("media", "picture", "table", "font"))  # fields that name what the workspace brought in
+
+
+def _renamed(value: Any, names: Mapping[str, str]) -> Any:
+    if isinstance(value, list):
+        return [_renamed(each, names) for each in value]
+    if isinstance(value, dict):
+        return {
+            key: names.get(each, each) if key in _NAMING and isinstance(each, str) else _renamed(each, names)
+            for key, each in value.items()
+        }
+    return value
 
 
 def needed(style: HouseStyle) -> list[str]:

@@ -5,6 +5,7 @@ from typing import Any
 
 from hovvet.core.sheet.model import FIRST_EDITION, RATES, VERSION, Sheet
 from hovvet.core.sheet.value import LATEST
+from hovvet.core.text import is_blank
 
 _Stored = dict[str, Any]
 
@@ -16,8 +17,11 @@ def read_sheet(stored: _Stored) -> Sheet:
         stored = _UPGRADES[version](stored)
         version = stored["version"]
     pieces = [_within(piece) for piece in stored.get("pieces", ())]
+    layers = [_readable(layer) for layer in stored.get("layers", ())]
     editions = [_known_rate(edition) for edition in stored.get("editions", ())]
-    return Sheet.model_validate(stored | {"pieces": pieces} | ({"editions": editions} if editions else {}))
+    return Sheet.model_validate(
+        stored | {"pieces": pieces, "layers": layers} | ({"editions": editions} if editions else {})
+    )
 
 
 def read_edit(stored: _Stored) -> _Stored:
@@ -26,6 +30,8 @@ def read_edit(stored: _Stored) -> _Stored:
         return stored | {"edits": [read_edit(each) for each in stored["edits"]]}
     if stored.get("type") == "set_outlet":
         return {"type": "put_edition", "edition": {"id": FIRST_EDITION.id, "outlet": stored["outlet"]}}
+    if stored.get("type") == "put_layer":
+        return stored | {"layer": _readable(stored["layer"])}
     if stored.get("type") == "put_edition":
         return stored | {"edition": _known_rate(stored["edition"])}
     if stored.get("type") == "insert_pieces":
@@ -36,6 +42,14 @@ def read_edit(stored: _Stored) -> _Stored:
 def _within(stored: _Stored) -> _Stored:
     """A piece, or the trim of one, that was kept when there was no latest moment yet."""
     return stored | {edge: min(stored[edge], LATEST) for edge in ("start", "end")}
+
+
+def _readable(layer: _Stored) -> _Stored:
+    """A layer that was kept when its text could have nothing in it to be seen."""
+    content = layer["content"]
+    if content.get("kind") in ("title", "slide", "aside") and is_blank(content.get("text", "…")):
+        return layer | {"content": content | {"text": "…"}}
+    return layer
 
 
 def _known_rate(edition: _Stored) -> _Stored:

@@ -6,13 +6,13 @@ from contextlib import contextmanager
 from dataclasses import dataclass
 from hashlib import sha256
 from math import ceil
-from threading import BoundedSemaphore
 
 from django.conf import settings
 from django.core.cache import cache
 from django.http import HttpRequest
 
 from hovvet.server.problems import Problem
+from hovvet.server.turns import Line
 
 _FREE = {"name": 5, "address": 20}  # wrong tries in a row before the first pause
 _FIRST, _LONGEST = 5.0, 300.0  # seconds: each pause is twice the one before, up to the longest
@@ -21,8 +21,7 @@ _AT_ONCE = 2  # passwords checked at the same time: each check costs a core for 
 _WAITING = 2  # more than these are sent away at once, so that they cannot fill all threads of the server
 _PATIENCE = 10.0  # seconds to wait for one's turn
 
-_queue = BoundedSemaphore(_AT_ONCE + _WAITING)
-_checks = BoundedSemaphore(_AT_ONCE)
+_line = Line(_AT_ONCE, _WAITING, _PATIENCE, "Many people are signing in right now. Try again in a moment.")
 
 
 @dataclass(frozen=True)
@@ -45,19 +44,8 @@ def one_try(request: HttpRequest, name: str) -> Iterator["Try"]:
     attempt = Try(_key("name", name.lower()), _key("address", address_of(request)))
     if (wait := attempt.wait()) > 0:
         raise Problem(429, f"Too many wrong tries. Wait {_said(wait)}, then try again.", wait=ceil(wait))
-    with _turn(_queue, 0), _turn(_checks, _PATIENCE):
+    with _line.turn():
         yield attempt
-
-
-@contextmanager
-def _turn(line: BoundedSemaphore, patience: float) -> Iterator[None]:
-    """A place in a line, for which to wait so many seconds at most. Raises Problem."""
-    if not line.acquire(timeout=patience):
-        raise Problem(503, "Many people are signing in right now. Try again in a moment.", wait=5)
-    try:
-        yield
-    finally:
-        line.release()
 
 
 class Try:

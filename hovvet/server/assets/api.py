@@ -13,17 +13,20 @@ from hovvet.core.engines.meaning import vectors
 from hovvet.core.shelf.licence import SORTS, Licence
 from hovvet.core.shelf.tagging import tags_for
 from hovvet.core.shelf.traits import length_of, shape_of
+from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.assets.searching import matching
-from hovvet.server.assets.taking import take_link, take_part
+from hovvet.server.assets.taking import FETCH, fetch_again, take_link, take_part
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.models import Recording
+from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.stock.stand_in import LIBRARY
+from hovvet.server.turns import takes_turns
 
 router = Router(tags=["assets"])
 
@@ -33,7 +36,7 @@ _TYPES = {
     Asset.Kind.PICTURE: "image/png",
     Asset.Kind.STICKER: "image/png",
 }
-Tag = Annotated[str, Field(min_length=1, max_length=40)]
+Tag = Annotated[SomeText, Field(min_length=1, max_length=40)]
 
 
 class AssetOut(Schema):
@@ -68,7 +71,7 @@ class PartOf(Schema):
     recording: uuid.UUID
     start: float = Field(ge=0)
     end: float = Field(gt=0)
-    name: str = Field(min_length=1, max_length=80)
+    name: SomeText = Field(min_length=1, max_length=80)
 
 
 class LinkTo(Schema):
@@ -82,7 +85,7 @@ class AssetChange(Schema):
     """What is not given stays. ``version`` is what it is made on."""
 
     version: int
-    name: str | None = Field(default=None, min_length=1, max_length=80)
+    name: SomeText | None = Field(default=None, min_length=1, max_length=80)
     tags: list[Tag] | None = Field(default=None, max_length=30)
     terms: Licence | None = None
     favourite: bool | None = None
@@ -109,7 +112,7 @@ def asset_out(asset: Asset, job: Job | None = None) -> AssetOut:
         height=height,
         seconds=media.duration if media else None,
         moves=asset.strip.frames > 1,
-        ready=asset.recording is None or asset.recording.working.exists(),
+        ready=asset.ready,
         job=JobOut.from_orm(job) if job else None,
     )
 
@@ -137,13 +140,15 @@ def list_assets(
     own = Asset.objects.filter(workspace=workspace_of(request), kind__in=kind).select_related("recording")
     assets = matching(list(own), text)
     targets = [asset.recording_id for asset in assets if asset.recording_id]
+    targets += [asset.pk for asset in assets if asset.link]
     jobs: dict[uuid.UUID, Job] = {}
-    for job in Job.objects.filter(target__in=targets, kind="prepare"):
+    for job in Job.objects.filter(target__in=targets, kind__in=(PREPARE, FETCH)):
         jobs.setdefault(job.target, job)
-    return [asset_out(asset, jobs.get(asset.recording_id) if asset.recording_id else None) for asset in assets]
+    return [asset_out(asset, jobs.get(asset.recording_id or asset.pk)) for asset in assets]
 
 
 @router.post("", response=AssetOut)
+@takes_turns()
 def bring_in_asset(request: HttpRequest, kind: Asset.Kind, file: File[UploadedFile]) -> AssetOut:
     """Bring in a font (TTF, OTF, WOFF, WOFF2), a table of colours (.cube), a picture (PNG, JPEG, WebP), or a logo or
     sticker (PNG, WebP, SVG). It is checked and written anew; the same file twice is one asset. Videos are uploaded like
@@ -153,8 +158,15 @@ def bring_in_asset(request: HttpRequest, kind: Asset.Kind, file: File[UploadedFi
 
 @router.post("/links", response=AssetOut)
 def fetch_asset(request: HttpRequest, given: LinkTo) -> AssetOut:
-    """Bring in what a link leads to. A film or a sound is fetched by a job."""
+    """Bring in what a link leads to. It is fetched by a job."""
     return asset_out(take_link(workspace_of(request), Asset.Kind(given.kind), given.link.strip()))
+
+
+@router.post("/{asset_id}/fetch", response={204: None})
+def fetch_asset_again(request: HttpRequest, asset_id: uuid.UUID) -> HttpResponse:
+    """Try once more to fetch a picture or a sticker from its link."""
+    fetch_again(find(request, Asset.objects.all(), pk=asset_id))
+    return HttpResponse(status=204)
 
 
 @router.get("/{asset_id}/tags", response=list[str])

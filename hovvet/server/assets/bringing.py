@@ -9,8 +9,10 @@ from typing import Any
 from hovvet.core.captions import own_fonts
 from hovvet.core.colour import cube_file
 from hovvet.core.colour.lut import keep
+from hovvet.core.media.naming import saved_name
 from hovvet.core.picture import own_picture, own_sticker
 from hovvet.core.shelf.seen import seen_in_picture
+from hovvet.core.text import clean, is_blank
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
 from hovvet.server.files import remove
@@ -65,27 +67,62 @@ _WAYS = {
 }
 
 
+def _called(name: str, usual: str) -> str:
+    return (usual if is_blank(name) else clean(name))[:80]
+
+
 def bring_in(workspace: Workspace, kind: Asset.Kind, name: str, read: Callable[[int], bytes]) -> Asset:
     """Check a file, called ``name`` by the person, and keep it; the same one twice is one. Raises Problem, CoreError."""
-    if kind not in _WAYS:
-        raise Problem(400, "Videos and sounds are uploaded piece by piece, as recordings are.")
-    way = _WAYS[kind]
-    own = Asset.objects.filter(workspace=workspace, kind=kind)
+    return brought_in(workspace, kind, name, read)[0]
+
+
+def brought_in(workspace: Workspace, kind: Asset.Kind, name: str, read: Callable[[int], bytes]) -> tuple[Asset, bool]:
+    """The same, and whether it was not there before."""
+    way = _way(kind)
     data = read(way.largest + 1)
     digest = sha256(data).hexdigest()
-    if known := own.filter(info_json__digest=digest).first():
-        return known
-    if own.count() >= way.most:
-        raise Problem(409, f"There are {way.most} {way.called} already. Delete one that is not used.")
+    if known := Asset.objects.filter(workspace=workspace, kind=kind, info_json__digest=digest).first():
+        return known, False
+    check_room(workspace, kind)
     asset = Asset(workspace=workspace, kind=kind)
     asset.folder.mkdir(parents=True)
     try:
-        found = way.check(data, asset.file)
-        asset.name = (found.name or Path(name).stem or kind.label)[:80]
-        asset.licence = found.licence
-        asset.info_json = found.info | {"digest": digest}
+        _fill(asset, way, name, data, digest)
         asset.save()
-        return asset
+        return asset, True
     finally:
         if asset._state.adding:  # refused
             remove(asset.folder)
+
+
+def check_room(workspace: Workspace, kind: Asset.Kind) -> None:
+    """Raises Problem where a workspace has as many of a kind as it may."""
+    way = _way(kind)
+    if Asset.objects.filter(workspace=workspace, kind=kind).count() >= way.most:
+        raise Problem(409, f"There are {way.most} {way.called} already. Delete one that is not used.")
+
+
+def largest(kind: Asset.Kind) -> int:
+    """The most bytes that a file of a kind may have."""
+    return _way(kind).largest
+
+
+def fill(asset: Asset, data: bytes) -> None:
+    """Check a file that was waited for, and keep it as that of an asset. Raises CoreError."""
+    asset.folder.mkdir(parents=True, exist_ok=True)
+    way = _way(Asset.Kind(asset.kind))
+    _fill(asset, way, asset.name, data, sha256(data).hexdigest())
+    asset.save(update_fields=["licence", "info_json"])
+
+
+def _way(kind: Asset.Kind) -> _Way:
+    if kind not in _WAYS:
+        raise Problem(400, "Videos and sounds are uploaded piece by piece, as recordings are.")
+    return _WAYS[kind]
+
+
+def _fill(asset: Asset, way: _Way, name: str, data: bytes, digest: str) -> None:
+    found = way.check(data, asset.file)
+    asset.name = _called(found.name or Path(saved_name(name)).stem, Asset.Kind(asset.kind).label)
+    asset.licence = found.licence
+    asset.info_json = found.info | {"digest": digest}

@@ -78,6 +78,16 @@ class Asset(Filed):
         return self.terms.refusal(timezone.localdate())
 
     @property
+    def link(self) -> str:
+        """Where it is still to be fetched from; "" once it is there."""
+        return str(self.info_json.get("link", ""))
+
+    @property
+    def ready(self) -> bool:
+        """Whether it can be seen."""
+        return self.recording.working.exists() if self.recording else not self.link
+
+    @property
     def key(self) -> str:
         """What names it in clips: a video by its recording."""
         return str(self.recording_id or self.pk)

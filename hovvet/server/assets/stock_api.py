@@ -11,6 +11,7 @@ from hovvet.server.assets.models import Asset
 from hovvet.server.assets.taking import take
 from hovvet.server.stock.asked import library_of, library_with
 from hovvet.server.stock.library import Kind, StockItem
+from hovvet.server.turns import PREVIEWS, takes_turns
 
 router = Router(tags=["stock"])
 PAGE, SMALL_PAGE = 12, 40  # items of a page; of one of small things
@@ -71,6 +72,7 @@ def search_stock(
 
 
 @router.get("/{item_id}/preview", response={200: None}, include_in_schema=False)
+@takes_turns(PREVIEWS)
 def preview_stock(request: HttpRequest, item_id: str, moving: bool = False) -> HttpResponse:
     """A small picture of an item; ``moving``: how it moves, or is heard."""
     preview, kind = library_with(item_id).preview(item_id, moving)
@@ -80,6 +82,7 @@ def preview_stock(request: HttpRequest, item_id: str, moving: bool = False) -> H
 
 
 @router.post("/{item_id}", response=AssetOut)
+@takes_turns()
 def take_stock(request: HttpRequest, item_id: str) -> AssetOut:
     """Put an item on the Shelf, with its licence. What is there already is not taken twice."""
     return asset_out(take(workspace_of(request), item_id))

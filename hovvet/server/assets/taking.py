@@ -6,18 +6,21 @@ from pathlib import Path, PurePath
 from django.db import transaction
 
 from hovvet.core.errors import CoreError
-from hovvet.core.media.naming import title_of
+from hovvet.core.media.naming import saved_name, title_of
 from hovvet.core.media.part import check_part
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.assets.bringing import bring_in
+from hovvet.server.assets.bringing import bring_in, check_room, fill, largest
 from hovvet.server.assets.models import PREPARED, Asset
-from hovvet.server.jobs.running import start_job
-from hovvet.server.recordings.links import STOCK, checked_importer
+from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.problems import Problem
+from hovvet.server.recordings.links import STOCK, checked_importer, importer_for
 from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.parts import link_to
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.stock.asked import library_with
 from hovvet.server.stock.library import StockItem
+
+FETCH = "fetch"
 
 
 def take(workspace: Workspace, item_id: str) -> Asset:
@@ -71,21 +74,43 @@ def take_part(recording: Recording, start: float, end: float, name: str) -> Asse
 
 
 def take_link(workspace: Workspace, kind: Asset.Kind, link: str) -> Asset:
-    """Put what a link leads to on the Shelf. A film or a sound is fetched by the job that prepares it, a picture or a
-    sticker at once. Raises Problem, CoreError."""
+    """Put what a link leads to on the Shelf, fetched by a job: a film or a sound by the one that prepares it. Raises Problem,
+    CoreError."""
     importer = checked_importer(link)
-    name = PurePath(importer.name_of(link)).name[:255] or kind.label
+    name = saved_name(PurePath(importer.name_of(link)).name, kind.label)
     if kind in PREPARED:
         title = title_of(name)
         asset = _prepared(Recording(workspace=workspace, title=title, file_name=name, for_shelf=True, link=link))
         asset.kind = kind  # which the name of the file need not tell
         asset.save()
         return asset
+    check_room(workspace, kind)
+    with transaction.atomic():
+        asset = Asset.objects.create(workspace=workspace, kind=kind, name=title_of(name)[:80], info_json={"link": link})
+        start_job(workspace, FETCH, asset.pk)
+    return asset
+
+
+def fetch_again(asset: Asset) -> None:
+    """Try once more to fetch what is not there yet. Raises Problem where there is nothing to be fetched."""
+    if not asset.link:
+        raise Problem(409, "There is nothing left to fetch: this is on the Shelf.")
+    start_job(asset.workspace, FETCH, asset.pk)
+
+
+@handles(FETCH, priority=30, part="bringing in")
+def fetch(report: Report) -> None:
+    """Fetch a picture or a sticker from its link, and keep it once it is checked."""
+    asset = Asset.objects.get(pk=report.target)
+    if not asset.link:
+        return
+    report.stage("Fetching the file", 0, 0.8)
+    most = largest(Asset.Kind(asset.kind))
     with tempfile.TemporaryDirectory() as folder:
         file = Path(folder) / "fetched"
-        importer.fetch(link, file, lambda _: None)
-        with file.open("rb") as fetched:
-            return bring_in(workspace, kind, name, fetched.read)
+        importer_for(asset.link).fetch(asset.link, file, report, most)
+        report.stage("Looking into it", 0.8, 1)
+        fill(asset, file.read_bytes())
 
 
 def _prepared(recording: Recording) -> Asset:

@@ -11,6 +11,7 @@ from hovvet.core.sheet.asking import Ask
 from hovvet.core.sheet.dressing import dressing_edit
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.trimming import beyond
+from hovvet.core.text import SomeText
 from hovvet.core.words.corrections import Correction
 from hovvet.core.words.transcript import Word
 from hovvet.server.accounts.access import find
@@ -105,7 +106,7 @@ class ClipWanted(Schema):
 class NewTitle(Version):
     """A new title."""
 
-    title: str = Field(min_length=1, max_length=200)
+    title: SomeText = Field(min_length=1, max_length=200)
 
 
 class ToldOut(Schema):

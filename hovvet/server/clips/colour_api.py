@@ -8,6 +8,7 @@ from ninja import Field, Query, Router, Schema
 from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.colour.lut import Lut, cube, lut_of, packed
 from hovvet.core.colour.matching import How
+from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import documents, opened
@@ -15,6 +16,7 @@ from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.matching import matched_look
 from hovvet.server.clips.models import Document, Kept
 from hovvet.server.problems import Problem
+from hovvet.server.turns import takes_turns
 
 router = Router(tags=["colour"])
 _DAY = 86_400  # seconds
@@ -24,7 +26,7 @@ _EVERYBODYS = frozenset(name.lower() for name in LOOKS)
 class NamedLook(Schema):
     """A look that is to be kept."""
 
-    name: str = Field(min_length=1, max_length=60)
+    name: SomeText = Field(min_length=1, max_length=60)
     grade: Grade
 
 
@@ -79,6 +81,7 @@ class Matching(Schema):
 
 
 @router.post("/documents/{document_id}/matched", response=Grade)
+@takes_turns()
 def match_look(request: HttpRequest, document_id: uuid.UUID, given: Matching) -> Grade:
     """The colour of a layer, so set that what it lies over looks like what is seen elsewhere in the clip. Nothing is
     changed by this."""

@@ -8,6 +8,7 @@ from ninja.files import UploadedFile
 
 from hovvet.core.sheet.house_file import LARGEST
 from hovvet.core.sheet.value import Naming
+from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.clips.documents import documents
@@ -17,6 +18,7 @@ from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.models import Document, Kept
 from hovvet.server.ranges import attachment
 from hovvet.server.recordings.models import Show
+from hovvet.server.turns import takes_turns
 
 router = Router(tags=["house"])
 _EVERYBODYS: frozenset[str] = frozenset()  # there is none that everybody has
@@ -46,7 +48,7 @@ class HouseFrom(Schema):
     usual)."""
 
     clip: uuid.UUID
-    name: str = Field(min_length=1, max_length=60)
+    name: SomeText = Field(min_length=1, max_length=60)
     naming: Naming = ""
 
 
@@ -90,6 +92,7 @@ def keep_house(request: HttpRequest, given: HouseFrom) -> HouseOut:
 
 
 @router.post("/file", response=BroughtHouse)
+@takes_turns()
 def bring_in_house_style(request: HttpRequest, file: File[UploadedFile]) -> BroughtHouse:
     """Keep a house style that was taken away elsewhere. What it needs is checked as all that is brought in."""
     row, told = bring_in_house(request, file.read(LARGEST + 1))
@@ -108,6 +111,7 @@ def _keep(request: HttpRequest, given: HouseFrom, key: str = "") -> HouseOut:
 
 
 @router.get("/{key}/file", response={200: None}, include_in_schema=False)
+@takes_turns()
 def take_house_away(request: HttpRequest, key: str) -> HttpResponse:
     """A house style and what it needs, as one .zip file."""
     row = find_kept(request, Kept.Kind.HOUSE, key)

@@ -1,21 +1,25 @@
 """House styles out as one file, and in from one."""
 
 import io
+import time
 
 from django.http import HttpRequest
 
 from hovvet.core.colour.lut import cube, kept
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.house import repaired
-from hovvet.core.sheet.house_file import ENDINGS, Carried, needed, read_house, renamed, write_house
+from hovvet.core.sheet.house_file import ENDINGS, Carried, PackedHouse, needed, renamed, write_house
 from hovvet.server.accounts.access import workspace_of
-from hovvet.server.assets.bringing import bring_in
+from hovvet.server.assets.bringing import brought_in
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.house import style_of
 from hovvet.server.clips.kept import keep, kept_of
 from hovvet.server.clips.models import Kept
 from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import as_uuid
+from hovvet.server.problems import Problem
+
+_PATIENCE = 20.0  # seconds that all a style needs may take to be checked
 
 
 def house_file(row: Kept) -> bytes:
@@ -37,20 +41,31 @@ def _data(asset: Asset) -> bytes:
 
 def bring_in_house(request: HttpRequest, data: bytes) -> tuple[Kept, str]:
     """Keep a house style from such a file, what it needs checked like any upload; and what to tell of what it could not
-    bring along. Raises Problem, CoreError; nothing of it is kept then but what was brought in whole."""
+    bring along. Raises Problem, CoreError; nothing of it is kept then."""
     workspace = workspace_of(request)
-    told, files = read_house(data)
+    packed = PackedHouse(data)
     names: dict[str, str] = {}
+    made: list[Asset] = []
     left = []
-    for each in told.assets:
-        try:
-            name = f"{each.name}.{ENDINGS[each.kind]}"
-            asset = bring_in(workspace, Asset.Kind(each.kind), name, io.BytesIO(files[each.key]).read)
-            names[each.key] = asset.key
-        except CoreError as error:
-            left.append(f"“{each.name}” could not be brought in: {error}")
-    style, mended = repaired(renamed(told.style, names), shelf_of(workspace))
-    row = keep(request, Kept.Kind.HOUSE, _free_name(request, told.name), style.model_dump(mode="json"), frozenset())
+    until = time.monotonic() + _PATIENCE
+    try:
+        for each in packed.told.assets:
+            try:
+                if time.monotonic() > until:
+                    raise CoreError("all of it together took too long. Bring it in by itself.")
+                name = f"{each.name}.{ENDINGS[each.kind]}"
+                asset, fresh = brought_in(workspace, Asset.Kind(each.kind), name, io.BytesIO(packed.file(each)).read)
+                names[each.key] = asset.key
+                made += [asset] if fresh else []
+            except (CoreError, Problem) as error:
+                left.append(f"“{each.name}” could not be brought in: {error}")
+        style, mended = repaired(renamed(packed.told.style, names), shelf_of(workspace))
+        name = _free_name(request, packed.told.name)
+        row = keep(request, Kept.Kind.HOUSE, name, style.model_dump(mode="json"), frozenset())
+    except BaseException:
+        for asset in made:
+            asset.delete()
+        raise
     return row, " ".join([*left, *([mended] if mended else [])])
 
 

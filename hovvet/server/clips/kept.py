@@ -6,6 +6,7 @@ from collections.abc import Container
 from django.db.models import QuerySet
 from django.http import HttpRequest
 
+from hovvet.core.text import is_blank
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.clips.models import Kept
 from hovvet.server.problems import Problem
@@ -39,7 +40,7 @@ def keep(
     others = others.exclude(pk=row.pk)
     if not key and others.count() >= MOST:
         raise Problem(409, f"There are {MOST} of them already. Delete a {kind} that is not used.")
-    if not name or name.lower() in everybodys or others.filter(name__iexact=name).exists():
+    if is_blank(name) or name.lower() in everybodys or others.filter(name__iexact=name).exists():
         raise Problem(409, f"There is a {kind} called “{name}” already. Give this one another name.")
     row.name, row.settings_json = name, settings
     row.version += bool(key)

@@ -7,6 +7,7 @@ from ninja import Field, Router, Schema
 from pydantic import ValidationError
 
 from hovvet.core.plan.outlets import Outlet
+from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.clips.models import CustomOutlet
 from hovvet.server.clips.outlets import outlets_of
@@ -21,7 +22,7 @@ class OutletWanted(Schema):
     """An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
     (left, top, right, bottom) in pixels, and the largest file in bytes, if there is a limit."""
 
-    name: str = Field(min_length=1, max_length=60)
+    name: SomeText = Field(min_length=1, max_length=60)
     width: int
     height: int
     longest: float

@@ -12,6 +12,8 @@ def shelf_of(workspace: Workspace) -> Shelf:
     own: dict[str, list[Asset]] = {}
     needed = Asset.objects.filter(workspace=workspace).exclude(kind__in=PREPARED)
     for asset in needed.only("kind", "name", "info_json"):
+        if asset.link:  # not there yet
+            continue
         own.setdefault(asset.kind, []).append(asset)
     return Shelf(
         outlets=outlets_of(workspace),

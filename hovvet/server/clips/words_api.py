@@ -19,6 +19,7 @@ from hovvet.core.formats.words_apart import check_apart
 from hovvet.core.formats.words_in import LARGEST
 from hovvet.core.media.checked import published
 from hovvet.core.sweep.settings import Phrase, SweepSettings
+from hovvet.core.text import SomeText
 from hovvet.core.words.glossary import Term, rewrites, with_term, without_term
 from hovvet.core.words.languages import LANGUAGES
 from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
@@ -66,7 +67,7 @@ class Terms(Schema):
 class OneTerm(Schema):
     """A name or term, and one way in which it was heard, if any."""
 
-    text: str = Field(min_length=1, max_length=120)
+    text: SomeText = Field(min_length=1, max_length=120)
     heard: str = Field(default="", max_length=120)
 
 

@@ -12,6 +12,7 @@ from hovvet.server.clips.documents import documents
 from hovvet.server.clips.kept import find_kept
 from hovvet.server.clips.models import Document, Kept
 from hovvet.server.delivery.shapes import keep_shapes, picture_in
+from hovvet.server.turns import takes_turns
 
 router = Router(tags=["shapes"])
 
@@ -42,6 +43,7 @@ def _house(request: HttpRequest, key: str) -> Kept | None:
 
 
 @router.get("/{document_id}/shapes/picture", response={200: None})
+@takes_turns()
 def picture_of_shape(request: HttpRequest, document_id: uuid.UUID, seen: Query[Seen]) -> HttpResponse:
     """A PNG of what a clip would show in a shape. Nothing is changed by this."""
     house = _house(request, seen.house)

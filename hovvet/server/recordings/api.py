@@ -9,7 +9,8 @@ from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router, Schema
 
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.media.naming import title_of
+from hovvet.core.media.naming import saved_name, title_of
+from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
@@ -61,7 +62,7 @@ class RecordingChange(Schema):
     """A new title, or another show (None for none); what is not given stays. ``version`` is what it is made on."""
 
     version: int
-    title: str | None = Field(default=None, min_length=1, max_length=200)
+    title: SomeText | None = Field(default=None, min_length=1, max_length=200)
     show: uuid.UUID | None = None
 
 
@@ -129,7 +130,7 @@ def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
     link = wanted.link.strip()
     show = find(request, Show.objects.all(), pk=wanted.show) if wanted.show else None
     importer = checked_importer(link)
-    name = PurePath(importer.name_of(link)).name[:255] or "Recording"
+    name = saved_name(PurePath(importer.name_of(link)).name, "Recording")
     recording = Recording(workspace=workspace_of(request), show=show, title=title_of(name), file_name=name, link=link)
     recording.folder.mkdir(parents=True)
     with transaction.atomic():

@@ -9,16 +9,16 @@ import ipaddress
 import re
 import socket
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import BinaryIO, Protocol
 from urllib.parse import unquote, urljoin, urlsplit
 
-import urllib3
 from django.conf import settings
 
 from hovvet.core.errors import CoreError
 from hovvet.server.drive.files import shared_file
+from hovvet.server.recordings.transfer import Transfer
 from hovvet.server.stock.stand_in import LIBRARY
 
 Progress = Callable[[float], None]
@@ -27,7 +27,6 @@ Resolve = Callable[[str, int], list[str]]
 STOCK = "stock:"  # how links to the stock library begin
 _BLOCK = 256 * 1024
 _REDIRECTS = 5
-_CONNECT, _READ = 10.0, 30.0  # seconds
 
 
 class Importer(Protocol):
@@ -39,8 +38,9 @@ class Importer(Protocol):
     def name_of(self, link: str) -> str:
         """What the file is called, as far as the link tells."""
 
-    def fetch(self, link: str, out: Path, progress: Progress) -> None:
-        """Write the file to ``out``; ``progress`` gets 0 to 1. Raises CoreError with a way on."""
+    def fetch(self, link: str, out: Path, progress: Progress, most: int | None = None) -> None:
+        """Write the file to ``out``, no more than ``most`` bytes (None: what a recording may have); ``progress`` gets 0 to 1.
+        Raises CoreError with a way on."""
 
 
 def importer_for(link: str) -> Importer:
@@ -94,9 +94,10 @@ class SharedDrive:
         """See Importer."""
         return shared_file(unquote(urlsplit(link).path.rsplit("/", 1)[-1])).name
 
-    def fetch(self, link: str, out: Path, progress: Progress) -> None:
+    def fetch(self, link: str, out: Path, progress: Progress, most: int | None = None) -> None:
         """See Importer. Reads the file where it is: no connection is made."""
         file = shared_file(unquote(urlsplit(link).path.rsplit("/", 1)[-1]))
+        _check_size(file.stat().st_size, most)
         with file.open("rb") as source, out.open("wb") as target:
             _copy(source, target, file.stat().st_size, progress)
 
@@ -132,77 +133,58 @@ class WebLink:
         except ValueError:
             raise CoreError("This link has no proper port. Copy the whole address again.") from None
         for address in found:
-            if not ipaddress.ip_address(address).is_global:
+            if not _is_public(address):
                 raise CoreError(f"{host} is inside a private network. Hovvet fetches from public addresses only.")
         return found[0]
 
-    def fetch(self, link: str, out: Path, progress: Progress) -> None:
+    def fetch(self, link: str, out: Path, progress: Progress, most: int | None = None) -> None:
         """See Importer."""
         until = time.monotonic() + settings.IMPORT_SECONDS
         for _ in range(_REDIRECTS + 1):
             address = self.check(link)  # every redirect is a new link, and checked like one
-            response = self._open(link, address)
+            transfer = Transfer(link, address, until, progress)
             try:
-                if response.status in (301, 302, 303, 307, 308):
-                    link = _joined(link, response.headers.get("Location", ""))
+                status, headers = transfer.head()
+                if status in (301, 302, 303, 307, 308):
+                    link = _joined(link, headers.get("Location", ""))
                     continue
-                if response.status != 200:
-                    raise CoreError(
-                        f"The host answered {response.status}. Check that the file is shared with everybody."
-                    )
-                self._take(response, out, until, progress)
+                if status != 200:
+                    raise CoreError(f"The host answered {status}. Check that the file is shared with everybody.")
+                self._take(transfer, headers, out, most)
                 return
-            except urllib3.exceptions.HTTPError as error:
-                raise CoreError("The connection was lost while fetching. Retry.", repr(error)) from None
             finally:
-                response.close()
+                transfer.close()
         raise CoreError("The link leads from one page to the next without end. Copy the link of the file itself.")
 
-    def _open(self, link: str, address: str) -> urllib3.BaseHTTPResponse:
-        parts = urlsplit(link)
-        timeout = urllib3.Timeout(connect=_CONNECT, read=_READ)
-        pool: urllib3.HTTPConnectionPool
-        if parts.scheme == "https":
-            pool = urllib3.HTTPSConnectionPool(
-                address,
-                parts.port or 443,
-                timeout=timeout,
-                server_hostname=parts.hostname,
-                assert_hostname=parts.hostname,
-            )
-        else:
-            pool = urllib3.HTTPConnectionPool(address, parts.port or 80, timeout=timeout)
-        target = (parts.path or "/") + (f"?{parts.query}" if parts.query else "")
-        try:
-            return pool.request(
-                "GET", target, headers={"Host": parts.netloc}, redirect=False, retries=False, preload_content=False
-            )
-        except urllib3.exceptions.HTTPError as error:
-            raise CoreError("The host cannot be reached. Check the link, then retry.", repr(error)) from None
-
     @staticmethod
-    def _take(response: urllib3.BaseHTTPResponse, out: Path, until: float, progress: Progress) -> None:
-        said = response.headers.get("Content-Length", "")
+    def _take(transfer: Transfer, headers: Mapping[str, str], out: Path, most: int | None) -> None:
+        said = headers.get("Content-Length", "")
         length = int(said) if re.fullmatch(r"[0-9]{1,18}", said) else 0
-        _check_size(length)
-        if response.headers.get("Content-Type", "").startswith("text/html"):
+        _check_size(length, most)
+        if headers.get("Content-Type", "").startswith("text/html"):
             raise CoreError("This link leads to a page, not to a file. Copy the link of the file itself.")
         with out.open("wb") as target:
-            while block := response.read(_BLOCK):
+            for block in transfer.blocks(length):
                 target.write(block)
-                _check_size(target.tell())
-                if time.monotonic() > until:
-                    raise CoreError(
-                        "Fetching took too long and was stopped. Download the file and drop it on the page."
-                    )
-                progress(target.tell() / length if length else 0.0)
+                _check_size(target.tell(), most)
             if target.tell() == 0 or (length and target.tell() < length):
                 raise CoreError("The file did not arrive whole. Retry.")
 
 
-def _check_size(length: int) -> None:
-    if length > settings.UPLOAD_BYTES:
-        raise CoreError(f"The file is larger than {settings.UPLOAD_BYTES / 1024**3:.1f} GB, the most Hovvet takes.")
+def _check_size(length: int, most: int | None = None) -> None:
+    most = min(most or settings.UPLOAD_BYTES, settings.UPLOAD_BYTES)
+    if length > most:
+        large = f"{most / 1024**3:.1f} GB" if most >= 1024**3 else f"{most / 1e6:.0f} MB"
+        raise CoreError(f"The file is larger than {large}, the most Hovvet takes.")
+
+
+# IPv6 addresses behind which an IPv4 one is reached: NAT64 (RFC 6052, RFC 8215), 6to4 (RFC 3056), Teredo (RFC 4380).
+_BEHIND = tuple(map(ipaddress.ip_network, ("64:ff9b::/96", "64:ff9b:1::/48", "2002::/16", "2001::/32")))
+
+
+def _is_public(address: str) -> bool:
+    found = ipaddress.ip_address(address.partition("%")[0])
+    return found.is_global and not found.is_multicast and not any(found in behind for behind in _BEHIND)
 
 
 def _copy(source: BinaryIO, target: BinaryIO, length: int, progress: Progress) -> None:
@@ -222,7 +204,7 @@ class StockLink:
         """See Importer."""
         return LIBRARY.item(link.removeprefix(STOCK)).name
 
-    def fetch(self, link: str, out: Path, progress: Progress) -> None:
+    def fetch(self, link: str, out: Path, progress: Progress, most: int | None = None) -> None:
         """See Importer."""
         LIBRARY.fetch(link.removeprefix(STOCK), out, progress)
 

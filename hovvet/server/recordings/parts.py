@@ -27,7 +27,7 @@ class PartLink:
         """See Importer."""
         return self._of(link)[0].title
 
-    def fetch(self, link: str, out: Path, progress: Progress) -> None:
+    def fetch(self, link: str, out: Path, progress: Progress, most: int | None = None) -> None:
         """See Importer."""
         recording, start, end = self._of(link)
         assert recording.media  # or no part of it could have been asked for

@@ -10,6 +10,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router, Schema
 
 from hovvet.core.engines.whisper import USUAL, Quality
+from hovvet.core.text import SomeText
 from hovvet.core.words.languages import LANGUAGES
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.changing import change_row
@@ -33,7 +34,7 @@ class ShowOut(Schema):
 class NewShow(Schema):
     """The name of a new show."""
 
-    name: str = Field(min_length=1, max_length=120)
+    name: SomeText = Field(min_length=1, max_length=120)
 
 
 class ShowChange(Schema):

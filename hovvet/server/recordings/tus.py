@@ -23,7 +23,7 @@ from django.utils import timezone
 from django.utils.http import http_date
 from django.views import View
 
-from hovvet.core.media.naming import title_of
+from hovvet.core.media.naming import saved_name, title_of
 from hovvet.server.accounts.access import find, user_of, workspace_of
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import DISK_FULL, Problem
@@ -89,7 +89,7 @@ class Uploads(TusView):
         length = request.headers.get("Upload-Length", "")
         if not re.fullmatch(r"[0-9]{1,18}", length):
             raise Problem(400, "The length of the file is missing, or is no number.")
-        name = _metadata(request).get("filename", "").strip() or "Recording"
+        name = _metadata(request).get("filename", "").replace("\\", "/").rsplit("/", 1)[-1]
         _check_size(int(length))
         forget_expired()
         show = _metadata(request).get("show")
@@ -98,7 +98,7 @@ class Uploads(TusView):
             user=user_of(request),
             show=show_of(request, show) if show else None,
             for_shelf=_metadata(request).get("shelf") == "yes",
-            file_name=name.replace("\\", "/").rsplit("/", 1)[-1][:255],
+            file_name=saved_name(name, "Recording"),
             length=int(length),
             expires=timezone.now() + timedelta(hours=settings.UPLOAD_HOURS),
         )

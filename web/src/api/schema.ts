@@ -1276,9 +1276,29 @@ export interface paths {
         put?: never;
         /**
          * Fetch Asset
-         * @description Bring in what a link leads to. A film or a sound is fetched by a job.
+         * @description Bring in what a link leads to. It is fetched by a job.
          */
         post: operations["hovvet_server_assets_api_fetch_asset"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/assets/{asset_id}/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Asset Again
+         * @description Try once more to fetch a picture or a sticker from its link.
+         */
+        post: operations["hovvet_server_assets_api_fetch_asset_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -8205,6 +8225,26 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AssetOut"];
                 };
+            };
+        };
+    };
+    hovvet_server_assets_api_fetch_asset_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                asset_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -21,7 +21,7 @@ const own = computed(() => ('ready' in props.item ? props.item : null))
 const seconds = computed(() => (props.item.seconds ? clock(props.item.seconds, props.item.seconds < 3) : ''))
 const still = computed(() => {
   if (!own.value) return `/api/stock/${props.item.id}/preview${lively.value && !isSound.value ? '?moving=true' : ''}`
-  return own.value.kind === 'video' || isSound.value ? '' : assetFile(own.value.id)
+  return own.value.kind === 'video' || isSound.value || !own.value.ready ? '' : assetFile(own.value.id)
 })
 /** What is heard while it is pointed at or has the focus. */
 const heard = computed(() => (!isSound.value || !lively.value ? '' : !own.value ? `/api/stock/${props.item.id}/preview?moving=true` : own.value.ready ? `/api/recordings/${own.value.key}/files/working` : ''))

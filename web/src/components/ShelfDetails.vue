@@ -61,7 +61,8 @@ async function remove() {
 }
 
 async function again() {
-  await got(api.POST('/api/recordings/{recording_id}/prepare', { params: { path: { recording_id: props.asset.key } } })).catch(tellError)
+  const prepared = props.asset.kind === 'video' || props.asset.kind === 'sound'
+  await (prepared ? got(api.POST('/api/recordings/{recording_id}/prepare', { params: { path: { recording_id: props.asset.key } } })) : got(api.POST('/api/assets/{asset_id}/fetch', path.value))).catch(tellError)
   emit('changed')
 }
 </script>
@@ -73,7 +74,7 @@ async function again() {
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <video v-if="asset.kind === 'video' && asset.ready" :src="`/api/recordings/${asset.key}/files/working`" controls muted playsinline></video>
-    <img v-else-if="asset.kind !== 'video'" :src="assetFile(asset.id)" alt="">
+    <img v-else-if="asset.kind !== 'video' && asset.ready" :src="assetFile(asset.id)" alt="">
     <JobLine v-if="asset.job && !asset.ready" :job="asset.job" :name="asset.name" @cancel="cancelJob(asset.job!).catch(tellError)" @retry="again" />
     <p class="quiet time">{{ asset.width ? rate : '' }}{{ asset.seconds ? `, ${clock(asset.seconds)}` : '' }}</p>
     <label>Name <DraftText :key="asset.id" :value="asset.name" maxlength="80" @keep="rename" /></label>

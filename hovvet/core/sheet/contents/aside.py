@@ -5,6 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.text import SomeText
 
 
 class Aside(Content):
@@ -12,7 +13,7 @@ class Aside(Content):
     It stays for so many ``seconds``, less where the next word comes sooner."""
 
     kind: Literal["aside"] = "aside"
-    text: Annotated[str, Field(min_length=1, max_length=120, title="What it says")] = "[laughs]"
+    text: Annotated[SomeText, Field(min_length=1, max_length=120, title="What it says")] = "[laughs]"
     seconds: Annotated[float, Field(ge=0.3, le=10, title="How long it stays, seconds")] = 1.5
 
     lane: ClassVar[Lane] = "text"

@@ -7,6 +7,7 @@ from pydantic import Field, field_validator
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.sheet.contents.base import Content
 from hovvet.core.sheet.value import APART, SLIDES, Colour
+from hovvet.core.text import SomeText
 
 
 class Lettered(Content):
@@ -15,7 +16,7 @@ class Lettered(Content):
     What ``builds`` up shows its lines one after the other; what ``counts`` begins at 0 and counts up to the number that it
     holds."""
 
-    text: Annotated[str, Field(min_length=1, max_length=160, title="Text")] = "Title"
+    text: Annotated[SomeText, Field(min_length=1, max_length=160, title="Text")] = "Title"
     second: Annotated[str, Field(max_length=80, title="Under it")] = ""
     template: Annotated[str, Field(max_length=40, title="Template", json_schema_extra=APART)] = "headline"
     size: Annotated[float, Field(ge=0.4, le=2, title="Size", json_schema_extra=SLIDES)] = 1.0
