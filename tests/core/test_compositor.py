@@ -3,8 +3,10 @@
 import io
 import os
 import shutil
+import signal
 import subprocess
 import tempfile
+import unittest
 from dataclasses import replace
 from itertools import pairwise
 from pathlib import Path
@@ -19,7 +21,8 @@ from hovvet.core.errors import CoreError
 from hovvet.core.media.frames import Picker
 from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.media.probe import probe
-from hovvet.core.media.process import MediaError
+from hovvet.core.media.process import KilledError, MediaError
+from hovvet.core.media.sealed import seal_of, sealed
 from hovvet.core.picture.own_picture import bring_in_picture
 from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan, source_frame, value_at
@@ -307,6 +310,57 @@ class Chunked(Drawn):
                 kept = self.export_bytes(edited, "kept.mp4", self.folders)
                 self.assertEqual(kept, self.export_bytes(edited, "fresh.mp4"), "as if nothing had been kept")
 
+    def test_a_chunk_that_is_not_as_it_was_written_is_drawn_again(self):
+        plan = self.planned(self.sheet, SMALL, captions=True)
+        good = self.export_bytes(plan, "good.mp4", self.folders)
+        kept = sorted((self.scratch / "cache").glob("*/*.chunk"))
+        for harm in (
+            lambda data: data[: len(data) // 2],
+            lambda data: data[:-200] + bytes([data[-200] ^ 1]) + data[-199:],
+            lambda data: b"",
+        ):
+            for path in kept[::2]:
+                path.write_bytes(harm(path.read_bytes()))
+            seal_of(kept[1]).write_text('{"bytes": 1}')
+            seal_of(kept[3]).unlink()
+            self.assertEqual(self.export_bytes(plan, "again.mp4", self.folders), good)
+
+    def test_a_drawing_process_killed_from_outside_is_started_again_and_then_the_truth_is_told(self):
+        plan = self.planned(self.sheet, SMALL, captions=True)
+        good = self.export_bytes(plan, "good.mp4")
+        left = [1]
+
+        def kill(_part: float) -> None:
+            own = Path(f"/proc/self/task/{os.getpid()}/children").read_text().split()
+            for process in own if left[0] > 0 else []:
+                os.kill(int(process), signal.SIGKILL)
+                left[0] -= 1
+
+        for times, told in ((1, None), (9_999, "ended from outside")):
+            left[0] = times
+            out = self.scratch / f"killed-{times}.mp4"
+            if told is None:
+                export(plan, self.originals, out, progress=kill)
+                self.assertEqual((out.read_bytes() == good, left[0] <= 0), (True, True))
+            else:
+                with self.assertRaisesRegex(KilledError, told):
+                    export(plan, self.originals, out, progress=kill)
+                self.assertFalse(out.exists())
+
+    @unittest.skipUnless(os.geteuid() == 0, "a small disk can be made by root only")
+    def test_a_full_disk_is_told_and_leaves_nothing(self):
+        plan = self.planned(self.sheet, SMALL, captions=True)
+        disk = self.scratch / "disk"
+        disk.mkdir()
+        for size in (64, 200, 700):
+            subprocess.run(["mount", "-t", "tmpfs", "-o", f"size={size}k", "tmpfs", str(disk)], check=True)
+            try:
+                with self.assertRaisesRegex(CoreError, "disk is full"):
+                    export(plan, self.originals, disk / "out.mp4")
+                self.assertEqual(list(disk.iterdir()), [])
+            finally:
+                subprocess.run(["umount", str(disk)], check=True)
+
     def test_the_same_bytes_whatever_was_in_memory_before(self):
         plan = self.planned(clip_sheet(desk_sheet("r1", TALK.duration), TALK, 1, 12), SMALL, captions=True)
         made = []
@@ -428,7 +482,8 @@ class Chunked(Drawn):
         for n, key in enumerate(("aa1", "bb2", "cc3")):
             path = cache.path(key)
             path.parent.mkdir(parents=True)
-            path.write_bytes(b"x" * 1000)
+            with sealed(path) as part:
+                part.write_bytes(b"x" * 1000)
             os.utime(path, (n, n))
         cache.find("aa1")
         cache.trim()

@@ -18,7 +18,7 @@ from hovvet.core.media.clock import clock_of, read_clock
 from hovvet.core.media.decode import speech_wav
 from hovvet.core.media.intake import take_in
 from hovvet.core.media.naming import title_of
-from hovvet.core.media.process import LimitError, Limits, MediaError, limits, run
+from hovvet.core.media.process import KilledError, LimitError, Limits, MediaError, limits, run
 from hovvet.core.media.wav import wav_length
 from tests.media import ScratchCase, counted, ffmpeg
 
@@ -56,6 +56,15 @@ class Programs(ScratchCase):
             self.assertLess(time.monotonic() - began, 20, code)
         self.assertLess(out.stat().st_size, 2 * 10**7)
         self.assertEqual(run([*python, "print('well')"], roomy), b"well\n")
+
+    def test_one_that_is_killed_from_outside_is_run_once_more(self):
+        mark = self.scratch / "mark"
+        dies = "import os, sys; from pathlib import Path; mark = Path(sys.argv[1])\n"
+        once = f"{dies}if not mark.exists(): mark.touch(); os.kill(os.getpid(), 9)\nprint('well')"
+        roomy = Limits(seconds=30, cpu=30, output=10**8)
+        self.assertEqual(run([sys.executable, "-c", once, str(mark)], roomy), b"well\n")
+        with self.assertRaisesRegex(KilledError, "ended from outside"):
+            run([sys.executable, "-c", f"{dies}os.kill(os.getpid(), 9)", str(mark)], roomy)
 
     def test_a_program_dies_with_the_process_that_started_it(self):
         code = (

@@ -1,6 +1,7 @@
 """Files that appear only when they are whole: written under a name of their own, checked, then renamed."""
 
 import errno
+import os
 import uuid
 import wave
 from collections.abc import Callable, Iterator
@@ -10,7 +11,7 @@ from pathlib import Path
 import av
 
 from hovvet.core.media.ffmpeg import GUARD_OPTIONS
-from hovvet.core.media.process import MediaError
+from hovvet.core.media.process import DISK_FULL, MediaError
 from hovvet.core.media.wav import wav_length
 
 PART = ".part"  # ends the name of every file that is still being written
@@ -23,8 +24,9 @@ def no_check(_path: Path) -> None:
 
 
 @contextmanager
-def published(out: Path, check: Callable[[Path], None] = no_check) -> Iterator[Path]:
-    """A path to write to; after ``check`` found it good it becomes ``out``.
+def published(out: Path, check: Callable[[Path], None] = no_check, lasting: bool = True) -> Iterator[Path]:
+    """A path to write to; after ``check`` found it good it becomes ``out``. What is ``lasting`` is on the disk by then, name
+    and all, so that it is there also after the machine failed.
 
     Every attempt has a name of its own, so that two that overlap (a worker thought dead, say) never write into
     one file. Raises MediaError when the disk is full, and what ``check`` raises; the attempt is then removed.
@@ -33,15 +35,26 @@ def published(out: Path, check: Callable[[Path], None] = no_check) -> Iterator[P
     try:
         yield part
         check(part)
+        if lasting:
+            flushed(part)
         part.replace(out)
+        if lasting:
+            flushed(out.parent)
     except OSError as error:
         if error.errno == errno.ENOSPC:
-            raise MediaError(
-                "The disk is full. Free some space, then try again; nothing was lost.", str(error)
-            ) from None
+            raise MediaError(DISK_FULL, str(error)) from None
         raise
     finally:
         part.unlink(missing_ok=True)
+
+
+def flushed(path: Path) -> None:
+    """Have a file, or the names in a folder, written to the disk before anything else is done."""
+    opened = os.open(path, os.O_RDONLY)
+    try:
+        os.fsync(opened)
+    finally:
+        os.close(opened)
 
 
 def check_media(path: Path, seconds: float, has_picture: bool, has_sound: bool) -> None:

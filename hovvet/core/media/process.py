@@ -10,12 +10,17 @@ import threading
 from collections.abc import Callable, Iterator, Sequence
 from contextlib import contextmanager, suppress
 from dataclasses import dataclass
-from typing import IO, Any
+from typing import IO, Any, TypeVar
 
 from hovvet.core.errors import CoreError
 
+T = TypeVar("T")
+
 _LOG = 4 * 1024**2  # bytes: what a program may say of its errors, which go to a file as well
 _MEMORY = 4 * 1024**3  # bytes of address space: decoding 8K pictures in two threads stays under 2 GiB
+
+
+DISK_FULL = "The disk is full. Free some space, then try again; nothing was lost."
 
 
 class MediaError(CoreError):
@@ -29,6 +34,17 @@ class LimitError(MediaError):
         super().__init__(
             "This file asks for far more work than a recording of its length should, so it was stopped. "
             "It is probably damaged: copy it again from where it was recorded.",
+            detail,
+        )
+
+
+class KilledError(MediaError):
+    """A program was ended from outside, and not for what it did."""
+
+    def __init__(self, detail: str = "") -> None:
+        super().__init__(
+            "The program that worked on this was ended from outside, twice: the machine has probably run out of memory. "
+            "Let other work finish, then retry; nothing was lost.",
             detail,
         )
 
@@ -64,8 +80,9 @@ def guarded(command: Sequence[str], limit: Limits) -> list[str]:
 
     prlimit and setpriv (util-linux) become the program itself, so that its process id stays the one that was started.
     """
+    cpu = int(limit.cpu) + 1  # from then on it is asked to end; killed later, so that one can be told from the other
     return [
-        "prlimit", f"--as={limit.memory}", f"--cpu={int(limit.cpu) + 1}", f"--fsize={max(limit.output, _LOG)}", "--core=0",
+        "prlimit", f"--as={limit.memory}", f"--cpu={cpu}:{cpu + 5}", f"--fsize={max(limit.output, _LOG)}", "--core=0",
         "setpriv", "--pdeathsig", "KILL", *command,
     ]  # fmt: skip
 
@@ -98,7 +115,9 @@ class Program:
             return
         self._log.seek(0)
         text = self._log.read()[-200_000:].decode(errors="replace")
-        beyond = code in (-signal.SIGXCPU, -signal.SIGXFSZ, -signal.SIGKILL)
+        if code in (-signal.SIGKILL, -signal.SIGTERM):
+            raise KilledError(f"ended by {code}: {text[-2000:]}")
+        beyond = code in (-signal.SIGXCPU, -signal.SIGXFSZ)
         if beyond or "Cannot allocate memory" in text or "File too large" in text:
             raise LimitError(f"ended by {code}: {text[-2000:]}")
         raise failure(text)
@@ -124,7 +143,20 @@ def running(
 
 
 def run(command: Sequence[str], limit: Limits) -> bytes:
-    """Run a program to its end; its standard output. Raises LimitError, MediaError."""
+    """Run a program to its end; its standard output. One that is killed from outside is run once more: it writes its files
+    from the beginning. Raises LimitError, KilledError, MediaError."""
+    return twice(lambda: _run(command, limit))
+
+
+def twice(work: Callable[[], T]) -> T:
+    """What some work comes to; done once more where a program of it was killed from outside. Raises KilledError then."""
+    try:
+        return work()
+    except KilledError:
+        return work()
+
+
+def _run(command: Sequence[str], limit: Limits) -> bytes:
     with running(command, limit) as program:
         assert program.process.stdout
         out = program.process.stdout.read()
@@ -166,7 +198,7 @@ def answering(work: Callable[[], dict[str, object]], broken: str) -> int:
 def failure(log: str) -> MediaError:
     """What ffmpeg's log means to a person."""
     if "No space left on device" in log:
-        message = "The disk is full. Free some space, then try again; nothing was lost."
+        message = DISK_FULL
     elif "not in whitelist" in log or "not on whitelist" in log or "Invalid data found" in log or "End of file" in log:
         message = "This is not a video or audio file that Hovvet can read. Try MP4, MOV, MKV, WebM, MP3, WAV or M4A."
     else:

@@ -1,9 +1,10 @@
 """Chunks that were drawn before, and sounds, kept for the next export of the same clip."""
 
-import os
 from collections.abc import Collection
 from contextlib import suppress
 from pathlib import Path
+
+from hovvet.core.media.sealed import intact, remove
 
 LIMIT = 4 * 1024**3  # bytes
 
@@ -19,13 +20,9 @@ class ChunkCache:
         return self._folder / key[:2] / f"{key}.chunk"
 
     def find(self, key: str) -> Path | None:
-        """The chunk of a hash, if it is there; it counts as used now."""
+        """The chunk of a hash, if it is there as it was written; it counts as used now. A broken one is removed."""
         path = self.path(key)
-        try:
-            os.utime(path)
-        except OSError:
-            return None
-        return path
+        return path if intact(path) else None
 
     def trim(self, keep: Collection[Path] = ()) -> None:
         """Remove what has not been used for longest until the folder is within its limit; ``keep`` stays."""
@@ -39,5 +36,5 @@ class ChunkCache:
             if total <= self._limit:
                 return
             if path not in keep:
-                path.unlink(missing_ok=True)
+                remove(path)
                 total -= size

@@ -1,6 +1,8 @@
 """Plan to file: chunks drawn by worker processes, those known already taken from the cache, joined with one sound."""
 
+import errno
 import json
+import os
 import selectors
 import sys
 import tempfile
@@ -16,7 +18,8 @@ from PIL import Image
 from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import check_media, published
 from hovvet.core.media.ffmpeg import Progress, no_progress
-from hovvet.core.media.process import Limits, MediaError, Program, limits, run, running
+from hovvet.core.media.process import DISK_FULL, Limits, MediaError, Program, limits, run, running, twice
+from hovvet.core.media.sealed import intact, sealed
 from hovvet.core.plan.model import Fill, Plan
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import Chunk, chunks
@@ -106,7 +109,7 @@ def _write_loop(
     last = min(first + frames, plan.frames)
     drawn = scratch / "drawn.mkv"
     lossless = Shape(plan, Encoding(codec="ffv1"))
-    _draw([lossless], [[(0, (first, last, drawn))]], originals, scratch, progress)
+    twice(lambda: _draw([lossless], [[(0, (first, last, drawn))]], originals, scratch, progress))
     # As video has it, BT.709 and limited, to the R'G'B' of pictures.
     colour = "scale=in_color_matrix=bt709:in_range=tv:out_range=pc"
     small = f"fps={LOOP_FPS},{colour}:w='min({LOOP_WIDTH},iw)':h=-2:flags=lanczos"
@@ -159,7 +162,7 @@ def _sound(plan: Plan, originals: Mapping[str, Original], folders: Folders, kind
         return known
     path = folders.cache.path(key)
     path.parent.mkdir(parents=True, exist_ok=True)
-    with published(path) as part:
+    with sealed(path) as part:
         write_sound(plan, originals, part, folders.prepared, kind, scratch)
     return path
 
@@ -182,11 +185,12 @@ def write_sound(
     files = {key: each.path if each.media.has_sound else None for key, each in originals.items()}
     for each in plan.prepared:
         made = prepared / f"{each.media}.wav"
-        if not made.exists():
+        if not intact(made):
             prepare(each, originals[each.recording].path, made)
         files[each.media] = made
     mixed = scratch / "mixed.f32"
-    sound = np.memmap(mixed, np.float32, "w+", shape=(max(plan.samples, 1), 2))  # of three hours it is 4 GB
+    _reserve(mixed, max(plan.samples, 1) * 2 * 4)
+    sound = np.memmap(mixed, np.float32, "r+", shape=(max(plan.samples, 1), 2))  # of three hours it is 4 GB
     mix(plan, SoundReader(plan, files), sound)
     limit(sound, plan.peak_db)
     sound.flush()
@@ -198,6 +202,18 @@ def write_sound(
     mixed.unlink()
 
 
+def _reserve(path: Path, size: int) -> None:
+    """A file of so many bytes that are there for sure: writing into one that has none yet would end this process where the
+    disk is full. Raises MediaError."""
+    with path.open("wb") as file:
+        try:
+            os.posix_fallocate(file.fileno(), 0, size)
+        except OSError as error:
+            if error.errno == errno.ENOSPC:
+                raise MediaError(DISK_FULL, str(error)) from None
+            raise
+
+
 _Wanted = tuple[
     int, tuple[int, int, Path]
 ]  # which of the plans, and of that: first frame, one past last, file to write
@@ -207,7 +223,15 @@ def _draw_missing(
     drawn: Sequence[Shape], cuts: Sequence[Sequence[Chunk]], originals: Mapping[str, Original], cache: ChunkCache,
     scratch: Path, progress: Progress,
 ) -> None:  # fmt: skip
-    """Draw the chunks of plans that the cache lacks, each once."""
+    """Draw the chunks of plans that the cache lacks, each once; those that a process left which was killed from outside
+    are drawn once more."""
+    twice(lambda: _draw_once(drawn, cuts, originals, cache, scratch, progress))
+
+
+def _draw_once(
+    drawn: Sequence[Shape], cuts: Sequence[Sequence[Chunk]], originals: Mapping[str, Original], cache: ChunkCache,
+    scratch: Path, progress: Progress,
+) -> None:  # fmt: skip
     missing = {
         chunk.key: (n, (chunk.first, chunk.last, cache.path(chunk.key)))
         for n, own in enumerate(cuts)

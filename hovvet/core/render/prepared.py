@@ -6,9 +6,10 @@ from pathlib import Path
 
 import numpy as np
 
-from hovvet.core.media.checked import check_wav, published
+from hovvet.core.media.checked import check_wav
 from hovvet.core.media.decode import sound
 from hovvet.core.media.process import limits, run
+from hovvet.core.media.sealed import sealed
 from hovvet.core.plan.model import Prepared
 from hovvet.core.sound.mix import Stereo
 from hovvet.core.time import SAMPLE_RATE
@@ -23,7 +24,7 @@ def prepare(wanted: Prepared, source: Path, out: Path) -> None:
     """
     first, last = wanted.knots[0][1], wanted.knots[-1][1]
     whole = sound(source, max(first, 0) / SAMPLE_RATE, (last - max(first, 0)) / SAMPLE_RATE, SAMPLE_RATE)
-    with tempfile.TemporaryDirectory(dir=out.parent, prefix=".prepare-") as scratch, published(out, check_wav) as part:
+    with tempfile.TemporaryDirectory(dir=out.parent, prefix=".prepare-") as scratch, sealed(out, check_wav) as part:
         given, made, times = (Path(scratch) / name for name in ("in.wav", "out.wav", "times"))
         _write(given, whole)
         times.write_text("".join(f"{at - first} {sample}\n" for sample, at in wanted.knots))

@@ -15,8 +15,8 @@ import cv2
 import numpy as np
 
 from hovvet.core.errors import CoreError
-from hovvet.core.media.checked import published
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.media.sealed import sealed
 from hovvet.core.plan.model import Plan
 from hovvet.core.render.chunks import Script, text_time
 from hovvet.core.render.compositor import Compositor, Frame
@@ -68,7 +68,7 @@ def draw(
     for first, last, out in wanted:
         lines = script.of(first, last)
         text = Text(lines, plan.width, plan.height, fonts) if lines is not None else None
-        with published(out) as part:
+        with sealed(out) as part:
             encoder = Encoder(part, plan.width, plan.height, plan.rate, encoding)
             for n in range(first, last):
                 yield n

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from django.core.files.storage import default_storage
 
+from hovvet.core.media.sealed import seal_of
 from hovvet.core.plan.model import Plan, Prepared
 from hovvet.core.render.prepared import prepare
 from hovvet.server.accounts.models import Workspace
@@ -79,4 +80,4 @@ def unused(before: float) -> Iterator[Path]:
     for file in Path(default_storage.path("prepared")).glob("*/*.wav"):
         with suppress(OSError):
             if file.stat().st_mtime < before:
-                yield file
+                yield from (file, seal_of(file))

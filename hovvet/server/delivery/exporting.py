@@ -6,6 +6,7 @@ from django.core.files.storage import default_storage
 
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import SUBTITLES, subtitles
+from hovvet.core.media.checked import published
 from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.plan.model import VERSION, Plan
 from hovvet.core.render.cache import ChunkCache
@@ -39,7 +40,8 @@ def write_export(report: Report) -> None:
     report.stage(f"Encoding with {len(beside)} more" if beside else "Encoding", 0, 1)
     for kind in SUBTITLES:
         if (text := subtitles(plan, kind)) is not None:
-            row.file(kind).write_text(text)
+            with published(row.file(kind)) as part:
+                part.write_text(text)
     export(
         plan,
         originals_of(row.workspace, plan),

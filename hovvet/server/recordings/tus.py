@@ -23,6 +23,7 @@ from django.utils import timezone
 from django.utils.http import http_date
 from django.views import View
 
+from hovvet.core.media.checked import flushed
 from hovvet.core.media.naming import saved_name, title_of
 from hovvet.server.accounts.access import find, user_of, workspace_of
 from hovvet.server.jobs.running import start_job
@@ -235,7 +236,9 @@ def _finish(upload: Upload) -> Recording:
         size=upload.length,
     )
     recording.folder.mkdir(parents=True)
+    flushed(upload.path)
     upload.path.replace(recording.original)
+    flushed(recording.folder)
     with transaction.atomic():
         recording.save()
         upload.delete()
