@@ -12,6 +12,7 @@ from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.contents.sound import CROSS
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import OUTLETS
+from hovvet.core.plan.shown import used
 from hovvet.core.plan.source import Source
 from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
@@ -40,6 +41,11 @@ class Sounds(unittest.TestCase):
             layers=(Layer(id="l1", span=span, content=sound),),
         )
         return compile(self.sheet, self.sources, TARGET)
+
+    def test_what_is_heard_is_used_as_what_is_seen_is(self):
+        plan = self.laid(Sound(media="m", start=0), 2.0, 10.0)
+        first = next(layer.sample for layer in plan.sound if layer.media == "m")
+        self.assertEqual(used(plan), {"r": 0, "m": plan.rate.frame_at(first / RATE)})
 
     def note(self) -> str:
         scene = staged(self.sheet, self.sources, TARGET)

@@ -235,6 +235,28 @@ class Standing(ShelfCase):
             self.assertIn("“Brass gears”, at 0:00.0, may not be used: its licence ended on", answer.json()["detail"])
         self.assertEqual(self.post(f"{path}/exports", wanted).status_code, 200)
 
+    def test_music_has_its_author_named_and_is_refused_once_its_licence_has_ended(self):
+        asset = self.take("hope-sound")
+        row = Recording.objects.get(pk=asset["key"])
+        row.media_json = {"duration": 30, "has_picture": False, "has_sound": True}
+        row.transcript_json = {"duration": 30, "words": []}
+        row.save()
+        clip = make_clip(self.recording(), 3, 14)
+        path = f"/api/documents/{clip.pk}"
+        ask = {"ask": "lay", "content": {"kind": "sound", "media": asset["key"]}, "first": None, "last": None}
+        self.assertEqual(self.post(f"{path}/asks", {"version": 1, "ask": ask}).status_code, 200)
+        terms = Licence(sort="attribution", credit="Ottilie Marsh").model_dump(mode="json")
+        asset = self.change(asset, terms=terms).json()
+        self.assertEqual(self.client.get(f"{path}/credits").json(), [f"“{asset['name']}” by Ottilie Marsh"])
+        self.assertEqual(
+            [each["id"] for each in self.client.get(f"/api/assets/{asset['id']}/clips").json()], [str(clip.pk)]
+        )
+        over = timezone.localdate() - timedelta(days=1)
+        self.change(asset, terms=Licence(sort="paid", until=over).model_dump(mode="json"))
+        answer = self.post(f"{path}/exports", {"editions": ["e1"], "output": {}})
+        self.assertEqual(answer.status_code, 409)
+        self.assertIn("may not be used: its licence ended", answer.json()["detail"])
+
     def test_another_workspace_has_a_shelf_of_its_own(self):
         made = self.take("kettle-picture")
         self.client.force_login(self.member("outsider", "Elsewhere")[0])

@@ -6,7 +6,7 @@ from typing import NamedTuple
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.colour.grade import Grade
-from hovvet.core.plan.model import Fill, Plan, Video, source_frame, value_at
+from hovvet.core.plan.model import Fill, Pictured, Plan, Video, source_frame, value_at
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.words.layout import Pause
@@ -53,6 +53,28 @@ def _within(spans: Sequence[Span], kept: Sequence[Span]) -> list[float]:
 def uncut(sheet: Sheet) -> float:
     """How long the pieces of a sheet would be with nothing cut, in seconds."""
     return sum(piece.end - piece.start for piece in sheet.pieces)
+
+
+def used(plan: Plan) -> dict[str, int]:
+    """All media that a plan shows and plays, with the frame from which it does, in that order: recordings, pictures, what is
+    behind them, tables of colours, fonts, sounds, and the recordings that sounds are prepared from."""
+    firsts: dict[str, int] = dict.fromkeys(plan.fonts, 0)
+
+    def note(media: str, first: int) -> None:
+        firsts[media] = min(firsts.get(media, first), first)
+
+    for layer in plan.picture:
+        if not isinstance(layer.source, Fill):
+            note(layer.source.media, layer.first)
+        if isinstance(layer.backdrop, Pictured):
+            note(layer.backdrop.media, layer.first)
+        if layer.look and layer.look.has_table:
+            note(layer.look.table, layer.first)
+    behind = {each.media: each.recording for each in plan.prepared}
+    for sound in plan.sound:
+        first = plan.rate.frame_at(max(sound.sample, 0) / plan.sample_rate)
+        note(behind.get(sound.media, sound.media), first)
+    return dict(sorted(firsts.items(), key=lambda each: each[1]))
 
 
 class Moment(NamedTuple):

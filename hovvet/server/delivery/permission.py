@@ -1,8 +1,9 @@
-"""What of the Shelf an edition shows: whether it may be, and what its owners ask for."""
+"""What of the Shelf an edition shows and plays: whether it may, and what its owners ask for."""
 
 from collections.abc import Iterator
 
-from hovvet.core.plan.model import Fill, Pictured, Plan
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.shown import used
 from hovvet.core.shelf.licence import credits_for
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
@@ -11,8 +12,8 @@ from hovvet.server.problems import Problem
 
 
 def check_permission(workspace: Workspace, plan: Plan) -> None:
-    """Raises Problem where something is shown that may not be (any more), and says where."""
-    for first, asset in _shown(workspace, plan):
+    """Raises Problem where something is shown or heard that may not be (any more), and says where."""
+    for first, asset in _used(workspace, plan):
         if refusal := asset.refusal:
             at = plan.rate.seconds(first)
             raise Problem(
@@ -23,19 +24,13 @@ def check_permission(workspace: Workspace, plan: Plan) -> None:
 
 
 def credits_of(workspace: Workspace, plan: Plan) -> list[str]:
-    """The lines that a post of an edition has to have, as they are seen."""
-    return credits_for((asset.name, asset.terms) for _, asset in _shown(workspace, plan))
+    """The lines that a post of an edition has to have, as what they are for comes."""
+    return credits_for((asset.name, asset.terms) for _, asset in _used(workspace, plan))
 
 
-def _shown(workspace: Workspace, plan: Plan) -> Iterator[tuple[int, Asset]]:
-    """What of the Shelf is shown, and the frame at which it first is, in that order."""
-    firsts: dict[str, int] = {}
-    for layer in plan.picture:
-        named = [] if isinstance(layer.source, Fill) else [layer.source.media]
-        if isinstance(layer.backdrop, Pictured):
-            named.append(layer.backdrop.media)
-        for media in named:
-            firsts[media] = min(firsts.get(media, layer.first), layer.first)
+def _used(workspace: Workspace, plan: Plan) -> Iterator[tuple[int, Asset]]:
+    """What of the Shelf is shown or heard, and the frame from which it is, in that order."""
+    firsts = used(plan)
     ids = [pk for media in firsts if (pk := as_uuid(media)) is not None]
     own = Asset.objects.filter(workspace=workspace)
     assets = [*own.filter(pk__in=ids), *own.filter(recording__in=ids)]
