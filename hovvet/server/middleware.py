@@ -28,6 +28,18 @@ def content_policy(get_response: _Respond) -> _Respond:
     return respond
 
 
+def fresh_answers(get_response: _Respond) -> _Respond:
+    """Middleware that has browsers ask anew for what the API answers, by its ETag: what is the same is not sent again."""
+
+    def respond(request: HttpRequest) -> HttpResponse:
+        response = get_response(request)
+        if request.path.startswith("/api/"):
+            response.setdefault("Cache-Control", "private, no-cache")
+        return response
+
+    return respond
+
+
 class Numbered:
     """Middleware that gives each request a number, for the log and for the person, and answers what went wrong."""
 

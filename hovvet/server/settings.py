@@ -54,11 +54,13 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.http.ConditionalGetMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "hovvet.server.middleware.content_policy",
+    "hovvet.server.middleware.fresh_answers",
 ]
 ROOT_URLCONF = "hovvet.server.urls"
 WSGI_APPLICATION = "hovvet.server.wsgi.application"

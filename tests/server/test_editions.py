@@ -5,6 +5,7 @@ import time
 import uuid
 from datetime import date
 
+from hovvet.core.media.sealed import seal_of
 from hovvet.core.sheet.edits import CutWords
 from hovvet.server.clips import transcripts
 from hovvet.server.clips.documents import apply_edit, desk_of, make_clip
@@ -148,7 +149,7 @@ class Layers(ClipCase):
         file = prepared_folder(self.workspace) / f"{made['media']}.wav"
         self.assertEqual([*unused(time.time() - 60)], [])
         os.utime(file, (1, 1))
-        self.assertEqual([*unused(time.time() - 60)], [file])
+        self.assertEqual([*unused(time.time() - 60)], [file, seal_of(file)])
 
     def test_a_sound_that_cannot_be_made_is_not_tried_for_ever(self):
         self.row.original.write_bytes(b"no sound")

@@ -112,7 +112,8 @@ def fill(asset: Asset, data: bytes) -> None:
     asset.folder.mkdir(parents=True, exist_ok=True)
     way = _way(Asset.Kind(asset.kind))
     _fill(asset, way, asset.name, data, sha256(data).hexdigest())
-    asset.save(update_fields=["licence", "info_json"])
+    asset.version += 1
+    asset.save(update_fields=["licence", "info_json", "version"])
 
 
 def _way(kind: Asset.Kind) -> _Way:

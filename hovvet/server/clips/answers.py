@@ -19,6 +19,7 @@ from hovvet.core.words.transcript import Speaker, Word
 from hovvet.server.clips.documents import Opened, Stale, correction_to_undo, documents, next_revision, opened
 from hovvet.server.clips.models import Document
 from hovvet.server.clips.preparing import still_preparing
+from hovvet.server.clips.stamps import stamp_of
 from hovvet.server.clips.transcripts import Corrected, corrected_of, transcript_at, transcript_of
 from hovvet.server.recordings.looking import look_for_faces
 from hovvet.server.recordings.models import Recording
@@ -71,10 +72,11 @@ class DocumentOut(Schema):
 
     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
-    ``told`` is something the person should know.
+    ``told`` is something the person should know; ``stamp`` is another one when there may be something new to see.
     """
 
     id: uuid.UUID
+    stamp: str
     recording: uuid.UUID | None
     sources: list[SourceOut]
     edition: str
@@ -133,11 +135,13 @@ def _words_change(recording: Recording | None, before: Corrected) -> WordsChange
 def document_out(now: Opened, user_id: int | None, words: WordsChange | None = None) -> DocumentOut:
     """A document as the page of a user takes it."""
     document, sheet, plan = now.document, now.sheet, now.plan
+    preparing, looking, stamp = still_preparing(document, plan), _looking(now), stamp_of(document)
     made = [] if document.recording else rows(sheet, now.scene)
     gaps = _pauses(document.recording) if document.recording else []
     corrected = [corrected_of(recording) or 0 for recording in now.sources.recordings.values()]
     return DocumentOut(
         id=document.pk,
+        stamp=stamp,
         recording=document.recording_id,
         sources=[_source_out(each) for each in now.sources.recordings.values()],
         edition=now.edition.id,
@@ -149,8 +153,8 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         ],
         dressing=parts_of(sheet),
         layout_name=layout_name(sheet.layout),
-        preparing=still_preparing(document, plan),
-        looking=_looking(now),
+        preparing=preparing,
+        looking=looking,
         kind=Document.Kind(document.kind),
         title=document.title,
         version=document.version,

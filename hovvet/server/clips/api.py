@@ -38,6 +38,7 @@ from hovvet.server.clips.house import make_dressed_clip
 from hovvet.server.clips.kept import find_kept
 from hovvet.server.clips.models import Document, Kept
 from hovvet.server.clips.preparing import prepared_file
+from hovvet.server.clips.stamps import stamp_of
 from hovvet.server.jobs.running import cancel_jobs_of
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
@@ -109,6 +110,12 @@ class NewTitle(Version):
     title: SomeText = Field(min_length=1, max_length=200)
 
 
+class Stamp(Schema):
+    """What changes whenever a document does, or what is made for it."""
+
+    stamp: str
+
+
 class ToldOut(Schema):
     """One change in the story of a document: what was done, by whom ("" for Hovvet itself), and when."""
 
@@ -143,6 +150,13 @@ def create_clip(request: HttpRequest, recording_id: uuid.UUID, wanted: ClipWante
 def read_document(request: HttpRequest, document_id: uuid.UUID, edition: str | None = None) -> DocumentOut:
     """One document, compiled for one of its editions (the first, unless it is told)."""
     return document_out(opened(find_document(request, document_id), edition), request.user.pk)
+
+
+@router.get("/{document_id}/stamp", response=Stamp)
+def read_stamp(request: HttpRequest, document_id: uuid.UUID) -> Stamp:
+    """Whether there may be something new to see of a document, without compiling it: then this is another one than the page
+    has."""
+    return Stamp(stamp=stamp_of(find(request, Document.objects.all(), pk=document_id)))
 
 
 @router.get("/{document_id}/editions/{edition}/plan", response={200: Plan, 304: None})

@@ -23,6 +23,7 @@ from hovvet.core.words.corrections import Correction, Rewrite, correct
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips.history import going_back, next_to, remember, sheet_at
+from hovvet.server.clips.listing import listed
 from hovvet.server.clips.models import Document, Revision
 from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import Sources, as_uuid, remember_sources, sources_of
@@ -101,7 +102,9 @@ def create_document(
     if kind == Document.Kind.CLIP:
         check_growth(Sheet(), sheet)
     with transaction.atomic():
-        document = Document.objects.create(workspace=workspace, recording=recording, kind=kind, title=title[:200])
+        document = Document.objects.create(
+            workspace=workspace, recording=recording, kind=kind, title=title[:200], listed_json=listed(sheet)
+        )
         document.head = Revision.objects.create(document=document, sheet=sheet.model_dump(mode="json"))
         document.save(update_fields=["head"])
         remember_sources(document, sheet, sources_of(document, sheet))
@@ -204,8 +207,8 @@ def _write(document: Document, following: _Next, now: Opened, transcript: Transc
         if following.corrects:
             head.corrected = head
             head.save(update_fields=["corrected"])
-        document.head, document.version = head, document.version + 1
-        document.save(update_fields=["head"])
+        document.head, document.version, document.listed_json = head, document.version + 1, listed(following.sheet)
+        document.save(update_fields=["head", "listed_json"])
         remember(head, following.sheet)
         remember_sources(document, now.sheet, now.sources)
         if document.recording is not None and transcript is not None:

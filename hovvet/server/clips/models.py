@@ -24,6 +24,7 @@ class Document(models.Model):
     kind = models.CharField(max_length=8, choices=Kind)
     title = models.CharField(max_length=200)
     version = models.PositiveIntegerField(default=1)
+    listed_json = models.JSONField(null=True)  # what lists show of it (listing.py)
     head = models.ForeignKey("Revision", models.SET_NULL, null=True, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
 

@@ -2,11 +2,11 @@
 
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import documents
-from hovvet.server.clips.history import sheet_at
+from hovvet.server.clips.listing import listing_of
 from hovvet.server.clips.models import Document
 
 
 def clips_using(asset: Asset) -> list[Document]:
     """The clips of the workspace that use an asset, as they stand, by title."""
     clips = documents().filter(workspace=asset.workspace_id, kind=Document.Kind.CLIP).order_by("title")
-    return [clip for clip in clips if clip.head and asset.key in sheet_at(clip.head).assets]
+    return [clip for clip in clips if asset.key in listing_of(clip).assets]

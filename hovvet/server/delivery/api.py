@@ -1,32 +1,25 @@
 """Exports over HTTP, and the clips of a workspace with the state of theirs."""
 
 import uuid
-from dataclasses import asdict, dataclass, replace
+from collections.abc import Sequence
+from dataclasses import asdict
 from datetime import date, datetime
-from hashlib import sha256
-from typing import Literal
 
 from django.db import transaction
-from django.db.models import Prefetch
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router, Schema
 
-from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import SUBTITLES
-from hovvet.core.plan.compile import planned, staged
-from hovvet.core.plan.model import Plan
-from hovvet.core.plan.outlets import Outlet
-from hovvet.core.plan.target import target_of
-from hovvet.core.render.encoding import Encoding
-from hovvet.core.render.output import TYPES, Output, bits_for_pixels, encoding_of, expected_bytes, sized
-from hovvet.core.sheet.model import Sheet
+from hovvet.core.render.output import TYPES, Output, bits_for_pixels, expected_bytes
 from hovvet.core.sheet.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.clips.documents import documents, sheet_of
+from hovvet.server.clips.listing import ShownStretch, listing_of
 from hovvet.server.clips.models import Document
-from hovvet.server.clips.shelf import shelf_of
-from hovvet.server.clips.sources import sources_of
+from hovvet.server.clips.stamps import stamps_of
+from hovvet.server.delivery.comparing import State, compare_soon, is_current, states_of
 from hovvet.server.delivery.exporting import EXPORT, TOGETHER
+from hovvet.server.delivery.made import ClipNow, Made
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import file_name
 from hovvet.server.delivery.permission import check_permission, credits_of
@@ -75,70 +68,29 @@ class Expected(Schema):
     bytes: int
 
 
-class StretchOut(Schema):
-    """A stretch of a recording that a clip shows, in seconds."""
-
-    recording: str
-    start: float
-    end: float
-
-
 class ClipOut(Schema):
     """A clip as lists show it: its stretches, and how far its newest export is."""
 
     id: uuid.UUID
     title: str
-    stretches: list[StretchOut]
-    export: Literal["none", "waiting", "failed", "ready", "changed"]
+    stretches: list[ShownStretch]
+    export: State
 
 
-@dataclass(frozen=True)
-class _Made:
-    """An edition of a clip as a file of some kind would be made of it now."""
-
-    plan: Plan
-    outlet: Outlet
-    encoding: Encoding
-    digest: str
-
-
-class _Clip:
-    """A clip as it stands, to look at its editions."""
-
-    def __init__(self, document: Document) -> None:
-        self._sheet: Sheet = sheet_of(document)
-        self._sources = sources_of(document, self._sheet)
-        self._shelf = shelf_of(document.workspace)
-        self._made: dict[tuple[str, str], _Made | None] = {}
-
-    def made(self, edition: str, output: Output) -> _Made | None:
-        """What an edition would be; None where there is no such edition, or it cannot be compiled now."""
-        key = edition, output.model_dump_json()
-        if key not in self._made:
-            try:
-                self._made[key] = self._make(edition, output)
-            except (CoreError, Problem):
-                self._made[key] = None
-        return self._made[key]
-
-    def _make(self, edition: str, output: Output) -> _Made | None:
-        chosen = self._sheet.edition(edition)
-        if chosen.id != edition:
-            return None
-        target = target_of(self._sheet, chosen, self._shelf)
-        target = replace(target, outlet=sized(target.outlet, output.lines))
-        plan = planned(staged(self._sheet, self._sources.sources, target), target)
-        encoding = encoding_of(output, target.outlet, plan.seconds)
-        told = f"{plan.digest} {output.model_dump_json()} {encoding}"
-        return _Made(plan, target.outlet, encoding, sha256(told.encode()).hexdigest())
+def exports_out(rows: Sequence[Export], clip: ClipNow) -> list[ExportOut]:
+    """Exports of a clip as the page takes them."""
+    if not rows:
+        return []
+    stamp = stamps_of([clip.document])[clip.document.pk]
+    jobs: dict[uuid.UUID, Job] = {}
+    for job in Job.objects.filter(kind=EXPORT, target__in=[row.pk for row in rows]):
+        jobs.setdefault(job.target, job)
+    return [_export_out(row, jobs.get(row.pk), is_current(row, stamp, clip)) for row in rows]
 
 
-def export_out(row: Export, clip: _Clip) -> ExportOut:
-    """An export as the page takes it."""
-    job = Job.objects.filter(kind=EXPORT, target=row.pk).first()
+def _export_out(row: Export, job: Job | None, current: bool) -> ExportOut:
     file = row.main
     ready = file.exists()
-    now = clip.made(row.edition, row.output)
     return ExportOut(
         id=row.pk,
         edition=row.edition,
@@ -152,7 +104,7 @@ def export_out(row: Export, clip: _Clip) -> ExportOut:
         bytes=file.stat().st_size if ready else 0,
         ready=ready,
         captions=[kind for kind in SUBTITLES if row.file(kind).exists()],
-        current=now is not None and row.digest == now.digest,
+        current=current,
         job=JobOut.from_orm(job) if job else None,
     )
 
@@ -161,15 +113,14 @@ def export_out(row: Export, clip: _Clip) -> ExportOut:
 def list_exports(request: HttpRequest, document_id: uuid.UUID) -> list[ExportOut]:
     """All exports of a clip, newest first."""
     document = find(request, documents(), pk=document_id)
-    clip = _Clip(document)
-    return [export_out(row, clip) for row in document.exports.all()]
+    return exports_out(list(document.exports.all()), ClipNow(document))
 
 
 @router.post("/documents/{document_id}/exports", response=list[ExportOut])
 def start_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsWanted) -> list[ExportOut]:
     """Export editions of a clip as they stand. What is asked for twice is made once."""
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
-    clip = _Clip(document)
+    clip = ClipNow(document)
     rows = []
     with transaction.atomic():
         for edition in dict.fromkeys(wanted.editions):
@@ -181,18 +132,18 @@ def start_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsW
             check_permission(document.workspace, made.plan)
             rows.append(_row(document, edition, made, wanted.output))
         _begin(rows, wanted.output)
-    return [export_out(row, clip) for row in rows]
+    return exports_out(rows, clip)
 
 
 @router.get("/documents/{document_id}/credits", response=list[str])
 def list_credits(request: HttpRequest, document_id: uuid.UUID) -> list[str]:
     """The lines that a post of the clip has to have, for what is shown in any of its editions, each once."""
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
-    plans = [made.plan for each in sheet_of(document).editions if (made := _Clip(document).made(each.id, Output()))]
+    plans = [made.plan for each in sheet_of(document).editions if (made := ClipNow(document).made(each.id, Output()))]
     return list(dict.fromkeys(line for plan in plans for line in credits_of(document.workspace, plan)))
 
 
-def _row(document: Document, edition: str, made: _Made, output: Output) -> Export:
+def _row(document: Document, edition: str, made: Made, output: Output) -> Export:
     row, _ = Export.objects.get_or_create(
         document=document,
         edition=edition,
@@ -225,7 +176,7 @@ def _begin(rows: list[Export], output: Output) -> None:
 def expect_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsWanted) -> list[Expected]:
     """How large the files would be, about: by what this clip took before, where that is known."""
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
-    clip = _Clip(document)
+    clip = ClipNow(document)
     expected = []
     for edition in dict.fromkeys(wanted.editions):
         made = clip.made(edition, wanted.output)
@@ -252,34 +203,19 @@ def _bits_before(document: Document, output: Output) -> float | None:
 @router.get("/clips", response=list[ClipOut])
 def list_clips(request: HttpRequest) -> list[ClipOut]:
     """All clips of the workspace, in the order they were made."""
-    newest = Prefetch("exports", Export.objects.defer("plan"))
-    clips = documents().filter(workspace=workspace_of(request), kind=Document.Kind.CLIP)
-    return [_clip_out(clip) for clip in clips.prefetch_related(newest)]
-
-
-def _clip_out(clip: Document) -> ClipOut:
-    pieces = sheet_of(clip).pieces
-    return ClipOut(
-        id=clip.pk,
-        title=clip.title,
-        stretches=[
-            StretchOut(recording=piece.recording, start=piece.start, end=piece.end)
-            for piece in pieces
-            if piece.recording is not None
-        ],
-        export=_state(clip),
+    workspace = workspace_of(request)
+    rows = Document.objects.filter(workspace=workspace, kind=Document.Kind.CLIP)
+    clips = list(
+        rows.select_related(None).only("title", "version", "head_id", "workspace_id", "listed_json", "recording_id")
     )
-
-
-def _state(clip: Document) -> Literal["none", "waiting", "failed", "ready", "changed"]:
-    newest = next(iter(clip.exports.all()), None)
-    if newest is None:
-        return "none"
-    if newest.main.exists():
-        now = _Clip(clip).made(newest.edition, newest.output)
-        return "ready" if now and newest.digest == now.digest else "changed"
-    job = Job.objects.filter(kind=EXPORT, target=newest.pk).first()
-    return "waiting" if job and job.active else "failed"
+    at_work = Job.objects.filter(workspace=workspace, kind=EXPORT, state__in=(Job.State.QUEUED, Job.State.RUNNING))
+    states, unsure = states_of(clips, stamps_of(clips), at_work.values_list("target", flat=True))
+    if unsure:
+        compare_soon(workspace)
+    return [
+        ClipOut(id=clip.pk, title=clip.title, stretches=listing_of(clip).stretches, export=states[clip.pk])
+        for clip in clips
+    ]
 
 
 @router.post("/exports/{export_id}/retry", response=ExportOut)
@@ -287,7 +223,7 @@ def retry_export(request: HttpRequest, export_id: uuid.UUID) -> ExportOut:
     """Try an export again that failed or was cancelled."""
     row = find(request, Export.objects.all(), pk=export_id)
     start_job(row.workspace, EXPORT, row.pk)
-    return export_out(row, _Clip(documents().get(pk=row.document_id)))
+    return exports_out([row], ClipNow(documents().get(pk=row.document_id)))[0]
 
 
 @router.delete("/exports/{export_id}", response={204: None})

@@ -29,6 +29,8 @@ class Export(Filed):
     version = models.PositiveIntegerField()
     plan = models.JSONField()
     digest = models.CharField(max_length=64, default="")
+    stamp = models.CharField(max_length=64, default="")  # of its clip, when that was last compared with it
+    current = models.BooleanField(default=True)  # whether it was the same then
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

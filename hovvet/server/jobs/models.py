@@ -1,6 +1,7 @@
 """Long work, as a row that a person can watch."""
 
 import uuid
+from collections.abc import Iterable
 
 from django.db import models
 
@@ -39,6 +40,8 @@ class Job(models.Model):
     started = models.DateTimeField(null=True)
     finished = models.DateTimeField(null=True)
 
+    _running: int | None = None  # how many jobs run, where that has been looked up
+
     class Meta:
         ordering = ["-created"]
 
@@ -55,9 +58,19 @@ class Job(models.Model):
         """How many other jobs run while this one waits; 0 for one that does not wait."""
         if self.state != self.State.QUEUED:
             return 0
-        return Job.objects.filter(state=self.State.RUNNING).count()
+        if self._running is None:
+            say_what_runs([self])
+        return self._running or 0
 
     @property
     def along(self) -> bool:
         """Whether it waits for another one that does most of it along with its own."""
         return self.state == self.State.QUEUED and self.after_id is not None
+
+
+def say_what_runs(jobs: Iterable[Job]) -> None:
+    """Look up for several jobs at once how many run while they wait."""
+    waiting = [job for job in jobs if job.state == Job.State.QUEUED]
+    running = Job.objects.filter(state=Job.State.RUNNING).count() if waiting else 0
+    for job in waiting:
+        job._running = running

@@ -5,6 +5,7 @@ from datetime import datetime
 from pathlib import PurePath
 
 from django.db import transaction
+from django.db.models import Count
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router, Schema
 
@@ -14,7 +15,7 @@ from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
-from hovvet.server.jobs.models import Job
+from hovvet.server.jobs.models import Job, say_what_runs
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
@@ -79,7 +80,7 @@ class BroughtIn(Schema):
     id: uuid.UUID
 
 
-def recording_out(recording: Recording, jobs: list[Job]) -> RecordingOut:
+def recording_out(recording: Recording, jobs: list[Job], passages: int) -> RecordingOut:
     media = recording.media
     return RecordingOut(
         id=recording.pk,
@@ -98,7 +99,7 @@ def recording_out(recording: Recording, jobs: list[Job]) -> RecordingOut:
         hears=recording.quality,
         language=recording.language,
         sounds_like=recording.sounds_like,
-        passages=recording.passages.filter(state=FoundPassage.State.WAITING).count(),
+        passages=passages,
         playable=(recording.folder / "working.mp4").exists(),
         notice=recording.notice,
         jobs=[JobOut.from_orm(job) for job in jobs],
@@ -110,18 +111,28 @@ def _latest_jobs(recordings: list[Recording]) -> dict[uuid.UUID, list[Job]]:
     latest: dict[tuple[uuid.UUID, str], Job] = {}
     for job in Job.objects.filter(target__in=[each.pk for each in recordings]):
         latest.setdefault((job.target, job.kind), job)
+    say_what_runs(latest.values())
     found: dict[uuid.UUID, list[Job]] = {}
     for (target, _kind), job in latest.items():
         found.setdefault(target, []).append(job)
     return found
 
 
+def _waiting_passages(recordings: list[Recording]) -> dict[uuid.UUID, int]:
+    """How many passages of each recording wait to be looked at, where there are any."""
+    waiting = FoundPassage.objects.filter(recording__in=recordings, state=FoundPassage.State.WAITING).order_by()
+    return dict(waiting.values_list("recording").annotate(count=Count("pk")))
+
+
 @router.get("", response=list[RecordingOut])
 def list_recordings(request: HttpRequest) -> list[RecordingOut]:
     """All recordings of the workspace, newest first; without what stands on the Shelf."""
-    recordings = list(Recording.objects.filter(workspace=workspace_of(request), for_shelf=False))
-    jobs = _latest_jobs(recordings)
-    return [recording_out(recording, jobs.get(recording.pk, [])) for recording in recordings]
+    rows = Recording.objects.filter(workspace=workspace_of(request), for_shelf=False)
+    recordings = list(rows.select_related("show"))
+    jobs, passages = _latest_jobs(recordings), _waiting_passages(recordings)
+    return [
+        recording_out(recording, jobs.get(recording.pk, []), passages.get(recording.pk, 0)) for recording in recordings
+    ]
 
 
 @router.post("/links", response=BroughtIn)
@@ -143,7 +154,8 @@ def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
 def read_recording(request: HttpRequest, recording_id: uuid.UUID) -> RecordingOut:
     """One recording."""
     recording = find(request, Recording.objects.all(), pk=recording_id)
-    return recording_out(recording, _latest_jobs([recording]).get(recording.pk, []))
+    jobs, passages = _latest_jobs([recording]), _waiting_passages([recording])
+    return recording_out(recording, jobs.get(recording.pk, []), passages.get(recording.pk, 0))
 
 
 @router.patch("/{recording_id}", response=RecordingOut)

@@ -592,6 +592,27 @@ export interface paths {
         patch: operations["hovvet_server_clips_api_rename_document"];
         trace?: never;
     };
+    "/api/documents/{document_id}/stamp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Stamp
+         * @description Whether there may be something new to see of a document, without compiling it: then this is another one than the page
+         *     has.
+         */
+        get: operations["hovvet_server_clips_api_read_stamp"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/editions/{edition}/plan": {
         parameters: {
             query?: never;
@@ -3112,7 +3133,7 @@ export interface components {
          *
          *     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
          *     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
-         *     ``told`` is something the person should know.
+         *     ``told`` is something the person should know; ``stamp`` is another one when there may be something new to see.
          */
         DocumentOut: {
             /**
@@ -3120,6 +3141,8 @@ export interface components {
              * Format: uuid
              */
             id: string;
+            /** Stamp */
+            stamp: string;
             /** Recording */
             recording: string | null;
             /** Sources */
@@ -4853,6 +4876,14 @@ export interface components {
             title: string;
         };
         /**
+         * Stamp
+         * @description What changes whenever a document does, or what is made for it.
+         */
+        Stamp: {
+            /** Stamp */
+            stamp: string;
+        };
+        /**
          * Beyond
          * @description The words of a recording just before a piece, and just after it: what could be taken in.
          */
@@ -6214,7 +6245,7 @@ export interface components {
             /** Title */
             title: string;
             /** Stretches */
-            stretches: components["schemas"]["StretchOut"][];
+            stretches: components["schemas"]["ShownStretch"][];
             /**
              * Export
              * @enum {string}
@@ -6222,10 +6253,10 @@ export interface components {
             export: "none" | "waiting" | "failed" | "ready" | "changed";
         };
         /**
-         * StretchOut
+         * ShownStretch
          * @description A stretch of a recording that a clip shows, in seconds.
          */
-        StretchOut: {
+        ShownStretch: {
             /** Recording */
             recording: string;
             /** Start */
@@ -7166,6 +7197,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_read_stamp: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stamp"];
                 };
             };
         };

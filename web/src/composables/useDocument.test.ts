@@ -55,13 +55,37 @@ describe('a document that several people change', () => {
     expect(told.tellChange).toHaveBeenCalledOnce()
   })
 
-  it('tries once more, and no more', async () => {
-    server.POST.mockRejectedValue(new ApiError(409, 'changed', { document: document(7) }))
+  it('makes it again as often as others were faster, and tells once that it was kept', async () => {
+    vi.useFakeTimers()
+    let theirs = 7
+    for (let n = 0; n < 30; n++) server.POST.mockImplementationOnce(async () => { throw new ApiError(409, 'changed', { document: document(theirs++) }) })
+    server.POST.mockImplementation(async (_path, { body }) => document(body.version + 1))
     const sheet = useDocument()
     sheet.opened(document(1))
-    await sheet.edit(cut(4))
-    expect(server.POST).toHaveBeenCalledTimes(2)
-    expect(sheet.doc.value?.version).toBe(7)
+    const done = sheet.edit(cut(4))
+    await vi.advanceTimersByTimeAsync(20_000)
+    expect([told.tellChange.mock.calls.map(([text]) => text.slice(0, 6)), sheet.saving.value, localStorage.length]).toEqual([['Others'], true, 1])
+    await vi.advanceTimersByTimeAsync(100_000)
+    await done
+    expect(sent().at(-1)).toEqual(['edits', 36, 4])
+    expect(sheet.doc.value?.version).toBe(37)
+    expect(told.tellChange).toHaveBeenCalledTimes(2)
+    expect(told.tellChange).toHaveBeenLastCalledWith(expect.stringContaining('Your change was made on top of it'))
+    expect([localStorage.length, sheet.saving.value]).toEqual([0, false])
+    vi.useRealTimers()
+  })
+
+  it('says of what is not kept that it was not done', async () => {
+    vi.useFakeTimers()
+    server.POST.mockImplementation(async (_path, { body }) => { throw new ApiError(409, 'changed', { document: document(body.version + 1) }) })
+    const sheet = useDocument()
+    sheet.opened(document(1))
+    const done = sheet.ask({ ask: 'find_keywords' })
+    await vi.advanceTimersByTimeAsync(60_000)
+    await done
+    expect(told.tellChange).not.toHaveBeenCalled()
+    expect(told.tellError).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ message: expect.stringContaining('not done') }))
+    vi.useRealTimers()
   })
 
   it('does not undo on top of what somebody else did', async () => {
@@ -70,6 +94,7 @@ describe('a document that several people change', () => {
     sheet.opened(document(1))
     await sheet.undo()
     expect(server.POST).toHaveBeenCalledOnce()
+    expect(told.tellChange).toHaveBeenCalledExactlyOnceWith(expect.stringContaining('try once more'))
   })
 
   it('undoes no further than to where it was opened, also after a reload of the page', async () => {

@@ -1,6 +1,7 @@
 import { computed, shallowRef } from 'vue'
 import { api, ApiError, got, type Schemas } from '@/api/client'
 import { tell, tellChange, tellError } from './tell'
+import { useFreshness } from './useFreshness'
 import { useUnsent } from './useUnsent'
 
 export type Doc = Schemas['DocumentOut']
@@ -13,7 +14,12 @@ export type Ask = Schemas['Asking']['ask']
 export type Content = Extract<Ask, { ask: 'lay' }>['content']
 export type CaptionLayout = Schemas['CaptionLayout']
 
-const RETRY = 3000 // milliseconds between two tries to reach the server
+const RETRY = 3000 // milliseconds between two tries to reach the server, and the longest between two on top of what is newest
+const FIRST_WAIT = 40 // milliseconds before the second try on top of what is newest
+const PATIENT = 12 // tries after which the person is told that it takes long
+const UNREACHED = [0, 502, 503, 504] // the server cannot be reached, or is too busy to do it
+const STALE = Symbol('the document has moved on')
+const wait = (milliseconds: number) => new Promise((done) => setTimeout(done, milliseconds))
 
 const CUT: Record<string, [string, string]> = {
   filler: ['filler sound', 'filler sounds'],
@@ -48,7 +54,8 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
 
   type Send<T> = (id: string, version: number) => Promise<T>
 
-  async function once<T>(send: Send<T>, again: boolean): Promise<T | undefined> {
+  /** Send once; where the document has moved on, take in the newer one and say so (true). */
+  async function once<T>(send: Send<T>): Promise<T | undefined | typeof STALE> {
     const before = doc.value
     if (!before) return
     try {
@@ -58,34 +65,51 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
       const newer = (error.body as { document?: Doc } | null)?.document
       if (!newer) throw error
       taken(newer)
-      if (!again) {
-        tellChange('This was changed elsewhere. What you see is the newest; try once more.')
-        return
-      }
-      const result = await once(send, false)
-      tellChange('This was changed elsewhere in the meantime. Your change was made on top of it.')
-      return result
+      return STALE
     }
   }
 
-  /** Send until the server has answered; what waits behind goes out after it. */
-  async function untilAnswered<T>(send: Send<T>): Promise<T | undefined> {
-    for (let tries = 0; ; tries++) {
+  /**
+   * Send until it lands on what is newest, with waits that grow. What is `kept` (in the browser, until it is answered)
+   * goes on for as long as it takes, also while the server cannot be reached; anything else is given up, and said to be.
+   */
+  async function landed<T>(send: Send<T>, kept: boolean): Promise<T | undefined> {
+    let moved = 0
+    for (let unreached = 0; ;) {
+      let result
       try {
-        return await once(send, true)
+        result = await once(send)
       } catch (error) {
-        if (!(error instanceof ApiError) || error.status !== 0) throw error
-        if (tries === 0) tellError(error)
-        await new Promise((done) => setTimeout(done, RETRY))
+        if (!kept || !(error instanceof ApiError) || !UNREACHED.includes(error.status)) throw error
+        if (unreached++ === 0) tellError(error)
+        await wait(RETRY)
+        continue
       }
+      if (result !== STALE) {
+        if (moved) tellChange('This was changed elsewhere in the meantime. Your change was made on top of it.')
+        return result
+      }
+      moved++
+      if (moved === PATIENT) {
+        if (!kept) throw new ApiError(409, 'This was not done: others are changing the clip all the time. What you see is the newest; try once more.')
+        tellChange('Others are changing this all the time, so your change is not saved yet. It is kept here, and made as soon as it can be.')
+      }
+      await wait(Math.min(FIRST_WAIT * 2 ** (moved - 1), RETRY) * (0.5 + Math.random()))
     }
   }
 
-  /** Take turns. A change that is `kept` goes out even if the server cannot be reached for a while. */
+  /** Send on what this page shows, and on nothing newer. */
+  async function onThis<T>(send: Send<T>): Promise<T | undefined> {
+    const result = await once(send)
+    if (result !== STALE) return result
+    tellChange('This was changed elsewhere. What you see is the newest; try once more.')
+  }
+
+  /** Take turns. A change that is not made `again` is for this version alone; one that is `kept` goes out whatever happens. */
   function queue<T>(send: Send<T>, take: (result: T) => void, again = true, kept: (() => void) | null = null): Promise<void> {
     const turn = line.then(async () => {
       try {
-        const result = kept ? await untilAnswered(send) : await once(send, again)
+        const result = again ? await landed(send, !!kept) : await onThis(send)
         if (result !== undefined) take(result)
       } catch (error) {
         tellError(error)
@@ -162,6 +186,15 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
   const show = (wanted: string | undefined) =>
     queue((document_id) => got(api.GET('/api/documents/{document_id}', { params: { path: { document_id }, query: { edition: wanted } } })), taken)
 
+  /** Read the document anew where there may be something new to see; that is asked without compiling it. */
+  async function refresh() {
+    const known = doc.value
+    if (!known || unsent.saving.value) return
+    const now = await got(api.GET('/api/documents/{document_id}/stamp', { params: { path: { document_id: known.id } } })).catch(() => null)
+    if (now && now.stamp !== known.stamp && doc.value === known && !unsent.saving.value) await show(edition())
+  }
+  useFreshness(refresh, () => !!doc.value?.preparing || !!doc.value?.looking)
+
   const rename = (title: string) =>
     queue((document_id, version) => got(api.PATCH('/api/documents/{document_id}', { params: { path: { document_id } }, body: { version, title, edition: edition() } })), taken)
 
@@ -192,6 +225,7 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     ask,
     made,
     show,
+    refresh,
     rename,
     sweep,
   }

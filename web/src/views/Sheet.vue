@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { useMediaQuery } from '@vueuse/core'
-import { computed, onScopeDispose, provide, ref, toRef, watch } from 'vue'
+import { computed, provide, ref, toRef, watch } from 'vue'
 import { api, got } from '@/api/client'
 import CommandButton from '@/commands/CommandButton.vue'
 import CommandMenu from '@/commands/CommandMenu.vue'
@@ -74,9 +74,6 @@ const preparing = useQuery({
   refetchInterval: (query) => (query.state.data?.playable === false && busy(query.state.data) ? 1500 : false),
 })
 watch(() => preparing.data.value?.playable, (playable) => { if (playable) void sheet.show(doc.value?.edition) })
-// What is still being made or looked for, for the plan: asked for until they are there.
-const asking = setInterval(() => { if (doc.value?.preparing || doc.value?.looking) void sheet.show(doc.value.edition) }, 1500)
-onScopeDispose(() => clearInterval(asking))
 
 const peaks = usePeaks(sources)
 const rows = ref<InstanceType<typeof SheetRows> | null>(null)

@@ -1,0 +1,71 @@
+"""What the editions of a clip would be as files, made of it as it stands."""
+
+from dataclasses import dataclass, replace
+from functools import cached_property
+from hashlib import sha256
+
+from hovvet.core.errors import CoreError
+from hovvet.core.plan.compile import planned, staged
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.shelf import Shelf
+from hovvet.core.plan.target import target_of
+from hovvet.core.render.encoding import Encoding
+from hovvet.core.render.output import Output, encoding_of, sized
+from hovvet.core.sheet.model import Sheet
+from hovvet.server.clips.documents import sheet_of
+from hovvet.server.clips.models import Document
+from hovvet.server.clips.shelf import shelf_of
+from hovvet.server.clips.sources import Sources, sources_of
+from hovvet.server.problems import Problem
+
+
+@dataclass(frozen=True)
+class Made:
+    """An edition of a clip as a file of some kind would be made of it now."""
+
+    plan: Plan
+    outlet: Outlet
+    encoding: Encoding
+    digest: str
+
+
+class ClipNow:
+    """A clip as it stands, to look at its editions."""
+
+    def __init__(self, document: Document) -> None:
+        self.document = document
+        self._made: dict[tuple[str, str], Made | None] = {}
+
+    @cached_property
+    def _sheet(self) -> Sheet:
+        return sheet_of(self.document)
+
+    @cached_property
+    def _sources(self) -> Sources:
+        return sources_of(self.document, self._sheet)
+
+    @cached_property
+    def _shelf(self) -> Shelf:
+        return shelf_of(self.document.workspace)
+
+    def made(self, edition: str, output: Output) -> Made | None:
+        """What an edition would be; None where there is no such edition, or it cannot be compiled now."""
+        key = edition, output.model_dump_json()
+        if key not in self._made:
+            try:
+                self._made[key] = self._make(edition, output)
+            except (CoreError, Problem):
+                self._made[key] = None
+        return self._made[key]
+
+    def _make(self, edition: str, output: Output) -> Made | None:
+        chosen = self._sheet.edition(edition)
+        if chosen.id != edition:
+            return None
+        target = target_of(self._sheet, chosen, self._shelf)
+        target = replace(target, outlet=sized(target.outlet, output.lines))
+        plan = planned(staged(self._sheet, self._sources.sources, target), target)
+        encoding = encoding_of(output, target.outlet, plan.seconds)
+        told = f"{plan.digest} {output.model_dump_json()} {encoding}"
+        return Made(plan, target.outlet, encoding, sha256(told.encode()).hexdigest())
