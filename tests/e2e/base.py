@@ -88,6 +88,7 @@ class BrowserCase(unittest.TestCase):
     """Starts Hovvet as `make demo` does, on an empty data folder, and a browser signed in to it."""
 
     workers = 1  # other tests run beside these
+    server: "subprocess.Popen[bytes] | None" = None
 
     @classmethod
     def setUpClass(cls) -> None:
@@ -101,8 +102,8 @@ class BrowserCase(unittest.TestCase):
             port = probe.getsockname()[1]
         cls.port = port
         cls.address = f"http://localhost:{port}"
+        cls.addClassCleanup(cls._stop)  # however this ends
         cls.start_server()
-        cls.addClassCleanup(cls._stop)
         cls.browser = _browser()
         page = cls.browser.new_page()
         cls.sign_in(page)
@@ -119,7 +120,18 @@ class BrowserCase(unittest.TestCase):
         """Start Hovvet and wait until it answers."""
         log = (cls.data / "serve.log").open("a")
         cls.server = subprocess.Popen(
-            [sys.executable, "manage.py", "serve", "--port", str(cls.port), "--workers", str(cls.workers)],
+            [
+                "setpriv",
+                "--pdeathsig",
+                "TERM",
+                sys.executable,
+                "manage.py",
+                "serve",
+                "--port",
+                str(cls.port),
+                "--workers",
+                str(cls.workers),
+            ],
             cwd=ROOT,
             env=cls.environment,
             stdout=log,
@@ -151,6 +163,8 @@ class BrowserCase(unittest.TestCase):
 
     @classmethod
     def _stop(cls) -> None:
+        if cls.server is None:
+            return
         cls.server.send_signal(signal.SIGINT)
         try:
             cls.server.wait(20)

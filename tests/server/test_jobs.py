@@ -9,7 +9,8 @@ from django_tasks_db.models import DBTaskResult
 from hovvet.core.errors import CoreError
 from hovvet.server.jobs import running
 from hovvet.server.jobs.models import Job
-from hovvet.server.jobs.running import cancel_job, run_job, start_job, take_up_stale_jobs
+from hovvet.server.jobs.reaping import take_up_stale_jobs
+from hovvet.server.jobs.running import cancel_job, run_job, start_job
 from tests.server.base import ServerCase
 
 

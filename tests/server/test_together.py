@@ -1,21 +1,30 @@
 """Several people, or one in a hurry: what is done at once is done once, and nothing is lost."""
 
 import threading
+import time
 import uuid
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from unittest import mock
 
 from django.contrib.auth.models import User
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client, TransactionTestCase
 
+from hovvet.core.picture.strip import Strip
+from hovvet.core.sheet.edits import CutWords
 from hovvet.server.accounts.models import Membership, Workspace
-from hovvet.server.clips.documents import desk_of, make_clip
+from hovvet.server.assets import bringing
+from hovvet.server.assets.models import Asset
+from hovvet.server.clips import documents
+from hovvet.server.clips.documents import Stale, apply_edit, desk_of, make_clip, sheet_of
 from hovvet.server.clips.models import Document
 from hovvet.server.delivery.models import Export
 from hovvet.server.jobs.models import Job
+from hovvet.server.jobs.running import start_job
 from hovvet.server.recordings.models import Recording, Show, Upload
-from tests.media import even_words
+from tests.media import DEMO, even_words
 from tests.server.base import fast_passwords, own_media, recording_row
 
 TUS = {"Tus-Resumable": "1.0.0"}
@@ -63,6 +72,57 @@ class AtOnce(TransactionTestCase):
         self.assertEqual([answer.status_code for answer in answers], [200] * 8)
         show.refresh_from_db()
         self.assertEqual(sorted(term.text for term in show.terms), [f"Term {n}" for n in range(8)])
+
+    def test_eight_askers_start_one_job(self):
+        for _ in range(5):
+            target = uuid.uuid4()
+            jobs = self.at_once(8, lambda *_, target=target: start_job(self.workspace, "prepare", target).pk)
+            self.assertEqual((len(set(jobs)), Job.objects.filter(target=target).count()), (1, 1))
+
+    def test_eight_who_bring_in_the_same_file_have_one_asset(self):
+        mark = (DEMO / "stickers" / "quillhaven-mark.svg").read_bytes()
+
+        def ask(client: Client, _: int):
+            return client.post("/api/assets?kind=sticker", {"file": SimpleUploadedFile("mark.svg", mark)}).json()["id"]
+
+        with mock.patch.object(bringing.own_sticker, "bring_in_sticker", return_value=Strip(8, 8, 1, 0.0)):
+            made = self.at_once(4, ask)
+        self.assertEqual(
+            (len(set(made)), Asset.objects.count(), len([*Asset.objects.get().folder.parent.iterdir()])), (1, 1, 1)
+        )
+
+    def test_others_write_while_a_large_edit_is_compiled_and_it_is_then_stale(self):
+        desk = desk_of(self.row)
+        begun, go = threading.Event(), threading.Event()
+        compiled = documents.compiled
+
+        def slowly(*args, **kwargs):
+            if threading.current_thread().name == "slow":
+                begun.set()
+                go.wait(60)
+            return compiled(*args, **kwargs)
+
+        ended: list[object] = []
+
+        def edit() -> None:
+            try:
+                ended.append(apply_edit(desk, 1, CutWords(piece="p1", words=(4,)), None))
+            except Stale:
+                ended.append("stale")
+            finally:
+                connection.close()
+
+        with mock.patch.object(documents, "compiled", slowly):
+            slow = threading.Thread(target=edit, name="slow")
+            slow.start()
+            self.assertTrue(begun.wait(60))
+            began = time.monotonic()
+            apply_edit(desk, 1, CutWords(piece="p1", words=(9,)), None)
+            self.assertLess(time.monotonic() - began, 10, "the database is not locked meanwhile")
+            go.set()
+            slow.join(60)
+        self.assertEqual(ended, ["stale"])
+        self.assertEqual([cut.words for cut in sheet_of(Document.objects.get(pk=desk.pk)).pieces[0].word_cuts], [(9,)])
 
     def test_settings_changed_at_once_are_all_kept(self):
         path = f"/api/recordings/{self.row.pk}/sweep-settings"

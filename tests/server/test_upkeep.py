@@ -1,19 +1,25 @@
 """Workers, servers and tidying: nothing is left behind, nothing at work is touched."""
 
 import os
+import sys
 import time
 import uuid
 from datetime import timedelta
 from unittest import mock
 
 from django.contrib.sessions.models import Session
+from django.db import OperationalError
+from django.test import SimpleTestCase
 from django.utils import timezone
+from django_tasks_db.models import DBTaskResult
 
 from hovvet.server.jobs import running
 from hovvet.server.jobs.leases import holder_lives, new_lease
-from hovvet.server.jobs.models import Job
-from hovvet.server.jobs.running import put_back_own, run_job, start_job, take_up_stale_jobs
+from hovvet.server.jobs.models import Job, Turn
+from hovvet.server.jobs.reaping import take_up_stale_jobs
+from hovvet.server.jobs.running import put_back_own, run_job, start_job
 from hovvet.server.recordings.models import Upload
+from hovvet.server.upkeep.management.commands import serve
 from hovvet.server.upkeep.tidying import tidy
 from tests.server.base import ServerCase
 
@@ -25,6 +31,11 @@ class Leases(ServerCase):
             workspace=self.workspace, kind="test", target=uuid.uuid4(), state="running", lease=lease, **values
         )
 
+    def dead(self) -> str:
+        """The lease of a process of this machine that is no more."""
+        *place, _, _, run = new_lease().split("/")
+        return "/".join((*place, "4000000", "1", run))
+
     def state(self, job: Job) -> str:
         take_up_stale_jobs()
         job.refresh_from_db()
@@ -32,25 +43,32 @@ class Leases(ServerCase):
 
     def test_who_holds_a_lease(self):
         own = new_lease()
-        host, process, started, run = own.split("/")
+        *place, process, started, run = own.split("/")
         self.assertIs(holder_lives(own), True)
-        self.assertIs(holder_lives("/".join((host, process, str(int(started) - 1), run))), False, "an earlier process")
-        self.assertIs(holder_lives("/".join((host, "4000000", started, run))), False)
+        self.assertIs(
+            holder_lives("/".join((*place, process, str(int(started) - 1), run))), False, "an earlier process"
+        )
+        self.assertIs(holder_lives("/".join((*place, "4000000", started, run))), False)
+        for n, other in enumerate(("elsewhere", "another-boot", "1")):
+            there = [*place[:n], other, *place[n + 1 :]]
+            self.assertIsNone(holder_lives("/".join((*there, process, started, run))), "another place with this name")
         self.assertIsNone(holder_lives("elsewhere/1/2/3"))
         self.assertIsNone(holder_lives("an-older-lease"))
 
     def test_a_slow_machine_loses_no_job(self):
-        job = self.job(new_lease(), heartbeat=timezone.now() - timedelta(hours=1))
+        job = self.job(new_lease(), heartbeat=timezone.now() - timedelta(seconds=100))
         self.assertEqual(self.state(job), "running")
 
+    def test_a_run_that_is_not_heard_of_has_lost_its_job_although_its_process_lives(self):
+        job = self.job(new_lease(), heartbeat=timezone.now() - timedelta(seconds=130))
+        self.assertEqual(self.state(job), "queued")
+
     def test_the_job_of_a_killed_process_is_handed_out_at_once(self):
-        host, _, _, run = new_lease().split("/")
-        job = self.job(f"{host}/4000000/1/{run}")
+        job = self.job(self.dead())
         self.assertEqual(self.state(job), "queued")
 
     def test_a_job_whose_worker_died_after_it_was_cancelled_is_cancelled(self):
-        host, _, _, run = new_lease().split("/")
-        job = self.job(f"{host}/4000000/1/{run}", cancel_requested=True)
+        job = self.job(self.dead(), cancel_requested=True)
         self.assertEqual(self.state(job), "cancelled")
 
     def test_a_queued_job_nobody_knows_of_is_handed_out(self):
@@ -95,14 +113,14 @@ class Draining(ServerCase):
         job = self.run_with(work)
         self.assertEqual((seen, job.state, job.attempts), (["queued"], "queued", 0))
 
-    def test_exports_are_taken_before_preparing(self):
+    def test_exports_wait_for_what_people_wait_for(self):
         from django_tasks_db.models import DBTaskResult
 
         with self.captureOnCommitCallbacks(execute=True):
             for kind in ("prepare", "transcribe", "export"):
                 start_job(self.workspace, kind, uuid.uuid4())
         kinds = [Job.objects.get(pk=task.args_kwargs["args"][0]).kind for task in DBTaskResult.objects.ready()]
-        self.assertEqual(kinds, ["export", "transcribe", "prepare"])
+        self.assertEqual(kinds, ["transcribe", "prepare", "export"])
 
     def test_what_waits_says_for_how_many(self):
         row = self.recording()
@@ -178,3 +196,82 @@ class Serving(ServerCase):
             with self.assertRaisesRegex(CommandError, "is taken: is Hovvet running already"):
                 call_command("serve", port=taken.getsockname()[1])
             started.assert_not_called()
+
+
+class KeptRunning(SimpleTestCase):
+    def setUp(self) -> None:
+        self.now = 0.0
+
+    def kept(self, code: str) -> serve.Kept:
+        child = serve.Kept("A worker", [sys.executable, "-c", code], lambda: self.now)
+        self.addCleanup(lambda: (child.process.kill(), child.process.wait()))
+        return child
+
+    def test_a_process_that_dies_again_and_again_is_started_after_waits_that_grow_and_then_given_up(self):
+        child = self.kept("raise SystemExit(3)")
+        waits, told = [], []
+        with self.assertRaisesRegex(
+            serve.GivenUp, "A worker ended 8 times in a row soon after it was started, the last time with 3"
+        ):
+            while True:
+                child.process.wait()
+                told.append(child.look_after())
+                begun = self.now
+                while child._again is not None:
+                    self.now += 0.5
+                    self.assertEqual(child.look_after(), "")
+                waits.append(self.now - begun)
+        self.assertEqual(waits, [1, 2, 4, 8, 16, 32, 60])
+        self.assertEqual(told[0], "A worker ended with 3; it is started again in 1 s")
+
+    def test_one_that_ran_well_for_a_while_begins_anew(self):
+        child = self.kept("raise SystemExit(3)")
+        for _ in range(20):
+            child.process.wait()
+            self.now += 121
+            self.assertIn("again in 1 s", child.look_after())
+            self.now += 1
+            child.look_after()
+
+
+class Reaping(ServerCase):
+    def test_one_of_several_workers_reaps(self):
+        self.assertTrue(Turn.take("reaper", 60))
+        self.assertFalse(Turn.take("reaper", 60))
+        Turn.objects.update(until=timezone.now() - timedelta(seconds=1))
+        self.assertTrue(Turn.take("reaper", 60))
+
+    def test_tasks_of_dead_workers_go_and_those_at_work_stay(self):
+        job = Job.objects.create(workspace=self.workspace, kind="test", target=uuid.uuid4(), state="done")
+        busy = Job.objects.create(
+            workspace=self.workspace,
+            kind="test",
+            target=uuid.uuid4(),
+            state="running",
+            heartbeat=timezone.now(),
+            lease=new_lease(),
+        )
+        for each, seconds in ((job, 60), (busy, 90), (busy, 60), (job, 1)):
+            run_job.enqueue(str(each.pk))
+            DBTaskResult.objects.ready().update(
+                status="RUNNING", started_at=timezone.now() - timedelta(seconds=seconds)
+            )
+        take_up_stale_jobs()
+        left = DBTaskResult.objects.order_by("started_at").values_list("args_kwargs", flat=True)
+        self.assertEqual([each["args"] for each in left], [[str(busy.pk)], [str(job.pk)]])
+
+    def test_a_run_that_could_not_write_its_end_is_handed_out_again(self):
+        running._handlers["test"] = lambda report: None
+        self.addCleanup(running._handlers.pop, "test")
+        job = start_job(self.workspace, "test", uuid.uuid4())
+        with (
+            mock.patch.object(running, "_finish", side_effect=OperationalError("database is gone")),
+            self.assertRaises(OperationalError),
+        ):
+            run_job.func(str(job.pk))
+        self.assertEqual(take_up_stale_jobs(), 0, "its heart has just been beating")
+        Job.objects.filter(pk=job.pk).update(heartbeat=timezone.now() - timedelta(seconds=121))
+        self.assertEqual(take_up_stale_jobs(), 1)
+        run_job.func(str(job.pk))
+        job.refresh_from_db()
+        self.assertEqual(job.state, "done")

@@ -6,9 +6,12 @@ from hashlib import sha256
 from pathlib import Path
 from typing import Any
 
+from django.db import IntegrityError, transaction
+
 from hovvet.core.captions import own_fonts
 from hovvet.core.colour import cube_file
 from hovvet.core.colour.lut import keep
+from hovvet.core.errors import CoreError
 from hovvet.core.media.naming import saved_name
 from hovvet.core.picture import own_picture, own_sticker
 from hovvet.core.shelf.seen import seen_in_picture
@@ -81,15 +84,19 @@ def brought_in(workspace: Workspace, kind: Asset.Kind, name: str, read: Callable
     way = _way(kind)
     data = read(way.largest + 1)
     digest = sha256(data).hexdigest()
-    if known := Asset.objects.filter(workspace=workspace, kind=kind, info_json__digest=digest).first():
+    if known := Asset.objects.filter(workspace=workspace, kind=kind, digest=digest).first():
         return known, False
     check_room(workspace, kind)
     asset = Asset(workspace=workspace, kind=kind)
     asset.folder.mkdir(parents=True)
     try:
         _fill(asset, way, name, data, digest)
-        asset.save()
+        with transaction.atomic():
+            asset.save()
         return asset, True
+    except IntegrityError:  # somebody else brought it in just now
+        asset._state.adding = True
+        return Asset.objects.get(workspace=workspace, kind=kind, digest=digest), False
     finally:
         if asset._state.adding:  # refused
             remove(asset.folder)
@@ -113,7 +120,11 @@ def fill(asset: Asset, data: bytes) -> None:
     way = _way(Asset.Kind(asset.kind))
     _fill(asset, way, asset.name, data, sha256(data).hexdigest())
     asset.version += 1
-    asset.save(update_fields=["licence", "info_json", "version"])
+    try:
+        with transaction.atomic():
+            asset.save(update_fields=["name", "meaning", "licence", "info_json", "digest", "version"])
+    except IntegrityError:
+        raise CoreError("This file is on the Shelf already. Use that one, and delete this.") from None
 
 
 def _way(kind: Asset.Kind) -> _Way:
@@ -126,4 +137,4 @@ def _fill(asset: Asset, way: _Way, name: str, data: bytes, digest: str) -> None:
     found = way.check(data, asset.file)
     asset.name = _called(found.name or Path(saved_name(name)).stem, Asset.Kind(asset.kind).label)
     asset.licence = found.licence
-    asset.info_json = found.info | {"digest": digest}
+    asset.info_json, asset.digest = found.info, digest

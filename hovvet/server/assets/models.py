@@ -42,11 +42,23 @@ class Asset(Filed):
     terms_json = models.JSONField(default=dict)
     favourite = models.BooleanField(default=False)
     version = models.PositiveIntegerField(default=1)
+    digest = models.CharField(max_length=64, default="")  # of the file that was brought in; "" for what was not
+    stock = models.CharField(
+        max_length=80, default=""
+    )  # what it is in the stock library; "" for what is not from there
     meaning = models.BinaryField(default=bytes)  # of its name and tags, as numbers
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["created"]
+        constraints = [  # the same file twice is one asset, and so is the same item
+            models.UniqueConstraint(
+                fields=["workspace", "kind", "digest"], condition=~models.Q(digest=""), name="one_asset_of_a_file"
+            ),
+            models.UniqueConstraint(
+                fields=["workspace", "stock"], condition=~models.Q(stock=""), name="one_asset_of_an_item"
+            ),
+        ]
 
     def __str__(self) -> str:
         return self.name

@@ -63,7 +63,9 @@ def search_stock(
     page: Annotated[int, Query(ge=1, le=10_000)] = 1,
 ) -> dict[str, Any]:
     """What the stock library (of stickers: the set of emoji) offers that answers a text, by its words or by what they mean, best first."""
-    known = {asset.info_json.get("stock"): asset.key for asset in Asset.objects.filter(workspace=workspace_of(request))}
+    known = {
+        asset.stock: asset.key for asset in Asset.objects.filter(workspace=workspace_of(request)).exclude(stock="")
+    }
     found = library_of(kind).search(text, kind)
     size = SMALL_PAGE if kind == "sticker" else PAGE
     shown = found[(page - 1) * size : page * size]

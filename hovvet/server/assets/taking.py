@@ -3,7 +3,7 @@
 import tempfile
 from pathlib import Path, PurePath
 
-from django.db import transaction
+from django.db import IntegrityError, transaction
 
 from hovvet.core.errors import CoreError
 from hovvet.core.media.naming import saved_name, title_of
@@ -27,13 +27,20 @@ def take(workspace: Workspace, item_id: str) -> Asset:
     """Put an item of a stock library on the Shelf; what is there already is not taken twice. A film or a sound is
     fetched by the job that prepares it. Raises CoreError."""
     item = library_with(item_id).item(item_id)
-    if known := Asset.objects.filter(workspace=workspace, info_json__stock=item.id).first():
-        return known
+    known = Asset.objects.filter(workspace=workspace, stock=item.id)
+    if asset := known.first():
+        return asset
     asset = _picture(workspace, item) if item.kind in ("picture", "sticker") else _recording(workspace, item)
     asset.name, asset.tags = item.name, list(item.tags)
     asset.terms_json = item.licence.model_dump(mode="json")
-    asset.info_json |= {"stock": item.id, "people": item.people}
-    asset.save()
+    asset.info_json |= {"people": item.people}
+    asset.stock = item.id
+    try:
+        with transaction.atomic():
+            asset.save()
+    except IntegrityError:  # somebody else took it just now
+        (asset.recording or asset).delete()
+        return known.get()
     return asset
 
 

@@ -78,7 +78,7 @@ def _suggestions(now: Opened, stretches: list[Stretch]) -> list[Suggestion]:
 def _things(now: Opened) -> tuple[list[Asset | StockItem], Vectors]:
     own = Asset.objects.filter(workspace=now.document.workspace, kind__in=(Asset.Kind.VIDEO, Asset.Kind.PICTURE))
     standing = [asset for asset in own.select_related("recording") if not asset.refusal]
-    taken = {asset.info_json.get("stock") for asset in standing}
+    taken = {asset.stock for asset in standing}
     offered = [item for item in LIBRARY.search("", None) if item.kind != "sound" and item.id not in taken]
     means = [asset.means for asset in standing] + [LIBRARY.means(item.id) for item in offered]
     return [*standing, *offered], np.array(means)

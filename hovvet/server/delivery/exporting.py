@@ -26,7 +26,7 @@ EXPORT = "export"
 TOGETHER = 3  # exports that are drawn side by side: each takes memory of its own
 
 
-@handles(EXPORT, priority=10)  # somebody waits for it
+@handles(EXPORT, priority=-20, long=True)  # who brings in, listens or looks goes first
 def write_export(report: Report) -> None:
     """Write one edition: the file that was asked for, with its captions as files beside it."""
     row = Export.objects.select_related("workspace").get(pk=report.target)

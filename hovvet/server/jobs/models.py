@@ -2,8 +2,12 @@
 
 import uuid
 from collections.abc import Iterable
+from datetime import timedelta
 
 from django.db import models
+from django.db.models import ExpressionWrapper
+from django.db.models.functions import Now
+from django.utils import timezone
 
 from hovvet.server.accounts.models import Workspace
 
@@ -44,6 +48,13 @@ class Job(models.Model):
 
     class Meta:
         ordering = ["-created"]
+        constraints = [  # asked for by many at once, made once
+            models.UniqueConstraint(
+                fields=["kind", "target"],
+                condition=models.Q(state__in=("queued", "running"), cancel_requested=False),
+                name="one_active_job",
+            )
+        ]
 
     def __str__(self) -> str:
         return f"{self.kind} of {self.target} ({self.state})"
@@ -51,7 +62,7 @@ class Job(models.Model):
     @property
     def active(self) -> bool:
         """Whether it waits or runs."""
-        return self.state in (self.State.QUEUED, self.State.RUNNING)
+        return self.state in ACTIVE
 
     @property
     def waits_for(self) -> int:
@@ -66,6 +77,28 @@ class Job(models.Model):
     def along(self) -> bool:
         """Whether it waits for another one that does most of it along with its own."""
         return self.state == self.State.QUEUED and self.after_id is not None
+
+
+ACTIVE = (Job.State.QUEUED, Job.State.RUNNING)
+
+
+class Turn(models.Model):
+    """Work that one process at a time does for all machines: whose turn it is, and until when."""
+
+    name = models.CharField(max_length=40, unique=True)
+    until = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.name} until {self.until}"
+
+    @classmethod
+    def take(cls, name: str, seconds: float) -> bool:
+        """Take a turn for so many seconds, by the clock of the database; False while somebody else has it."""
+        until = ExpressionWrapper(Now() + timedelta(seconds=seconds), output_field=models.DateTimeField())
+        if cls.objects.filter(name=name, until__lte=Now()).update(until=until):
+            return True
+        _, fresh = cls.objects.get_or_create(name=name, defaults={"until": timezone.now() + timedelta(seconds=seconds)})
+        return fresh
 
 
 def say_what_runs(jobs: Iterable[Job]) -> None:

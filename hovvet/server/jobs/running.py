@@ -6,20 +6,19 @@ import threading
 import time
 import uuid
 from collections.abc import Callable
-from datetime import timedelta
+from functools import partial
 from typing import Literal
 
-from django.conf import settings
-from django.db import close_old_connections, connection, transaction
-from django.db.models import F, Q
+from django.db import IntegrityError, connection, transaction
+from django.db.models import F
+from django.db.models.functions import Now
 from django.utils import timezone
-from django_tasks import task
-from django_tasks_db.models import DBTaskResult
+from django_tasks import DEFAULT_TASK_QUEUE_NAME, task
 
 from hovvet.core.errors import Cancelled, CoreError
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.jobs.leases import holder_lives, new_lease
-from hovvet.server.jobs.models import Job
+from hovvet.server.jobs.leases import new_lease, own_leases
+from hovvet.server.jobs.models import ACTIVE, Job
 
 logger = logging.getLogger("hovvet.jobs")
 
@@ -30,18 +29,23 @@ Part = Literal["bringing in", "asked for", "aside"]
 _handlers: dict[str, Handler] = {}
 _priorities: dict[str, int] = {}
 _parts: dict[str, "Part"] = {}
+_long: set[str] = set()
+LONG = "long"  # the queue of what takes long
 _BEAT = 4.0  # seconds between two heartbeats
 _SHOW = 0.4  # seconds between two progress writes
 draining = threading.Event()  # set when this worker is to stop: running jobs are put back at their next report
 
 
-def handles(kind: str, priority: int = 0, part: Part = "asked for") -> Callable[[Handler], Handler]:
-    """Declare the function that does jobs of a kind; those of higher ``priority`` are done first."""
+def handles(kind: str, priority: int = 0, part: Part = "asked for", long: bool = False) -> Callable[[Handler], Handler]:
+    """Declare the function that does jobs of a kind; those of higher ``priority`` are done first. One that takes ``long`` is
+    never done by all workers at once, where there are several."""
 
     def declare(handler: Handler) -> Handler:
         _handlers[kind] = handler
         _priorities[kind] = priority
         _parts[kind] = part
+        if long:
+            _long.add(kind)
         return handler
 
     return declare
@@ -55,38 +59,47 @@ def part_of(kind: str) -> Part:
 def start_job(workspace: Workspace, kind: str, target: uuid.UUID, after: Job | None = None, **wanted: object) -> Job:
     """Queue a job; an unfinished one of the same kind on the same target is returned instead. One that comes ``after``
     another waits until that has ended, however it does."""
-    with transaction.atomic():
-        running = Job.objects.filter(kind=kind, target=target, state__in=(State.QUEUED, State.RUNNING)).first()
-        if running and not running.cancel_requested:
+    same = Job.objects.filter(kind=kind, target=target, state__in=ACTIVE, cancel_requested=False)
+    while True:
+        running = same.first()
+        if running:
             return running
-        job = Job.objects.create(workspace=workspace, kind=kind, target=target, after=after, wanted=wanted)
+        try:
+            with transaction.atomic():
+                job = Job.objects.create(workspace=workspace, kind=kind, target=target, after=after, wanted=wanted)
+        except IntegrityError:
+            if not same.exists():
+                raise
+            continue  # somebody else was faster
         if after is None:
-            transaction.on_commit(lambda: _enqueue(job))
-    return job
+            transaction.on_commit(partial(enqueue, job))
+        return job
 
 
-def _enqueue(job: Job) -> None:
-    run_job.using(priority=_priorities.get(job.kind, 0)).enqueue(str(job.pk))
+def enqueue(job: Job) -> None:
+    """Hand a job out to the workers."""
+    queue = LONG if job.kind in _long else DEFAULT_TASK_QUEUE_NAME
+    run_job.using(priority=_priorities.get(job.kind, 0), queue_name=queue).enqueue(str(job.pk))
 
 
 def cancel_job(job: Job) -> None:
     """Stop a job: at once when it waits, within about a second when it runs."""
     if Job.objects.filter(pk=job.pk, state=State.QUEUED).update(state=State.CANCELLED, finished=timezone.now()):
-        _begin_following(job)
+        begin_following(job)
     Job.objects.filter(pk=job.pk, state=State.RUNNING).update(cancel_requested=True)
 
 
-def _begin_following(job: Job) -> None:
+def begin_following(job: Job) -> None:
     """Hand out the jobs that waited for one that has ended."""
     for following in job.following.filter(state=State.QUEUED):
         following.after = None
         following.save(update_fields=["after"])
-        _enqueue(following)
+        enqueue(following)
 
 
 def cancel_jobs_of(target: uuid.UUID) -> None:
     """Stop every job on an object, which is about to go."""
-    for job in Job.objects.filter(target=target, state__in=(State.QUEUED, State.RUNNING)):
+    for job in Job.objects.filter(target=target, state__in=ACTIVE):
         cancel_job(job)
 
 
@@ -130,7 +143,7 @@ class Report:
         spent = now - self._began
         left = spent * (1 - done) / done if done > 0.02 and spent > 2 else None
         mine = Job.objects.filter(pk=self.job.pk, lease=self.job.lease, state=State.RUNNING)
-        if not mine.update(stage=self.job.stage, progress=done, seconds_left=left, heartbeat=timezone.now()):
+        if not mine.update(stage=self.job.stage, progress=done, seconds_left=left, heartbeat=Now()):
             raise LeaseLost
         if mine.filter(cancel_requested=True).exists():
             raise Cancelled
@@ -144,7 +157,7 @@ def run_job(job_id: str) -> None:
     claimed = Job.objects.filter(pk=job_id, state=State.QUEUED).update(
         state=State.RUNNING,
         lease=lease,
-        heartbeat=now,
+        heartbeat=Now(),
         started=now,
         attempts=F("attempts") + 1,
         error="",
@@ -200,20 +213,19 @@ def _finish(job: Job, state: Job.State, **values: object) -> None:
         state=state, finished=timezone.now(), seconds_left=None, cancel_requested=False, **values
     )
     if ended:
-        _begin_following(job)
+        begin_following(job)
 
 
 def put_back(job: Job) -> None:
     """Give a running job back to the queue, as if this run had not been: a planned stop is no failed attempt."""
     mine = Job.objects.filter(pk=job.pk, lease=job.lease, state=State.RUNNING)
     if mine.update(state=State.QUEUED, lease="", attempts=F("attempts") - 1, seconds_left=None):
-        _enqueue(job)
+        enqueue(job)
 
 
 def put_back_own() -> None:
     """Give back every job that this process runs."""
-    own = new_lease().rpartition("/")[0] + "/"
-    for job in Job.objects.filter(state=State.RUNNING, lease__startswith=own):
+    for job in Job.objects.filter(state=State.RUNNING, lease__startswith=own_leases()):
         put_back(job)
 
 
@@ -221,59 +233,7 @@ def _beat(job_id: uuid.UUID, lease: str, stop: threading.Event) -> None:
     """Show that the worker lives, also while one step takes long."""
     while not stop.wait(_BEAT):
         try:
-            Job.objects.filter(pk=job_id, lease=lease, state=State.RUNNING).update(heartbeat=timezone.now())
+            Job.objects.filter(pk=job_id, lease=lease, state=State.RUNNING).update(heartbeat=Now())
         except Exception as error:
             logger.warning("no heartbeat: %s", error)  # a locked database is no reason to look dead from now on
-    connection.close()
-
-
-def take_up_stale_jobs() -> int:
-    """Hand out again the jobs of workers that died; how many. A job that ends three workers is given up.
-
-    A worker on this machine is dead when its process is, and alive as long as that lives, however slow the machine
-    makes it; of one elsewhere nothing is known but its heartbeat, which gets generous time.
-    """
-    taken = _enqueue_forgotten()
-    silent_since = timezone.now() - timedelta(seconds=settings.JOB_STALE_SECONDS)
-    for job in Job.objects.filter(state=State.RUNNING):
-        lives = holder_lives(job.lease)
-        if lives or (lives is None and job.heartbeat and job.heartbeat > silent_since):
-            continue
-        mine = Job.objects.filter(pk=job.pk, lease=job.lease, state=State.RUNNING)
-        if job.cancel_requested:
-            mine.update(state=State.CANCELLED, lease="", cancel_requested=False, finished=timezone.now())
-            _begin_following(job)
-        elif job.attempts >= settings.JOB_ATTEMPTS:
-            message = "This stopped the worker three times, so it was given up. Retry, or try another file."
-            mine.update(state=State.FAILED, lease="", error=message, finished=timezone.now())
-            _begin_following(job)
-        elif mine.update(state=State.QUEUED, lease=""):
-            _enqueue(job)
-            taken += 1
-    return taken
-
-
-def _enqueue_forgotten() -> int:
-    """Hand out queued jobs that no task stands for: a worker died between taking the task and the job."""
-    settled = timezone.now() - timedelta(seconds=settings.JOB_FORGOTTEN_SECONDS)
-    waiting = Q(after__isnull=True) | ~Q(after__state__in=(State.QUEUED, State.RUNNING))
-    queued = list(Job.objects.filter(waiting, state=State.QUEUED, created__lt=settled))
-    if not queued:
-        return 0
-    handed_out = DBTaskResult.objects.ready().values_list("args_kwargs", flat=True)
-    known = {arguments["args"][0] for arguments in handed_out if arguments["args"]}
-    forgotten = [job for job in queued if str(job.pk) not in known]
-    for job in forgotten:
-        _enqueue(job)
-    return len(forgotten)
-
-
-def reap_for_ever(stop: threading.Event, every: float = 5.0) -> None:
-    """Take up stale jobs until told to stop."""
-    while not stop.wait(every):
-        close_old_connections()
-        try:
-            take_up_stale_jobs()
-        except Exception:
-            logger.exception("taking up stale jobs")
     connection.close()

@@ -49,7 +49,7 @@ _TOLD = 8  # corrections that are named
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
 
 
-@handles(PREPARE, part="bringing in")
+@handles(PREPARE, priority=10, part="bringing in")
 def prepare(report: Report) -> None:
     """Make everything the page needs from the original."""
     recording = Recording.objects.get(pk=report.target)
@@ -192,7 +192,7 @@ def _recogniser(language: str, quality: Quality) -> WhisperRecogniser:
     return WhisperRecogniser(model, language=language, quality=quality)
 
 
-@handles(TRANSCRIBE, priority=3, part="bringing in")
+@handles(TRANSCRIBE, priority=13, part="bringing in")
 def transcribe(report: Report) -> None:
     """Find the words: in a file the person gave, or by listening."""
     recording = Recording.objects.select_related("show").get(pk=report.target)

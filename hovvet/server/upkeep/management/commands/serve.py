@@ -7,6 +7,7 @@ import socket
 import subprocess
 import sys
 import time
+from collections.abc import Callable
 from pathlib import Path
 from types import FrameType
 from typing import Any
@@ -17,6 +18,9 @@ from django.core.management.base import BaseCommand, CommandError
 HOST = "127.0.0.1"
 _ACCESS_LOG = settings.DATA_DIR / "access.log"
 _LARGEST_LOG = 50_000_000  # bytes: at the next start a larger one becomes access.log.1
+_FIRST_WAIT, _LONGEST_WAIT = 1.0, 60.0  # seconds before a process that ended is started again
+_STEADY = 120.0  # seconds after which it counts as having run well
+_MOST_DEATHS = 7  # in a row
 _PATIENCE = 8.0  # seconds that the web server and the workers get to end by themselves
 # Method, address, status, bytes, seconds; and the number that a person sees with an error.
 _ACCESS = '%(t)s %(h)s "%(m)s %(U)s" %(s)s %(B)s %(L)s %({x-request-id}o)s'
@@ -43,22 +47,62 @@ class Command(BaseCommand):
         web += ["--threads", "16", "--timeout", "120", "--graceful-timeout", "5", "--log-level", "warning"]
         web += ["--access-logfile", str(_ACCESS_LOG), "--access-logformat", _ACCESS]
         work = [sys.executable, str(settings.BASE_DIR / "manage.py"), "worker"]
-        commands = [web, *([work] * options["workers"])]
-        children = [_start(command) for command in commands]
+        count = options["workers"]
+        # Where there are several, one has no part in exports: bringing in and listening never wait for all of them.
+        workers = [[*work, "--short"] if n == 0 and count > 1 else work for n in range(count)]
+        children = [Kept("The web server", web), *(Kept("A worker", each) for each in workers)]
         self.stdout.write(f"Hovvet is at http://localhost:{port}/")
         self.stdout.flush()
         try:
             while True:
                 time.sleep(0.5)
-                for n, child in enumerate(children):
-                    if child.poll() is not None:
-                        self.stderr.write(f"{commands[n][-1]} ended with {child.returncode}; starting it again")
-                        time.sleep(1)
-                        children[n] = _start(commands[n])
+                for child in children:
+                    if told := child.look_after():
+                        self.stderr.write(told)
+        except GivenUp as end:
+            raise CommandError(str(end)) from None
         except (KeyboardInterrupt, SystemExit):
             pass
         finally:
-            _end(children)
+            _end([child.process for child in children])
+
+
+class GivenUp(Exception):
+    """A process that cannot be kept running."""
+
+
+class Kept:
+    """A process that is started again when it ends: at once, then after waits that grow, and in the end no more."""
+
+    def __init__(self, name: str, command: list[str], clock: Callable[[], float] = time.monotonic) -> None:
+        self.name, self._command, self._clock = name, command, clock
+        self._deaths = 0
+        self._again: float | None = None  # when it is to be started again
+        self.process = self._begin()
+
+    def _begin(self) -> "subprocess.Popen[bytes]":
+        self._since, self._again = self._clock(), None
+        return _start(self._command)
+
+    def look_after(self) -> str:
+        """Start it again when it is time; what there is to tell of it, "" for nothing. Raises GivenUp."""
+        now = self._clock()
+        if self._again is not None:
+            if now >= self._again:
+                self.process = self._begin()
+            return ""
+        code = self.process.poll()
+        if code is None:
+            return ""
+        self._deaths = 1 if now - self._since > _STEADY else self._deaths + 1
+        if self._deaths > _MOST_DEATHS:
+            raise GivenUp(
+                f"{self.name} ended {self._deaths} times in a row soon after it was started, the last time with {code}. "
+                "What it said of that stands above. Hovvet stops here; nothing that was saved is lost."
+            )
+        wait = min(_FIRST_WAIT * 2 ** (self._deaths - 1), _LONGEST_WAIT)
+        self._again = now + wait
+        return f"{self.name} ended with {code}; it is started again in {wait:g} s"
 
 
 def _turn_over(log: Path) -> None:
@@ -82,8 +126,10 @@ def _stop(_signal: int, _frame: FrameType | None) -> None:
 
 
 def _start(command: list[str]) -> "subprocess.Popen[bytes]":
-    """A child that is asked to end when this process does, even when that is killed outright."""
-    return subprocess.Popen(["setpriv", "--pdeathsig", "TERM", *command])
+    """A child that is asked to end when this process does, even when that is killed outright. Its memory is given back
+    rather than kept in an arena for each of many threads."""
+    environment = os.environ | {"MALLOC_ARENA_MAX": os.environ.get("MALLOC_ARENA_MAX", "2")}
+    return subprocess.Popen(["setpriv", "--pdeathsig", "TERM", *command], env=environment)
 
 
 def _end(children: list["subprocess.Popen[bytes]"]) -> None:

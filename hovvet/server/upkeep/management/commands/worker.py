@@ -1,5 +1,6 @@
 """``manage.py worker``: do jobs, and take up those of workers that died."""
 
+import argparse
 import logging
 import os
 import threading
@@ -11,7 +12,8 @@ from django.core.management.base import BaseCommand
 from django.db import close_old_connections, connection
 from django_tasks_db.management.commands.db_worker import Worker
 
-from hovvet.server.jobs.running import draining, put_back_own, reap_for_ever
+from hovvet.server.jobs.reaping import reap_for_ever
+from hovvet.server.jobs.running import LONG, draining, put_back_own
 from hovvet.server.upkeep.tidying import tidy
 
 logger = logging.getLogger("hovvet.jobs")
@@ -57,7 +59,11 @@ class Command(BaseCommand):
     help = "Do queued jobs until stopped."
     requires_system_checks = ()  # it has no addresses to check
 
-    def handle(self, *_arguments: Any, **_options: Any) -> None:
+    def add_arguments(self, parser: argparse.ArgumentParser) -> None:
+        """Whether it leaves out what takes long."""
+        parser.add_argument("--short", action="store_true", help="Leave exports to other workers.")
+
+    def handle(self, *_arguments: Any, **options: Any) -> None:
         """Reap in the background, work in the foreground."""
         stop = threading.Event()
         threading.Thread(target=reap_for_ever, args=(stop,), daemon=True).start()
@@ -70,7 +76,7 @@ class Command(BaseCommand):
             startup_delay=False,
             max_tasks=None,
             worker_id=uuid.uuid4().hex,
-            excluded_queue_names=[],
+            excluded_queue_names=[LONG] if options["short"] else [],
         )
         worker.configure_signals()
         try:
