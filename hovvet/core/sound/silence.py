@@ -25,8 +25,8 @@ def levels(sound: Sound, rate: int) -> NDArray[np.float64]:
 class Levels:
     """The levels of a whole recording, to find quiet places in; ``level`` in dB, one for each 10 ms."""
 
-    def __init__(self, level: NDArray[np.float64]) -> None:
-        self._level = level.astype(np.float32)
+    def __init__(self, level: "NDArray[np.float64] | NDArray[np.float32]") -> None:
+        self._level = np.asarray(level, np.float32)  # as it is, where it is a file of such numbers
 
     def at(self, seconds: float) -> float:
         """The level at a moment, in dB; silence beyond the recording."""
@@ -70,7 +70,7 @@ class Levels:
         return float(moments[best]) if cost[best] < self._level[own] - 2 else near
 
 
-def silence_threshold(level: NDArray[np.float64]) -> float:
+def silence_threshold(level: "NDArray[np.float64] | NDArray[np.float32]") -> float:
     """The level in dB under which nobody speaks.
 
     A third of the way up from the room (10th percentile) to speech (90th
@@ -88,7 +88,11 @@ def silence_threshold(level: NDArray[np.float64]) -> float:
 
 def silences(sound: Sound, rate: int, shortest: float) -> list[tuple[float, float]]:
     """Stretches of at least ``shortest`` seconds in which nobody speaks: (start, end) in seconds."""
-    level = levels(sound, rate)
+    return silences_of(levels(sound, rate), shortest)
+
+
+def silences_of(level: "NDArray[np.float64] | NDArray[np.float32]", shortest: float) -> list[tuple[float, float]]:
+    """The same of sound that has these levels, in dB, one for each 10 ms."""
     quiet = level < silence_threshold(level)
     # A click or a mouth noise of up to 30 ms does not end a silence.
     quiet = _fill_short(quiet, loudest=3)

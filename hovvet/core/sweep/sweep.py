@@ -4,9 +4,12 @@ from bisect import bisect_left
 from collections.abc import Callable, Sequence
 from typing import get_args
 
+import numpy as np
+from numpy.typing import NDArray
+
 from hovvet.core.sheet.edits import Batch, CutPause, CutWords, Edit
 from hovvet.core.sheet.model import Piece
-from hovvet.core.sound.silence import Sound, silences
+from hovvet.core.sound.silence import Sound, silences, silences_of
 from hovvet.core.spans import Span, intersect, subtract
 from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.phrases import filler_phrases, find_of
@@ -64,6 +67,11 @@ def _of_words(transcript: Transcript, settings: SweepSettings, fillers: frozense
 def find_silences(sound: Sound, rate: int) -> list[Span]:
     """The silences of a recording that may count towards a pause, in seconds."""
     return silences(sound, rate, _LEAST_SILENCE)
+
+
+def silences_by(level: NDArray[np.float32]) -> list[Span]:
+    """The same, by the levels of the sound in dB, one for each 10 ms."""
+    return silences_of(level, _LEAST_SILENCE)
 
 
 def _pause_runs(

@@ -1,11 +1,9 @@
 """Revisions: the sheet at each of them, kept small, and their story in words."""
 
-from collections import OrderedDict
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from functools import partial
-from threading import Lock
 
 from django.db import transaction
 from pydantic import TypeAdapter
@@ -19,13 +17,12 @@ from hovvet.core.sheet.wording import correction_in_words, edit_in_words
 from hovvet.core.words.corrections import Correction
 from hovvet.server.clips.models import Document, Revision
 from hovvet.server.clips.outlets import outlets_of
+from hovvet.server.clips.remembered import Remembered
 
 SNAPSHOT_EVERY = 20  # revisions
-_KEPT = 64  # sheets in memory
+_MOST = 60_000  # values of sheets in memory: 60 MB or so
 _edit: TypeAdapter[Edit] = TypeAdapter(Edit)
 _correction: TypeAdapter[Correction] = TypeAdapter(Correction)
-_sheets: OrderedDict[int, Sheet] = OrderedDict()
-_lock = Lock()
 
 
 def next_to(head: Revision, sheet: Sheet, edit: object, author_id: int | None) -> Revision:
@@ -58,23 +55,22 @@ def sheet_at(revision: Revision) -> Sheet:
 
 
 def _look_up(revision: Revision) -> Sheet | None:
-    with _lock:
-        if revision.pk in _sheets:
-            _sheets.move_to_end(revision.pk)
-            return _sheets[revision.pk]
-    return None if revision.sheet is None else read_sheet(revision.sheet)
+    found = _sheets.get(revision.pk)
+    return found or (None if revision.sheet is None else read_sheet(revision.sheet))
 
 
 def remember(revision: Revision, sheet: Sheet) -> None:
     """Keep a sheet in memory once its revision is there for good: a key that was rolled back is given again."""
-    transaction.on_commit(partial(_keep, revision.pk, sheet))
+    transaction.on_commit(partial(_sheets.keep, revision.pk, sheet))
 
 
-def _keep(revision_id: int, sheet: Sheet) -> None:
-    with _lock:
-        _sheets[revision_id] = sheet
-        while len(_sheets) > _KEPT:
-            _sheets.popitem(last=False)
+def _weight(sheet: Sheet) -> int:
+    """How many small values a sheet is made of, about."""
+    cuts = sum(2 + len(piece.word_cuts) + len(piece.pause_cuts) for piece in sheet.pieces)
+    return 20 + cuts + sum(4 + len(layer.span.runs) for layer in sheet.layers) + len(sheet.breaks) + len(sheet.keywords)
+
+
+_sheets: Remembered[int, Sheet] = Remembered(_MOST, _weight)
 
 
 @dataclass(frozen=True)

@@ -6,31 +6,29 @@ once, to the transcript of the correction before it.
 """
 
 import uuid
-from collections import OrderedDict
 from functools import lru_cache, partial
 from pathlib import Path
-from threading import Lock
 
 from django.db import transaction
 from pydantic import TypeAdapter
 
-from hovvet.core.media.decode import SPEECH_RATE
-from hovvet.core.media.wav import read_wav
+from hovvet.core.media.levels import open_levels
 from hovvet.core.plan.source import Source
-from hovvet.core.sound.silence import Levels, levels
+from hovvet.core.sound.silence import Levels
 from hovvet.core.spans import Span
-from hovvet.core.sweep.sweep import find_silences
+from hovvet.core.sweep.sweep import silences_by
 from hovvet.core.words.corrections import Correction, correct
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.clips.models import Document, Revision
+from hovvet.server.clips.remembered import Remembered
 from hovvet.server.problems import Problem
+from hovvet.server.recordings.levels import levels_file
 from hovvet.server.recordings.looking import faces_of
 from hovvet.server.recordings.models import Recording
 
-_KEPT = 48  # transcripts in memory
+_MOST = 120_000  # words of transcripts in memory: 100 MB or so
 _correction: TypeAdapter[Correction] = TypeAdapter(Correction)
-_kept: OrderedDict[tuple[uuid.UUID, int], Transcript] = OrderedDict()
-_lock = Lock()
+_kept: Remembered[tuple[uuid.UUID, int], Transcript] = Remembered(_MOST, lambda transcript: 50 + len(transcript.words))
 
 Corrected = int | None  # the revision that made the newest correction; None before the first
 
@@ -50,7 +48,7 @@ def transcript_at(recording: Recording, corrected: Corrected) -> Transcript:
     """The transcript as it stood after a correction. Raises Problem while words are still being found."""
     behind: list[tuple[int, Correction]] = []
     at = corrected
-    while at is not None and (found := _look_up(recording.pk, at)) is None:
+    while at is not None and (found := _kept.get((recording.pk, at))) is None:
         revision = Revision.objects.only("edit", "parent__corrected_id").select_related("parent").get(pk=at)
         behind.append((at, _correction.validate_python(revision.edit)))
         at = revision.parent.corrected_id if revision.parent else None
@@ -64,7 +62,7 @@ def transcript_at(recording: Recording, corrected: Corrected) -> Transcript:
 
 def _first(recording: Recording) -> Transcript:
     version = Recording.objects.values_list("words_version", flat=True).get(pk=recording.pk)
-    found = _look_up(recording.pk, -version)
+    found = _kept.get((recording.pk, -version))
     if found is None:
         found = Recording.objects.get(pk=recording.pk).first_transcript
         if found is None:
@@ -75,25 +73,10 @@ def _first(recording: Recording) -> Transcript:
     return found
 
 
-def _look_up(recording_id: uuid.UUID, corrected: int) -> Transcript | None:
-    with _lock:
-        found = _kept.get((recording_id, corrected))
-        if found is not None:
-            _kept.move_to_end((recording_id, corrected))
-        return found
-
-
 def keep(recording_id: uuid.UUID, corrected: int, transcript: Transcript) -> None:
     """Keep a transcript in memory once it is there for good; 0 and below stand for the one before any correction,
     by its version."""
-    transaction.on_commit(partial(_keep, recording_id, corrected, transcript))
-
-
-def _keep(recording_id: uuid.UUID, corrected: int, transcript: Transcript) -> None:
-    with _lock:
-        _kept[recording_id, corrected] = transcript
-        while len(_kept) > _KEPT:
-            _kept.popitem(last=False)
+    transaction.on_commit(partial(_kept.keep, (recording_id, corrected), transcript))
 
 
 def source_of(recording: Recording, transcript: Transcript | None = None) -> Source:
@@ -101,17 +84,21 @@ def source_of(recording: Recording, transcript: Transcript | None = None) -> Sou
     transcript, media = transcript or transcript_of(recording), recording.media
     if media is None:
         raise Problem(409, "This recording is still being prepared. Cutting starts when its file has been looked into.")
-    wav = recording.folder / "speech.wav"
-    return Source(transcript, media, _heard(wav)[0] if wav.exists() else None, faces_of(recording))
+    file = levels_file(recording)
+    return Source(transcript, media, _levels(file) if file else None, faces_of(recording))
 
 
 @lru_cache(maxsize=32)
-def _heard(wav: Path) -> tuple[Levels, tuple[Span, ...]]:
-    sound = read_wav(wav)
-    return Levels(levels(sound, SPEECH_RATE)), tuple(find_silences(sound, SPEECH_RATE))
+def _levels(file: Path) -> Levels:
+    return Levels(open_levels(file))
+
+
+@lru_cache(maxsize=32)
+def _silences(file: Path) -> tuple[Span, ...]:
+    return tuple(silences_by(open_levels(file)))
 
 
 def silences_of(recording: Recording) -> tuple[Span, ...]:
     """The silences in the sound of a recording, in seconds."""
-    wav = recording.folder / "speech.wav"
-    return _heard(wav)[1] if wav.exists() else ()
+    file = levels_file(recording)
+    return _silences(file) if file else ()

@@ -222,6 +222,11 @@ class Recording(Filed, Defaults):
         return self.folder / f"faces-{FACES_VERSION}.json"
 
     @property
+    def levels(self) -> Path:
+        """How loud it is from moment to moment, once its sound is read."""
+        return self.folder / "levels.f32"
+
+    @property
     def bridged(self) -> Path:
         """The copy without gaps of a file whose clock jumps; most recordings have none."""
         return self.folder / "bridged.mkv"

@@ -36,6 +36,7 @@ from hovvet.core.words.transcript import Transcript, Word
 from hovvet.core.words.trouble import sound_trouble, words_trouble
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.describing import describe_words
+from hovvet.server.recordings.levels import levels_file
 from hovvet.server.recordings.links import importer_for
 from hovvet.server.recordings.looking import look_for_faces
 from hovvet.server.recordings.models import Recording, Stretch
@@ -68,6 +69,7 @@ def prepare(report: Report) -> None:
             _without_words(recording, media)
         else:
             start_job(recording.workspace, TRANSCRIBE, recording.pk)
+        levels_file(recording)
         report.stage("Drawing the waveform", 0.15, 0.2)
         make(folder / "peaks.bin", lambda part: write_peaks(folder / "speech.wav", part))
         report.stage("Measuring the loudness", 0.2, 0.25)
