@@ -131,3 +131,29 @@ class Lists(ServerCase):
         self.assertEqual((answer, queries <= MOST_QUERIES), ({"stamp": stamp}, True))
         apply_edit(self.clip, 1, CutWords(piece="p1", words=(5,)), None)
         self.assertNotEqual(self.client.get(f"{path}/stamp").json()["stamp"], stamp)
+
+
+class Refused(ServerCase):
+    """What would be refused in the end is refused before it waits."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.row = self.recording()
+        self.path = f"/api/documents/{make_clip(self.row, 3, 14).pk}/exports"
+
+    def asked(self) -> tuple[int, str]:
+        answer = self.post(self.path, {"editions": ["e1"], "output": {}})
+        return answer.status_code, "" if answer.status_code == 200 else answer.json()["detail"]
+
+    def test_an_export_whose_recording_is_gone_from_the_disk_is_not_queued(self):
+        self.row.original.unlink()
+        status, told = self.asked()
+        self.assertEqual((status, Job.objects.count(), Export.objects.count()), (422, 0, 0))
+        self.assertIn("is gone", told)
+
+    def test_an_export_for_which_there_is_no_room_is_not_queued(self):
+        with self.settings(FREE_BYTES=10**18):
+            status, told = self.asked()
+        self.assertEqual((status, Job.objects.count()), (507, 0))
+        self.assertIn("not enough free space", told)
+        self.assertEqual(self.asked()[0], 200)

@@ -1,15 +1,20 @@
 """Exports over HTTP, and the clips of a workspace with the state of theirs."""
 
+import shutil
 import uuid
 from collections.abc import Sequence
 from dataclasses import asdict
 from datetime import date, datetime
+from pathlib import Path
 
+from django.conf import settings
+from django.core.files.storage import default_storage
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router, Schema
 
 from hovvet.core.formats.subtitles import SUBTITLES
+from hovvet.core.render.export import check_sources
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, expected_bytes
 from hovvet.core.sheet.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
@@ -18,7 +23,7 @@ from hovvet.server.clips.listing import ShownStretch, listing_of
 from hovvet.server.clips.models import Document
 from hovvet.server.clips.stamps import stamps_of
 from hovvet.server.delivery.comparing import State, compare_soon, is_current, states_of
-from hovvet.server.delivery.exporting import EXPORT, TOGETHER
+from hovvet.server.delivery.exporting import EXPORT, TOGETHER, originals_of
 from hovvet.server.delivery.made import ClipNow, Made
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import file_name
@@ -30,6 +35,7 @@ from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
 
 router = Router(tags=["exports"])
+_MADE_OF = 3  # times its size that a file takes while it is made: its chunks, its sound before it is encoded, itself
 
 
 class ExportOut(Schema):
@@ -121,18 +127,35 @@ def start_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsW
     """Export editions of a clip as they stand. What is asked for twice is made once."""
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
     clip = ClipNow(document)
-    rows = []
+    editions = list(dict.fromkeys(wanted.editions))
+    found = [_checked(document, clip.made(edition, wanted.output)) for edition in editions]
+    _check_space(sum(_expected(document, made, wanted.output) for made in found))
     with transaction.atomic():
-        for edition in dict.fromkeys(wanted.editions):
-            made = clip.made(edition, wanted.output)
-            if made is None:
-                raise Problem(404, "That edition is no longer there. Choose another one.")
-            if made.plan.frames == 0:
-                raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
-            check_permission(document.workspace, made.plan)
-            rows.append(_row(document, edition, made, wanted.output))
+        rows = [_row(document, edition, made, wanted.output) for edition, made in zip(editions, found, strict=True)]
         _begin(rows, wanted.output)
     return exports_out(rows, clip)
+
+
+def _checked(document: Document, made: Made | None) -> Made:
+    """An edition that can be exported: what would be refused in the end is refused before it waits. Raises Problem,
+    CoreError."""
+    if made is None:
+        raise Problem(404, "That edition is no longer there. Choose another one.")
+    if made.plan.frames == 0:
+        raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
+    check_permission(document.workspace, made.plan)
+    check_sources(made.plan, originals_of(document.workspace, made.plan))
+    return made
+
+
+def _check_space(needed: int) -> None:
+    """Raises Problem where the disk has no room for files of so many bytes, and for the chunks they are made of."""
+    root = Path(default_storage.path(""))
+    root.mkdir(parents=True, exist_ok=True)
+    if shutil.disk_usage(root).free - _MADE_OF * needed < settings.FREE_BYTES:
+        raise Problem(
+            507, "There is not enough free space on the server's disk for this. Free some, then export again."
+        )
 
 
 @router.get("/documents/{document_id}/credits", response=list[str])
@@ -181,12 +204,15 @@ def expect_exports(request: HttpRequest, document_id: uuid.UUID, wanted: Exports
     for edition in dict.fromkeys(wanted.editions):
         made = clip.made(edition, wanted.output)
         if made is not None:
-            plan, outlet = made.plan, made.outlet
-            size = expected_bytes(
-                wanted.output, outlet, plan.rate.fps, plan.seconds, _bits_before(document, wanted.output)
-            )
-            expected.append(Expected(edition=edition, width=outlet.width, height=outlet.height, bytes=size))
+            size = _expected(document, made, wanted.output)
+            expected.append(Expected(edition=edition, width=made.outlet.width, height=made.outlet.height, bytes=size))
     return expected
+
+
+def _expected(document: Document, made: Made, output: Output) -> int:
+    """The bytes of a file, about."""
+    plan = made.plan
+    return expected_bytes(output, made.outlet, plan.rate.fps, plan.seconds, _bits_before(document, output))
 
 
 def _bits_before(document: Document, output: Output) -> float | None:
