@@ -1,6 +1,6 @@
 """Waiting in line for what costs much: a few at once, a few that wait, and the others told to come again.
 
-The web server answers with sixteen threads: whatever draws, decodes or takes files apart has to leave some of them to
+The web server answers with twenty-four threads: whatever draws, decodes or takes files apart has to leave some of them to
 everybody else.
 """
 
@@ -40,8 +40,8 @@ class Line:
 
 
 _BUSY = "Several pictures and files are being worked on right now. Try again in a moment."
-DRAWING = Line(2, 2, 10.0, _BUSY)  # what takes a second or more
-PREVIEWS = Line(2, 6, 20.0, _BUSY)  # small pictures, of which a page asks for six at once
+DRAWING = Line(2, 6, 60.0, _BUSY)  # what takes a second or more; a page asks for six pictures at once
+PREVIEWS = Line(2, 6, 60.0, _BUSY)  # small pictures of the stock library
 
 
 def takes_turns(line: Line = DRAWING) -> Callable[[F], F]:

@@ -1,6 +1,7 @@
 """Leaving in a hurry, and two pages at once: nothing done is lost, and what is gone is said."""
 
 import re
+from collections import Counter
 
 from playwright.sync_api import Page, expect
 
@@ -45,6 +46,65 @@ class Leaving(BrowserCase):
         expect(page.locator(".el-message--error")).to_contain_text("cannot be reached")
         page.unroute("**/edits")
         page.reload()
+        expect(page.locator(".word.cut")).to_have_count(1)
+
+    def test_two_hundred_conflicts_lose_nothing_and_are_told_as_they_end(self):
+        page, often, cuts = self.page, 4, 50
+        self.open_desk(page)
+        recording = page.url.rsplit("/", 1)[1].split("#")[0]
+        own = f"{self.address}/api/documents/desk/{recording}"
+        token = page.request.get(f"{self.address}/api/session").json()["csrf"]
+        words = page.request.get(f"{self.address}/api/recordings/{recording}/transcript").json()["words"]
+        self.assertGreater(len(words), cuts)
+        tries: Counter[str] = Counter()
+
+        def somebody_else() -> None:
+            """Another page cuts the last word, or brings it back."""
+            now = page.request.get(own).json()
+            word = [words[-1]["id"]]
+            how = "bring_back" if words[-1]["id"] in now["struck"] else "cut_words"
+            edit = {"type": how, "piece": "p1", "words": word}
+            path = f"{self.address}/api/documents/{now['id']}/edits"
+            answer = page.request.post(
+                path, data={"version": now["version"], "edit": edit}, headers={"X-CSRFToken": token}
+            )
+            assert answer.ok, answer.text()
+
+        def first_theirs(route) -> None:
+            wanted = str(route.request.post_data_json["edit"])
+            tries[wanted] += 1
+            if tries[wanted] <= often:
+                somebody_else()
+            route.continue_()
+
+        page.route("**/edits", first_theirs)
+        for n in range(cuts):
+            self.cut(page, n)
+        expect(page.locator("#saved")).to_have_text("")
+        self.assertEqual(set(tries.values()), {often + 1})
+        self.assertEqual(len(tries) * often, 200)
+        struck = page.request.get(own).json()["struck"]
+        self.assertLessEqual({word["id"] for word in words[:cuts]}, set(struck), "each cut is kept")
+        self.assertEqual(page.locator(".word.cut").count(), len(struck), "and the page shows what is kept")
+        told = page.locator(".el-message").all_inner_texts()
+        self.assertFalse(
+            [text for text in told if "try once more" in text or "not done" in text or "not saved" in text], told
+        )
+        self.assertTrue(any("made on top" in text for text in told), told)
+        page.reload()
+        expect(page.locator(".word.cut")).to_have_count(len(struck))
+
+    def test_a_page_that_comes_to_the_front_shows_what_is_newer(self):
+        page = self.page
+        self.open_desk(page)
+        other = self.browser.new_page(viewport={"width": 1280, "height": 800}, storage_state=self.signed_in)
+        self.addCleanup(other.close)
+        other.goto(page.url)
+        other.wait_for_selector(".word")
+        other.wait_for_selector("[data-test=length]")
+        self.cut(other, 3)
+        expect(other.locator("#saved")).to_have_text("")
+        page.evaluate("window.dispatchEvent(new Event('focus'))")
         expect(page.locator(".word.cut")).to_have_count(1)
 
     def test_undo_stops_where_the_page_was_opened_and_history_reaches_further(self):

@@ -77,7 +77,7 @@ class Agreement:
     def agreement(self, film, frame: int) -> float:
         """Structural similarity of the stage when it has come to rest: picture and captions are drawn in their own time."""
         self.page.wait_for_function(_DRAWN)
-        stage = self.page.locator(".stage")
+        stage = self.page.locator("div.stage")
         shots: list[bytes] = []
         for _ in range(200):
             shots.append(stage.screenshot())

@@ -64,6 +64,7 @@ def export(
     encoding: Encoding | None = None,
     folders: Folders | None = None,
     beside: Sequence[Shape] = (),
+    limit: Limits | None = None,
 ) -> None:
     """Write the plan as a file of the kind that ``output`` says: MP4 (H.264 High 4:2:0 in BT.709, AAC at 48 kHz, ready to
     stream), WebM (VP9, Opus), sound alone, a still, or a short loop.
@@ -71,7 +72,8 @@ def export(
     Chunks that the cache has are not drawn again; the file is the same byte for byte. Those of other plans, where they
     have its rate, are drawn ``beside`` it, into the cache, each frame of a recording decoded once for all: export them
     next. ``out`` appears only when it is complete. Raises CoreError for an empty plan, MediaError when a recording cannot
-    be read or the file not written, and whatever ``progress`` raises.
+    be read or the file not written, and whatever ``progress`` raises. ``limit`` is what drawing a still or a loop may take
+    (None: by its length).
     """
     if plan.frames == 0:
         raise CoreError("Nothing is left to export: every word of this clip is cut. Bring some back first.")
@@ -84,7 +86,7 @@ def export(
         scratch = Path(held)
         folders = folders or Folders(ChunkCache(scratch / "chunks"), scratch)
         if output.has_picture and not output.is_film:
-            _write_loop(plan, originals, output, scratch, part, progress)
+            _write_loop(plan, originals, output, scratch, part, progress, limit)
         elif not output.has_picture:
             write_sound(plan, originals, part, folders.prepared, output.kind, scratch)
         else:
@@ -101,15 +103,16 @@ def export(
 
 
 def _write_loop(
-    plan: Plan, originals: Mapping[str, Original], output: Output, scratch: Path, out: Path, progress: Progress
-) -> None:
+    plan: Plan, originals: Mapping[str, Original], output: Output, scratch: Path, out: Path, progress: Progress,
+    limit: Limits | None,
+) -> None:  # fmt: skip
     """A still or a short loop: drawn without loss first, then written as it is wanted."""
     first = min(plan.rate.frame_at(output.start), plan.frames - 1)  # a still is of what the stage shows
     frames = 1 if output.kind == "png" else max(plan.rate.frame(output.seconds), 1)
     last = min(first + frames, plan.frames)
     drawn = scratch / "drawn.mkv"
     lossless = Shape(plan, Encoding(codec="ffv1"))
-    twice(lambda: _draw([lossless], [[(0, (first, last, drawn))]], originals, scratch, progress))
+    twice(lambda: _draw([lossless], [[(0, (first, last, drawn))]], originals, scratch, progress, limit))
     # As video has it, BT.709 and limited, to the R'G'B' of pictures.
     colour = "scale=in_color_matrix=bt709:in_range=tv:out_range=pc"
     small = f"fps={LOOP_FPS},{colour}:w='min({LOOP_WIDTH},iw)':h=-2:flags=lanczos"
@@ -245,7 +248,7 @@ def _draw_once(
 
 def _draw(
     drawn: Sequence[Shape], orders: Sequence[Sequence[_Wanted]], originals: Mapping[str, Original], scratch: Path,
-    progress: Progress,
+    progress: Progress, given: Limits | None = None,
 ) -> None:  # fmt: skip
     """Draw stretches of plans, each list of them in a process of its own."""
     stored = [scratch / f"plan{n}.json" for n in range(len(drawn))]
@@ -263,7 +266,7 @@ def _draw(
     rate = drawn[0].plan.rate
     most = max(each.encoding.largest(each.plan.width, each.plan.height, rate) for each in drawn)
     with ExitStack() as stack:
-        limit = limits(frames / rate.fps, _PACE, most)
+        limit = given or limits(frames / rate.fps, _PACE, most)
         at_work = [stack.enter_context(_worker(file, limit)) for file in files]
         for done in _frames_done(at_work):
             progress(min(_SOUND_PART + (1 - _SOUND_PART) * done / frames, 0.999))

@@ -28,6 +28,7 @@ from hovvet.server.clips.models import Document, Revision
 from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import Sources, as_uuid, remember_sources, sources_of
 from hovvet.server.clips.transcripts import keep, source_of, transcript_at, transcript_of
+from hovvet.server.clips.written import Written
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording, Show
@@ -187,7 +188,7 @@ def _change(
     now = compiled(fresh, following.sheet, edition, present, LONGEST_CLIP)
     durations = {key: source.media.duration for key, source in now.sources.sources.items()}
     check_ends(sheet_at(fresh.head), following.sheet, durations)
-    _write(fresh, following, now, transcript)
+    _write(fresh, following, now, transcript, Written(listed(following.sheet)))
     return now
 
 
@@ -196,8 +197,9 @@ def _as_it_stands(document: Document) -> Document:
     return rows.defer("recording__transcript_json").get(pk=document.pk)
 
 
-def _write(document: Document, following: _Next, now: Opened, transcript: Transcript | None) -> None:
-    """Keep a change of a document as it was loaded. Raises Stale when that is no longer the newest."""
+def _write(document: Document, following: _Next, now: Opened, transcript: Transcript | None, shown: Written) -> None:
+    """Keep a change of a document as it was loaded, and what lists show of it. The database is locked for this alone. Raises
+    Stale when that document is no longer the newest."""
     head = following.head
     with transaction.atomic():
         if not Document.objects.filter(pk=document.pk, version=document.version).update(version=F("version") + 1):
@@ -207,7 +209,7 @@ def _write(document: Document, following: _Next, now: Opened, transcript: Transc
         if following.corrects:
             head.corrected = head
             head.save(update_fields=["corrected"])
-        document.head, document.version, document.listed_json = head, document.version + 1, listed(following.sheet)
+        document.head, document.version, document.listed_json = head, document.version + 1, shown
         document.save(update_fields=["head", "listed_json"])
         remember(head, following.sheet)
         remember_sources(document, now.sheet, now.sources)

@@ -4,6 +4,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from functools import partial
+from typing import Any
 
 from django.db import transaction
 from pydantic import TypeAdapter
@@ -18,6 +19,7 @@ from hovvet.core.words.corrections import Correction
 from hovvet.server.clips.models import Document, Revision
 from hovvet.server.clips.outlets import outlets_of
 from hovvet.server.clips.remembered import Remembered
+from hovvet.server.clips.written import Written
 
 SNAPSHOT_EVERY = 20  # revisions
 _MOST = 60_000  # values of sheets in memory: 60 MB or so
@@ -25,15 +27,15 @@ _edit: TypeAdapter[Edit] = TypeAdapter(Edit)
 _correction: TypeAdapter[Correction] = TypeAdapter(Correction)
 
 
-def next_to(head: Revision, sheet: Sheet, edit: object, author_id: int | None) -> Revision:
+def next_to(head: Revision, sheet: Sheet, edit: dict[str, Any] | None, author_id: int | None) -> Revision:
     """A revision after ``head``, not saved yet; its sheet is written down every 20th time."""
     depth = head.depth + 1
     return Revision(
         document_id=head.document_id,
         parent=head,
         depth=depth,
-        sheet=sheet.model_dump(mode="json") if depth % SNAPSHOT_EVERY == 0 else None,
-        edit=edit,
+        sheet=Written(sheet.model_dump(mode="json")) if depth % SNAPSHOT_EVERY == 0 else None,
+        edit=Written(edit) if edit is not None else None,
         corrected_id=head.corrected_id,
         author_id=author_id,
     )
@@ -122,6 +124,6 @@ def going_back(head: Revision, to: Revision, author_id: int | None) -> Revision:
         {"type": "go_back", "to": to.pk, "what": _in_words(to, outlets_of(to.document.workspace))},
         author_id,
     )
-    revision.sheet = sheet_at(to).model_dump(mode="json")
+    revision.sheet = Written(sheet_at(to).model_dump(mode="json"))
     revision.corrected_id = to.corrected_id
     return revision

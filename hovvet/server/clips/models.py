@@ -7,6 +7,7 @@ from django.db import models
 
 from hovvet.core.plan.outlets import Outlet
 from hovvet.server.accounts.models import Workspace
+from hovvet.server.clips.written import Encoder
 from hovvet.server.recordings.models import Recording
 
 
@@ -24,7 +25,7 @@ class Document(models.Model):
     kind = models.CharField(max_length=8, choices=Kind)
     title = models.CharField(max_length=200)
     version = models.PositiveIntegerField(default=1)
-    listed_json = models.JSONField(null=True)  # what lists show of it (listing.py)
+    listed_json = models.JSONField(null=True, encoder=Encoder)  # what lists show of it (listing.py)
     head = models.ForeignKey("Revision", models.SET_NULL, null=True, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
 
@@ -122,8 +123,10 @@ class Revision(models.Model):
     document = models.ForeignKey(Document, models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", models.CASCADE, null=True, related_name="children")
     depth = models.PositiveIntegerField(default=0)
-    sheet = models.JSONField(null=True)
-    edit = models.JSONField(null=True)  # of the sheet, a correction of the transcript, or a return to another revision
+    sheet = models.JSONField(null=True, encoder=Encoder)
+    edit = models.JSONField(
+        null=True, encoder=Encoder
+    )  # of the sheet, a correction of the transcript, or a return to another revision
     # The newest revision up to this one that corrected the transcript; the transcript is what it led to.
     corrected = models.ForeignKey("self", models.SET_NULL, null=True, related_name="+")
     author = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True)

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
+from hovvet.core.media.process import Limits
 from hovvet.core.plan.compile import planned, staged
 from hovvet.core.plan.target import target_of
 from hovvet.core.render.export import export
@@ -20,6 +21,9 @@ from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import sources_of
 from hovvet.server.delivery.exporting import originals_of
 
+_LIMITS = Limits(
+    seconds=15, cpu=15, output=256 * 1024**2, memory=2 * 1024**3
+)  # somebody waits for it, in a thread of the server
 _LINES = 360  # of the shorter side of a picture that shows a shape
 
 
@@ -35,7 +39,7 @@ def picture_in(clip: Document, house: Kept | None, shape: Shape, part: float) ->
     with tempfile.TemporaryDirectory(prefix="hovvet-shape-") as scratch:
         out = Path(scratch) / "shape.png"
         output = Output(kind="png", start=min(part, 1.0) * plan.seconds)
-        export(plan, originals_of(clip.workspace, plan), out, output=output)
+        export(plan, originals_of(clip.workspace, plan), out, output=output, limit=_LIMITS)
         return out.read_bytes()
 
 

@@ -1,4 +1,4 @@
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 
 class FakeStore {
   private readonly all = new Map<string, string>()
@@ -34,6 +34,8 @@ beforeEach(() => {
   sessionStorage.removeItem('hovvet-opened:d')
 })
 
+afterEach(() => void vi.useRealTimers())
+
 describe('a document that several people change', () => {
   it('sends edits one after another, each on the version the one before led to', async () => {
     server.POST.mockImplementation(async (_path, { body }) => document(body.version + 1))
@@ -63,16 +65,15 @@ describe('a document that several people change', () => {
     const sheet = useDocument()
     sheet.opened(document(1))
     const done = sheet.edit(cut(4))
-    await vi.advanceTimersByTimeAsync(20_000)
+    await vi.advanceTimersByTimeAsync(30_000)
     expect([told.tellChange.mock.calls.map(([text]) => text.slice(0, 6)), sheet.saving.value, localStorage.length]).toEqual([['Others'], true, 1])
-    await vi.advanceTimersByTimeAsync(100_000)
+    await vi.advanceTimersByTimeAsync(200_000)
     await done
     expect(sent().at(-1)).toEqual(['edits', 36, 4])
     expect(sheet.doc.value?.version).toBe(37)
     expect(told.tellChange).toHaveBeenCalledTimes(2)
     expect(told.tellChange).toHaveBeenLastCalledWith(expect.stringContaining('Your change was made on top of it'))
     expect([localStorage.length, sheet.saving.value]).toEqual([0, false])
-    vi.useRealTimers()
   })
 
   it('says of what is not kept that it was not done', async () => {
@@ -85,7 +86,6 @@ describe('a document that several people change', () => {
     await done
     expect(told.tellChange).not.toHaveBeenCalled()
     expect(told.tellError).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ message: expect.stringContaining('not done') }))
-    vi.useRealTimers()
   })
 
   it('does not undo on top of what somebody else did', async () => {
@@ -123,7 +123,6 @@ describe('a document that several people change', () => {
     await both
     expect(sent()).toEqual([['edits', 1, 4], ['edits', 1, 4], ['edits', 1, 4], ['edits', 2, 5]])
     expect(told.tellError).toHaveBeenCalledOnce()
-    vi.useRealTimers()
   })
 
   it('keeps what was not sent when the page is left, and sends it at the next opening', async () => {
@@ -143,7 +142,6 @@ describe('a document that several people change', () => {
     await vi.advanceTimersByTimeAsync(10_000)
     await lost
     expect([localStorage.length, after.saving.value]).toEqual([0, false])
-    vi.useRealTimers()
   })
 
   it('does not ask again for what was refused', async () => {

@@ -44,7 +44,7 @@ class Command(BaseCommand):
         _turn_over(_ACCESS_LOG)
         signal.signal(signal.SIGTERM, _stop)
         web = [sys.executable, "-m", "gunicorn", "hovvet.server.wsgi", "--bind", f"{HOST}:{port}"]
-        web += ["--threads", "16", "--timeout", "120", "--graceful-timeout", "5", "--log-level", "warning"]
+        web += ["--threads", "24", "--timeout", "120", "--graceful-timeout", "5", "--log-level", "warning"]
         web += ["--access-logfile", str(_ACCESS_LOG), "--access-logformat", _ACCESS]
         work = [sys.executable, str(settings.BASE_DIR / "manage.py"), "worker"]
         count = options["workers"]

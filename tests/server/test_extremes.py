@@ -1,0 +1,153 @@
+"""Requests at the edges of the schema and beyond: answered soon, in plain words, and what is taken opens and is undone."""
+
+import json
+import time
+from urllib.parse import urlencode
+
+from django.apps import apps
+from django.db import models
+from django.test import Client
+
+from hovvet.core.text import clean
+from hovvet.server.clips.documents import desk_of, make_clip
+from hovvet.server.clips.models import Document
+from tests.extremes import Asked, Extremes
+from tests.server.base import ServerCase
+
+SECONDS = 45.0  # for the sample that is taken here; ``make fuzz`` asks all of it of a server at work
+SOON = 2.0  # seconds of this thread: others may be busy on the machine
+STEP = 7  # every so manieth request is asked
+APART = (
+    "/api/session",
+    "/api/recordings/links",
+    "/api/assets/links",
+    "/api/stock/",
+    "/api/documents/{document_id}/shapes/picture",
+)
+
+
+class AtTheEdges(ServerCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.row = self.recording()
+        self.clip = make_clip(self.row, 3, 14)
+        self.desk = desk_of(self.row)
+        self.asker = Client(raise_request_exception=False)
+        self.asker.force_login(self.user)
+        key = str(self.row.pk)
+        self.known = {
+            "document_id": [str(self.clip.pk)], "recording_id": [key], "recording": [key, "gone"], "media": [key, ""],
+            "piece": ["p1", "p9"], "origin": ["p1", "p9"], "word": [6, None, 99], "words": [6], "edition": ["e1", None], "outlet": ["tall"],
+            "clip": [str(self.clip.pk)], "onto": [str(self.clip.pk)], "first": [{"origin": "p1", "word": 6}, None, 6],
+            "last": [{"origin": "p1", "word": 8}, None, 8], "start": [2.0, 0, 5.0], "end": [3.0, 4.8, 2.0], "at": [3.1, 0], "template": ["headline"],
+        }  # fmt: skip
+
+    def head(self) -> int | None:
+        return Document.objects.get(pk=self.clip.pk).head_id
+
+    def version(self) -> int:
+        return Document.objects.get(pk=self.clip.pk).version
+
+    def asked(self, each: Asked):
+        """The answer, and the seconds of this thread that it took."""
+        body = (
+            each.body | {"version": self.version()}
+            if isinstance(each.body, dict) and "version" in each.body
+            else each.body
+        )
+        data = b"" if body is None else json.dumps(body).encode("utf-8", "surrogatepass")
+        path = each.path + (f"?{urlencode(each.query, doseq=True, errors='replace')}" if each.query else "")
+        began = time.thread_time()
+        answer = self.asker.generic(each.method, path, data, content_type="application/json")
+        return answer, time.thread_time() - began
+
+    def test_a_sample_of_all_extremes(self):
+        requests = [*Extremes(self.known).requests(APART)][::STEP]
+        until, count, taken = time.monotonic() + SECONDS, 0, 0
+        own = f"/api/documents/{self.clip.pk}"
+        for each in sorted(requests, key=lambda each: hash(each.about)):
+            if time.monotonic() > until:
+                break
+            count += 1
+            before = self.head()
+            answer, spent = self.asked(each)
+            told = f"{each.about}: {answer.status_code} {answer.content[:300]!r}"
+            self.assertLess(answer.status_code, 500, told)
+            self.assertLess(spent, SOON, told)
+            if answer.status_code >= 400 and answer.get("Content-Type", "").startswith("application/json"):
+                self.assertIsInstance(answer.json()["detail"], str, told)
+            if self.head() == before:  # a title is changed without a revision
+                continue
+            taken += 1
+            opened = self.asker.get(own)
+            self.assertEqual(opened.status_code, 200, f"{told}: it does not open")
+            undone = self.post(f"{own}/undo", {"version": self.version()}, self.asker)
+            self.assertEqual(undone.status_code, 200, f"{told}: it is not undone")
+        self.assertGreater(count, 100)
+        self.assertGreater(taken, 3)
+        self.check_texts()
+
+    def check_texts(self) -> None:
+        """Nothing that was kept has anything in it that does something unseen."""
+        for model in apps.get_models():
+            if not model.__module__.startswith("hovvet."):
+                continue
+            fields = [
+                field.name
+                for field in model._meta.fields
+                if isinstance(field, (models.CharField, models.TextField, models.JSONField))
+            ]
+            for row in model._default_manager.values_list(*fields):
+                for text in (each for value in row for each in texts_in(value)):
+                    self.assertEqual(text, clean(text), model)
+
+    def test_every_text_of_the_schema_is_cleaned_before_it_is_kept(self):
+        nasty = "a\0b\x1b\u202ec\ud800\td"
+        asked = 0
+        for each in Extremes(self.known).requests(APART):
+            if each.about.endswith("!") or not isinstance(each.body, dict):
+                continue
+            texts = [path for path in places_of(each.body) if value_at(each.body, path) == "x"]
+            if not texts or "\0" in json.dumps(each.body):
+                continue
+            self.asked(Asked(each.method, each.path, each.about, each.query, with_value(each.body, texts[-1], nasty)))
+            asked += 1
+            if asked >= 150:
+                break
+        self.assertGreater(asked, 20)
+        self.check_texts()
+
+
+def texts_in(value):
+    if isinstance(value, str):
+        yield value
+    elif isinstance(value, dict):
+        for key, each in value.items():
+            yield key
+            yield from texts_in(each)
+    elif isinstance(value, list):
+        for each in value:
+            yield from texts_in(each)
+
+
+def places_of(value, path=()):
+    """Where the texts of a value are."""
+    if isinstance(value, str):
+        yield path
+    inside = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
+    for key, each in inside:
+        yield from places_of(each, (*path, key))
+
+
+def value_at(value, path):
+    for key in path:
+        value = value[key]
+    return value
+
+
+def with_value(value, path, new):
+    if not path:
+        return new
+    made = dict(value) if isinstance(value, dict) else list(value)
+    made[path[0]] = with_value(value[path[0]], path[1:], new)
+    return made
