@@ -7,7 +7,7 @@ WEB_SOURCES := $(shell find web/src web/public web/index.html web/*.ts web/packa
 
 unexport PYTHONDONTWRITEBYTECODE  # compiled once, not by each of many programs
 
-.PHONY: demo serve test test-core test-server test-pages test-stories test-alone test-checks check checks setup system bench fuzz lock licences voices words fonts types screenshots clean
+.PHONY: demo serve test test-core test-server test-pages test-stories test-alone test-checks check checks setup system bench fuzz kills lock licences voices words fonts types screenshots clean
 
 demo: setup
 	$(PYTHON) manage.py load_demo
@@ -112,10 +112,13 @@ types: .venv/ready web/node_modules/ready
 	$(PYTHON) manage.py export_openapi_schema --api hovvet.server.api.api --indent 1 --output docs/openapi.json
 	cd web && npm run -s types
 
-# Everything that may be asked, files of all sorts, workers killed: ten minutes on two cores.
+# Everything that may be asked, and broken files of all sorts: ten minutes.
 fuzz: setup
-	$(PYTHON) bench/asking.py 240
-	$(PYTHON) bench/fuzz.py 150
+	$(PYTHON) bench/asking.py 300
+	$(PYTHON) bench/fuzz.py 120
+
+# Workers and drawing processes killed at forty moments each, and full disks.
+kills: setup
 	$(PYTHON) -W ignore bench/killing.py 40
 
 bench: setup

@@ -200,7 +200,7 @@ def outcome(work, path: Path) -> tuple[str, float]:  # noqa: ANN001 - prepare or
 
 
 def main(seconds: float) -> int:
-    """Go through the corpus, its own part for so many seconds; 1 when anything neither was read nor refused in time."""
+    """Go through media, words and files of one's own, the first and the last for so many seconds each; 1 when anything neither was read nor refused in time."""
     rng = random.Random(SEED)
     ended: Counter[str] = Counter()
     longest = (0.0, "")
@@ -211,7 +211,11 @@ def main(seconds: float) -> int:
             with tempfile.TemporaryDirectory(dir=folder) as scratch:
                 prepare(path, Path(scratch))
 
-        for path in media_corpus(folder, rng):
+        corpus, until = [*media_corpus(folder, rng)], time.monotonic() + seconds
+        rng.shuffle(corpus)
+        for path in corpus:
+            if time.monotonic() > until:
+                break
             how, spent = outcome(whole, path)
             ended[f"media {how}"] += 1
             longest = max(longest, (spent, path.name))
@@ -236,4 +240,4 @@ def main(seconds: float) -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main(float(sys.argv[1]) if len(sys.argv) > 1 else 60.0))
+    sys.exit(main(float(sys.argv[1]) if len(sys.argv) > 1 else 600.0))

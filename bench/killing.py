@@ -1,4 +1,4 @@
-"""Jobs whose worker is killed outright, at many moments: ``python bench/killing.py [moments]``, a part of ``make fuzz``.
+"""Jobs whose worker is killed outright, at many moments: ``python bench/killing.py [moments]``, ``make kills``.
 
 Exports, preparing, looking for faces and passages are each begun in a process of their own, which is killed after a share
 of the time that such a job takes; then a worker takes the job up as it would have been. Drawing processes are killed under

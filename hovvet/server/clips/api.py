@@ -19,7 +19,7 @@ from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed, doc
 from hovvet.server.clips.documents import (
     Opened,
     apply_edit,
-    apply_made,
+    apply_to_newest,
     copy_clip,
     correct_now,
     correct_words,
@@ -86,7 +86,7 @@ class Dressing(Schema):
     """Parts of a clip's dressing to lay onto other clips."""
 
     parts: list[str] = Field(min_length=1, max_length=50)
-    onto: list[uuid.UUID] = Field(min_length=1, max_length=200)
+    onto: list[uuid.UUID] = Field(min_length=1, max_length=20)
 
 
 class Undoing(Version):
@@ -200,9 +200,9 @@ def lay_dressing(request: HttpRequest, document_id: uuid.UUID, given: Dressing) 
     """Lay parts of a clip's dressing onto other clips, each as one change that can be undone there."""
     clip = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
     own = sheet_of(clip)
-    for pk in given.onto:
+    for pk in dict.fromkeys(given.onto):
         other = find(request, documents().filter(kind=Document.Kind.CLIP), pk=pk)
-        apply_made(other, other.version, lambda sheet: dressing_edit(sheet, own, given.parts), request.user.pk)
+        apply_to_newest(other, lambda sheet: dressing_edit(sheet, own, given.parts), request.user.pk)
     return HttpResponse(status=204)
 
 

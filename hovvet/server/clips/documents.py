@@ -246,6 +246,15 @@ def apply_made(
     return _change(document, version, change, edition)
 
 
+def apply_to_newest(document: Document, make: Callable[[Sheet], Edit], author_id: int | None) -> Opened:
+    """Apply an edit that is made for the sheet as it stands, whatever others do to it meanwhile."""
+    while True:
+        try:
+            return apply_made(document, document.version, make, author_id)
+        except Stale:
+            document.refresh_from_db(fields=["version"])
+
+
 def do_asked(document: Document, version: int, ask: Ask, author_id: int | None, edition: str | None = None) -> Opened:
     """Do what a person asks for on a clip. Raises Stale, Problem, CoreError."""
 

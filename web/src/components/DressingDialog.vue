@@ -14,14 +14,20 @@ const clips = useClips()
 const others = computed(() => clips.all.value.filter((clip) => clip.id !== props.doc.id))
 const parts = ref(Object.keys(props.doc.dressing))
 const onto = ref<string[]>([])
+const done = ref<number | null>(null) // how many of them are dressed, while it goes on
 
 async function lay() {
   try {
-    await got(api.POST('/api/documents/{document_id}/dressing', { params: { path: { document_id: props.doc.id } }, body: { parts: parts.value, onto: onto.value } }))
+    for (done.value = 0; done.value < onto.value.length; done.value++) {
+      await got(api.POST('/api/documents/{document_id}/dressing', { params: { path: { document_id: props.doc.id } }, body: { parts: parts.value, onto: [onto.value[done.value]!] } }))
+    }
     tell(`Laid onto ${onto.value.length} clip${onto.value.length === 1 ? '' : 's'}. Each can undo it.`)
     open.value = false
   } catch (error) {
+    if (done.value) tell(`Laid onto ${done.value} of ${onto.value.length} clips so far.`)
     tellError(error)
+  } finally {
+    done.value = null
   }
 }
 </script>
@@ -37,7 +43,7 @@ async function lay() {
     </template>
     <template #footer>
       <el-button @click="open = false">Cancel</el-button>
-      <el-button type="primary" :disabled="!parts.length || !onto.length" @click="lay">Copy</el-button>
+      <el-button type="primary" :disabled="!parts.length || !onto.length || done !== null" @click="lay">{{ done === null ? 'Copy' : `Copying ${done + 1} of ${onto.length}…` }}</el-button>
     </template>
   </el-dialog>
 </template>

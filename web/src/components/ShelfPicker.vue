@@ -24,7 +24,7 @@ const fresh = ref(false) // only what the clip does not show yet
 const { items, query, changed } = useShelf(text, kinds)
 const stock = useStock(text, ref<ShelfKind | null>(props.heard ? 'sound' : null), ref(1))
 const { take, taking } = useTaking(changed)
-const own = computed(() => items.value.filter((each) => !fresh.value || !props.shown?.includes(each.key)))
+const own = computed(() => items.value.filter((each) => each.ready || each.kind === 'video' || each.kind === 'sound').filter((each) => !fresh.value || !props.shown?.includes(each.key)))
 const { first, left, more } = useFirst(own, MANY)
 const offered = computed(() => stock.items.value.filter((each) => !each.key && kinds.value.includes(each.kind)).slice(0, props.heard ? MANY : FEW))
 const all = useQuery({ queryKey: ['recordings'], queryFn: () => got(api.GET('/api/recordings')) })

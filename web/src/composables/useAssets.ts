@@ -1,3 +1,4 @@
+import { computed } from 'vue'
 import { api, got, type Schemas } from '@/api/client'
 import { useListed } from './useListed'
 
@@ -6,11 +7,11 @@ export type AssetKind = Schemas['AssetOut']['kind']
 /** Where the file of an asset is. */
 export const assetFile = (key: string) => `/api/assets/${key}/file`
 
-/** What the workspace has brought in of a kind. */
+/** What the workspace has brought in of a kind, but for what is still being fetched. */
 export function useAssets(kind: AssetKind) {
   const { items, after } = useListed(`assets-${kind}`, () => got(api.GET('/api/assets', { params: { query: { kind: [kind] } } })))
   return {
-    assets: items,
+    assets: computed(() => items.value.filter((each) => each.ready)),
     bringIn(file: File) {
       const body = new FormData()
       body.append('file', file)
