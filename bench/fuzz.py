@@ -200,7 +200,8 @@ def outcome(work, path: Path) -> tuple[str, float]:  # noqa: ANN001 - prepare or
 
 
 def main(seconds: float) -> int:
-    """Go through media, words and files of one's own, the first and the last for so many seconds each; 1 when anything neither was read nor refused in time."""
+    """Go through media, words and files of one's own, the first and the last for so many seconds each; 1 when anything was
+    neither read nor refused in time."""
     rng = random.Random(SEED)
     ended: Counter[str] = Counter()
     longest = (0.0, "")

@@ -12,6 +12,7 @@ from hovvet.core.plan.model import VERSION
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.models import CustomOutlet, Document, DocumentSource
 from hovvet.server.jobs.models import Job
+from hovvet.server.recordings.models import Recording
 
 
 def stamps_of(documents: Sequence[Document]) -> dict[uuid.UUID, str]:
@@ -20,17 +21,18 @@ def stamps_of(documents: Sequence[Document]) -> dict[uuid.UUID, str]:
     the same few queries for one as for hundreds."""
     pks = [each.pk for each in documents]
     workspaces = {each.workspace_id for each in documents}
-    sources: dict[uuid.UUID, list[list[object]]] = defaultdict(list)
-    shown = DocumentSource.objects.filter(document__in=pks).values_list(
-        "document_id", "recording_id", "recording__words_version", "recording__words_ready", "recording__media_json"
-    )
-    recordings = set()
-    for document, recording, words, ready, media in shown:
-        recordings.add(recording)
-        sources[document].append([str(recording), words, ready, media])
+    sources: dict[uuid.UUID, list[uuid.UUID]] = defaultdict(list)
+    for document, recording in DocumentSource.objects.filter(document__in=pks).values_list(
+        "document_id", "recording_id"
+    ):
+        sources[document].append(recording)
+    recordings = {recording for own in sources.values() for recording in own}
     recordings.update(each.recording_id for each in documents if each.recording_id)
-    desks = Document.objects.filter(kind=Document.Kind.DESK, recording__in=recordings)
-    corrected = {str(recording): at for recording, at in desks.values_list("recording_id", "head__corrected_id")}
+    # The documents of a recording are its desk: its head tells at which correction the words stand.
+    known = Recording.objects.filter(pk__in=recordings).values_list(
+        "pk", "words_version", "words_ready", "media_json", "documents__head__corrected_id"
+    )
+    state = {pk: json.dumps([str(pk), *told], sort_keys=True) for pk, *told in known}
     shelves = {
         row["workspace_id"]: [str(row["newest"]), row["count"], row["versions"]]
         for row in Asset.objects.filter(workspace__in=workspaces)
@@ -45,10 +47,9 @@ def stamps_of(documents: Sequence[Document]) -> dict[uuid.UUID, str]:
         outlets[workspace].append(outlet)
     made = {}
     for each in documents:
-        own = sources[each.pk]
-        corrections = {key: corrected.get(key) for key in {str(each.recording_id), *(str(source[0]) for source in own)}}
+        own = [*sources[each.pk], *([each.recording_id] if each.recording_id else [])]
         told = [
-            VERSION, each.version, each.head_id, own, corrections, shelves.get(each.workspace_id, []),
+            VERSION, each.version, each.head_id, [state.get(recording, "") for recording in own], shelves.get(each.workspace_id, []),
             outlets.get(each.workspace_id, []),
         ]  # fmt: skip
         made[each.pk] = sha256(json.dumps(told, sort_keys=True, default=str).encode()).hexdigest()

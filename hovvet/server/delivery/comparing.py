@@ -1,12 +1,10 @@
 """Whether exports are still what their clips are: told by stamps, and compared aside when those have changed."""
 
 import uuid
-from collections.abc import Iterable, Mapping, Sequence
 from typing import Literal
 
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips.documents import documents
-from hovvet.server.clips.models import Document
 from hovvet.server.clips.stamps import stamps_of
 from hovvet.server.delivery.made import ClipNow
 from hovvet.server.delivery.models import Export
@@ -38,19 +36,19 @@ def _target(workspace: Workspace) -> uuid.UUID:
 def compare(report: Report) -> None:
     """Compare the newest export of each clip with what the clip is now."""
     report.stage("Comparing exports with their clips", 0, 1)
-    clips = list(documents().filter(workspace=report.job.workspace_id, kind=Document.Kind.CLIP))
-    stamps, newest = stamps_of(clips), newest_of(clips)
+    newest = newest_in(report.job.workspace)
+    clips = list(documents().filter(pk__in=newest))
+    stamps = stamps_of(clips)
     for n, clip in enumerate(clips):
         report(n / len(clips))
-        row = newest.get(clip.pk)
-        if row is not None and row.stamp != stamps[clip.pk]:
-            is_current(row, stamps[clip.pk], ClipNow(clip))
+        if newest[clip.pk].stamp != stamps[clip.pk]:
+            is_current(newest[clip.pk], stamps[clip.pk], ClipNow(clip))
 
 
-def newest_of(clips: Iterable[Document]) -> dict[uuid.UUID, Export]:
-    """The newest export of each clip that has one."""
+def newest_in(workspace: Workspace) -> dict[uuid.UUID, Export]:
+    """The newest export of each clip of a workspace that has one."""
     found: dict[uuid.UUID, Export] = {}
-    for row in Export.objects.defer("plan").filter(document__in=[clip.pk for clip in clips]).order_by("-created"):
+    for row in Export.objects.filter(workspace=workspace).defer("plan", "encoding_json").order_by("-created"):
         found.setdefault(row.document_id, row)
     return found
 
@@ -58,22 +56,8 @@ def newest_of(clips: Iterable[Document]) -> dict[uuid.UUID, Export]:
 State = Literal["none", "waiting", "failed", "ready", "changed"]
 
 
-def states_of(
-    clips: Sequence[Document], stamps: Mapping[uuid.UUID, str], at_work: Iterable[uuid.UUID]
-) -> tuple[dict[uuid.UUID, State], bool]:
-    """How far the newest export of each clip is, ``at_work`` being the exports whose jobs wait or run; and whether some of
-    them have to be compared before that is sure: until then they count as changed."""
-    newest, waiting = newest_of(clips), set(at_work)
-    states: dict[uuid.UUID, State] = {}
-    unsure = False
-    for clip in clips:
-        row = newest.get(clip.pk)
-        if row is None:
-            states[clip.pk] = "none"
-        elif row.main.exists():
-            known = row.stamp == stamps[clip.pk]
-            unsure = unsure or not known
-            states[clip.pk] = "ready" if known and row.current else "changed"
-        else:
-            states[clip.pk] = "waiting" if row.pk in waiting else "failed"
-    return states, unsure
+def state_of(row: Export, stamp: str, waiting: bool) -> State:
+    """How far an export is whose clip has a stamp now. What has to be compared before that is sure counts as changed."""
+    if row.main.exists():
+        return "ready" if row.stamp == stamp and row.current else "changed"
+    return "waiting" if waiting else "failed"

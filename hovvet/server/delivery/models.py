@@ -57,7 +57,7 @@ class Export(Filed):
     @property
     def main(self) -> Path:
         """The file that was asked for."""
-        return self.file(self.output.kind)
+        return self.file(self.output_json.get("kind", Output().kind))
 
     def file(self, kind: str) -> Path:
         """The file of a kind: the one that was asked for, SRT or VTT."""
