@@ -20,17 +20,17 @@ HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE.parent))
 
 from bench.sounds import RATE, decode, noise, write
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.wav import read_wav
-from hovvet.core.plan.compile import compile
-from hovvet.core.plan.kept import kept_spans
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
+from hovvet.core.render.mix import mix
 from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.cutting import kept_spans
 from hovvet.core.sheet.starting import desk_sheet
-from hovvet.core.sound.mix import mix
 from hovvet.core.spans import Span, intersect, merge, subtract
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, find_silences, sweep, sweep_edit

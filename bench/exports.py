@@ -23,15 +23,15 @@ from bench.run import SPEECH, collect_as_the_server_does, in_turn, measured, wor
 from hovvet.core.captions.style import caption_style
 from hovvet.core.colour.grade import LOOKS
 from hovvet.core.colour.lut import keep, lut_of
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, planned, staged
+from hovvet.core.compile.target import Target
 from hovvet.core.media.info import NO_MEDIA, MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.picture.faces import Faces, Track
 from hovvet.core.picture.own_sticker import bring_in_sticker
-from hovvet.core.plan.compile import compile, planned, staged
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
@@ -50,8 +50,8 @@ from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.edits import Batch, CutWords, SplitPiece
 from hovvet.core.sheet.model import Layer, Piece, Sheet, WordRef
-from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.time import Rate
+from hovvet.core.view.rows import bars, rows
 from hovvet.core.words.transcript import Transcript
 
 CLIP = 60.0  # seconds that are kept

@@ -27,8 +27,6 @@ from hovvet.core.captions.fonts import CAPTION_FONTS, FONTS
 from hovvet.core.captions.own_fonts import bring_in_font
 from hovvet.core.colour.cube_file import read_cube
 from hovvet.core.errors import CoreError
-from hovvet.core.formats.words_apart import read_apart
-from hovvet.core.formats.words_in import read_words
 from hovvet.core.media.checked import check_wav
 from hovvet.core.media.decode import speech_wav
 from hovvet.core.media.intake import take_in
@@ -38,6 +36,8 @@ from hovvet.core.picture.own_sticker import bring_in_sticker
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.house import HouseStyle
 from hovvet.core.sheet.house_file import AssetFile, PackedHouse, renamed, write_house
+from hovvet.core.words.words_apart import read_apart
+from hovvet.core.words.words_in import read_words
 
 OWN_LONGEST = 12.0  # seconds that a file of a person's own may take
 LONGEST = 120.0  # seconds that one file of this size may take on a busy machine

@@ -18,12 +18,12 @@ from pathlib import Path
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.engines.whisper import WhisperRecogniser, shipped_model
 from hovvet.core.media.wav import read_wav
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.starting import desk_sheet

@@ -8,16 +8,16 @@ from hovvet.cli.files import showing, sound_of, taken_in, transcript_in
 from hovvet.cli.sweeping import add_pauses, kinds, settings_of
 from hovvet.cli.transcribe import recognised
 from hovvet.core.captions.style import CaptionStyle, caption_style
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.intake import Intake
 from hovvet.core.media.working import loudness
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import Outlet, outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.export import export
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.applying import apply

@@ -12,6 +12,10 @@ from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.captions.own_fonts import bring_in_font
 from hovvet.core.colour.cube_file import read_cube
 from hovvet.core.colour.lut import keep
+from hovvet.core.compile.kit import Shelf
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import target_of
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.info import NO_MEDIA
@@ -20,10 +24,6 @@ from hovvet.core.media.working import loudness, working_copy
 from hovvet.core.picture.faces import Faces, find_faces
 from hovvet.core.picture.own_picture import bring_in_picture
 from hovvet.core.picture.own_sticker import bring_in_sticker
-from hovvet.core.plan.compile import compile
-from hovvet.core.plan.shelf import Shelf
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import target_of
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.export import Folders, export, file_digest
 from hovvet.core.render.output import KINDS, QUALITIES, Output, encoding_of

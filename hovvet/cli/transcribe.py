@@ -10,8 +10,6 @@ from hovvet.cli.commands import Commands
 from hovvet.cli.files import showing, taken_in, write
 from hovvet.core.engines.whisper import Quality, WhisperRecogniser
 from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
-from hovvet.core.formats.words_apart import read_apart
-from hovvet.core.formats.words_in import Said
 from hovvet.core.media.decode import speech_wav
 from hovvet.core.media.intake import Intake
 from hovvet.core.media.wav import open_wav
@@ -22,6 +20,8 @@ from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.timing import refiner
 from hovvet.core.words.transcribe import transcribe
 from hovvet.core.words.transcript import Transcript
+from hovvet.core.words.words_apart import read_apart
+from hovvet.core.words.words_in import Said
 
 
 def add(commands: Commands) -> None:

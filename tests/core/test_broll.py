@@ -8,17 +8,18 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
+from hovvet.core.compile.contents.broll import SOUND_FADE
+from hovvet.core.compile.covering import CLOSER, parts_of, shown, view_of
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, staged
+from hovvet.core.compile.target import Target
 from hovvet.core.media.info import NO_MEDIA, MediaInfo
 from hovvet.core.media.probe import probe
-from hovvet.core.picture.covering import CLOSER, parts_of, shown, view_of
-from hovvet.core.plan.compile import compile, staged
-from hovvet.core.plan.contents.broll import SOUND_FADE
 from hovvet.core.plan.model import Plan, Still, Video, place_at, source_frame
 from hovvet.core.plan.outlets import OUTLETS, Outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.chunks import chunks
 from hovvet.core.render.compositor import Compositor
+from hovvet.core.render.mix import mix
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, Move, edit_for
@@ -26,9 +27,8 @@ from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
-from hovvet.core.sheet.rows import bars, rows
-from hovvet.core.sound.mix import mix
 from hovvet.core.time import Rate
+from hovvet.core.view.rows import bars, rows
 from tests.media import LEVELS, ScratchCase, counted, even_words
 
 TALL = OUTLETS["tall"]

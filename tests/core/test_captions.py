@@ -16,13 +16,13 @@ from hovvet.core.captions.layout import LAYOUTS, USUAL, CaptionLayout
 from hovvet.core.captions.metrics import covers, unwritten, width
 from hovvet.core.captions.phrases import OPENING, break_phrases, lay_out_captions
 from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken, caption_style
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Caption, Plan, PlanWord
 from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.chunks import TEXT_FROM, text_time
 from hovvet.core.render.colour import yuv_of
 from hovvet.core.render.compositor import Frame

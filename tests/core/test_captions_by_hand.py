@@ -10,13 +10,13 @@ from hovvet.core.captions.layout import LAYOUTS
 from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.setting import Setting, Written
 from hovvet.core.captions.style import caption_style
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import target_of
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Plan, PlanWord
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import target_of
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, edit_for
 from hovvet.core.sheet.contents.wording import Wording

@@ -8,22 +8,22 @@ from hypothesis import strategies as st
 
 from hovvet.core.captions.keywords import keywords
 from hovvet.core.captions.style import CaptionStyle, caption_style
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, staged
+from hovvet.core.compile.target import target_of
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.model import Plan
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import target_of
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import AddGap, Around, Ask, FindKeywords, Lay, edit_for
 from hovvet.core.sheet.contents.aside import Aside
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.edits import CutWords, Edit, MarkKeywords, SetCaptions
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
-from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.sheet.wording import edit_in_words
 from hovvet.core.time import Rate
+from hovvet.core.view.rows import bars, rows
 from hovvet.core.words.transcript import Speaker, Transcript, Word
 from tests.media import demo_transcript, spoken
 

@@ -16,13 +16,13 @@ from hovvet.core.colour.grade import LOOKS, LUMA, Grade, graded
 from hovvet.core.colour.lut import POINTS, applied, cube, keep, lut_of, packed, regraded
 from hovvet.core.colour.matching import matched, skin_turn, statistics
 from hovvet.core.colour.sharpen import sharpened
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.errors import CoreError
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.chunks import chunks
 from hovvet.core.render.colour import to_yuv
 from hovvet.core.render.compositor import Compositor

@@ -17,6 +17,9 @@ import numpy as np
 from PIL import Image
 
 from hovvet.core.captions.style import caption_style
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.errors import CoreError
 from hovvet.core.media.frames import Picker
 from hovvet.core.media.info import NO_MEDIA
@@ -24,11 +27,8 @@ from hovvet.core.media.probe import probe
 from hovvet.core.media.process import KilledError, MediaError
 from hovvet.core.media.sealed import seal_of, sealed
 from hovvet.core.picture.own_picture import bring_in_picture
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan, source_frame, value_at
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import LONGEST, boundaries, chunks
 from hovvet.core.render.compositor import Compositor, Frame

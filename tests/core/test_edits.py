@@ -6,13 +6,13 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile
-from hovvet.core.plan.kept import REACH, kept_spans, kept_words
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.cutting import REACH, kept_spans, kept_words
 from hovvet.core.sheet.edits import Batch, BringBack, CutPause, CutWords, EditError, SetCaptions
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet

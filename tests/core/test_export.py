@@ -6,23 +6,23 @@ from unittest import mock
 import numpy as np
 
 from hovvet.core.captions.style import caption_style
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.errors import Cancelled, CoreError
 from hovvet.core.media.frames import pick_frames
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.media.process import MediaError
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Plan, SoundLayer, source_frame
 from hovvet.core.plan.outlets import OUTLETS, Outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.export import export
+from hovvet.core.render.mix import mix
 from hovvet.core.render.output import Output
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Piece, Sheet
-from hovvet.core.sound.mix import mix
 from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript
 from tests.media import LEVELS, ScratchCase, counted, decoded, even_words, ffmpeg, number, streams
@@ -292,7 +292,7 @@ class Assembled(unittest.TestCase):
 
         whole, parts = (np.zeros((plan.samples, 2), np.float32) for _ in range(2))
         mix(plan, decode, whole)
-        with mock.patch("hovvet.core.sound.mix._AT_ONCE", 512):
+        with mock.patch("hovvet.core.render.mix._AT_ONCE", 512):
             asked.clear()
             mix(plan, decode, parts)
         np.testing.assert_array_equal(whole, parts)

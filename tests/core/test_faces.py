@@ -6,18 +6,18 @@ import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hovvet.core.compile.framing import covering, whole
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.engines.faces import squares
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import MediaError
 from hovvet.core.picture.faces import Faces, Track, find_faces
 from hovvet.core.picture.following import follow
-from hovvet.core.picture.framing import covering, whole
 from hovvet.core.picture.talking import nearest, watched
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Plan, place_at
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch

@@ -5,23 +5,23 @@ from typing import get_args
 
 import numpy as np
 
+from hovvet.core.compile.framing import framed, panes
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, staged
+from hovvet.core.compile.target import Target
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.picture.faces import Faces, Track
-from hovvet.core.picture.framing import framed, panes
-from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.model import PictureLayer, Plan, place_at
 from hovvet.core.plan.outlets import OUTLETS, Outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
-from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.time import Rate
+from hovvet.core.view.rows import bars, rows
 from tests.media import LEVELS, ScratchCase, counted, even_words, ffmpeg
 
 SMALL = Outlet(key="small", name="Small", width=216, height=384, longest=60, safe=(10, 10, 10, 60))

@@ -6,12 +6,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from hovvet.core.captions.layout import CaptionLayout
+from hovvet.core.compile.kit import EVERYBODYS
+from hovvet.core.compile.mended import repaired
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.outlets import OUTLETS
-from hovvet.core.plan.shelf import EVERYBODYS
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.logo import Logo
@@ -21,7 +22,7 @@ from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.edits import CutWords, PutLayer, RemoveLayer, RemovePiece, SetLayout, TrimPiece
-from hovvet.core.sheet.house import Card, HouseStyle, house_of, repaired
+from hovvet.core.sheet.house import Card, HouseStyle, house_of
 from hovvet.core.sheet.model import Edition, Layer, Piece, Sheet, WordRef
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.shapes import Shape, shapes_edit

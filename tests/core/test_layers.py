@@ -7,13 +7,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hovvet.core.captions.style import CaptionStyle
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile
+from hovvet.core.compile.target import Target
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile
 from hovvet.core.plan.model import Plan, place_at, source_frame, value_at
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import (
     AddGap,

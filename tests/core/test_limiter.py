@@ -7,8 +7,8 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hovvet.core.sound import limiter
-from hovvet.core.sound.limiter import REACH, limit
+from hovvet.core.render import limiter
+from hovvet.core.render.limiter import REACH, limit
 
 CEILING = 10 ** (-1.5 / 20)
 

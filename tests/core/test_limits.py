@@ -6,11 +6,12 @@ import unittest
 import numpy as np
 from pydantic import TypeAdapter, ValidationError
 
+from hovvet.core.compile.mended import mended
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import planned, staged
+from hovvet.core.compile.target import target_of
 from hovvet.core.errors import CoreError
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import planned, staged
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import target_of
 from hovvet.core.sheet.applying import apply, replayed
 from hovvet.core.sheet.contents.hold import LONGEST_HOLD, Hold
 from hovvet.core.sheet.contents.title import Title
@@ -30,7 +31,6 @@ from hovvet.core.sheet.edits import (
     TrimPiece,
 )
 from hovvet.core.sheet.limits import LONGEST_CLIP, LONGEST_GAP, MOST_EDITIONS, MOST_PIECES, check_ends
-from hovvet.core.sheet.mended import mended
 from hovvet.core.sheet.model import Edition, Layer, Piece, Run, Sheet, Span
 from hovvet.core.sheet.upgrade import read_edit, read_sheet
 from hovvet.core.sound.silence import Levels

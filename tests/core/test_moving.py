@@ -5,13 +5,13 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, staged
+from hovvet.core.compile.target import Target
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile, staged
-from hovvet.core.plan.kept import kept_words
 from hovvet.core.plan.outlets import outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.cutting import kept_words
 from hovvet.core.sheet.edits import (
     BringBack,
     CopyPieces,
@@ -24,9 +24,9 @@ from hovvet.core.sheet.edits import (
 )
 from hovvet.core.sheet.model import Sheet, WordRef
 from hovvet.core.sheet.moving import move_words
-from hovvet.core.sheet.rows import rows
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
 from hovvet.core.sheet.wording import edit_in_words
+from hovvet.core.view.rows import rows
 from tests.media import even_words
 
 WORDS = even_words(40)

@@ -7,14 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from PIL import Image
 
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, staged
+from hovvet.core.compile.sticking import cornered, stuck
+from hovvet.core.compile.target import Target
 from hovvet.core.media.probe import probe
-from hovvet.core.picture.sticking import cornered, stuck
 from hovvet.core.picture.strip import Strip
-from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.model import Plan, Still, place_at, value_at
 from hovvet.core.plan.outlets import OUTLETS, Outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.chunks import Script
 from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.sources import Original
@@ -27,8 +27,8 @@ from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
-from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.time import Rate
+from hovvet.core.view.rows import bars, rows
 from tests.media import LEVELS, ScratchCase, counted, even_words
 
 SMALL = Outlet(key="small", name="Small", width=216, height=384, longest=60, safe=(10, 12, 14, 60))

@@ -11,8 +11,6 @@ from contextlib import suppress
 from pathlib import Path
 
 from hovvet.core.errors import CoreError
-from hovvet.core.formats.words_apart import check_apart
-from hovvet.core.formats.words_in import read_words
 from hovvet.core.media.checked import PART, check_media, check_wav, published
 from hovvet.core.media.clock import clock_of, read_clock
 from hovvet.core.media.decode import speech_wav
@@ -20,6 +18,8 @@ from hovvet.core.media.intake import take_in
 from hovvet.core.media.naming import title_of
 from hovvet.core.media.process import KilledError, LimitError, Limits, MediaError, limits, run
 from hovvet.core.media.wav import wav_length
+from hovvet.core.words.words_apart import check_apart
+from hovvet.core.words.words_in import read_words
 from tests.media import ScratchCase, counted, ffmpeg
 
 

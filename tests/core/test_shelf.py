@@ -10,12 +10,12 @@ from hypothesis import strategies as st
 
 from hovvet.core.engines.meaning import SIZE, vectors
 from hovvet.core.plan.model import PlanWord
-from hovvet.core.shelf.cuts import cuts_to_cover
 from hovvet.core.shelf.licence import Licence, credits_for
 from hovvet.core.shelf.naming import named_for
 from hovvet.core.shelf.searching import Described, found
 from hovvet.core.shelf.suggesting import LONGEST, MOST, SHORTEST, said_in, stretches_of, suggested
 from hovvet.core.shelf.traits import colours_in, length_of, shape_of
+from hovvet.core.view.cuts import cuts_to_cover
 from tests.media import DEMO
 
 NAMES = ("alarm-clock", "clockwise-vertical-arrows", "mantelpiece-clock", "red-heart", "toolbox", "cloud-with-rain")

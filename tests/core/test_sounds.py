@@ -7,20 +7,20 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hovvet.core.compile.contents.sound import CROSS
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, staged
+from hovvet.core.compile.target import Target
 from hovvet.core.media.info import MediaInfo, is_sound
-from hovvet.core.plan.compile import compile, staged
-from hovvet.core.plan.contents.sound import CROSS
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import OUTLETS
-from hovvet.core.plan.shown import used
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
+from hovvet.core.render.mix import mix
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
-from hovvet.core.sheet.rows import bars, rows
-from hovvet.core.sound.mix import mix
+from hovvet.core.view.rows import bars, rows
+from hovvet.core.view.shown import used
 from tests.media import even_words
 
 TARGET = Target(OUTLETS["tall"], texts=False)

@@ -7,8 +7,8 @@ import numpy as np
 
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.wav import read_wav
-from hovvet.core.plan.kept import kept_spans
 from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.cutting import kept_spans
 from hovvet.core.sheet.starting import desk_sheet
 from hovvet.core.sound.silence import silences
 from hovvet.core.sweep.settings import SweepSettings

@@ -7,16 +7,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hovvet.core.captions.ass import caption_lettering
-from hovvet.core.captions.building import COUNTING, counted, line_starts
 from hovvet.core.captions.style import caption_style
 from hovvet.core.captions.title_styles import TEMPLATES
-from hovvet.core.captions.titles import band, title_letterings, title_style
+from hovvet.core.compile.building import COUNTING, counted, line_starts
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, staged, unwritten_in
+from hovvet.core.compile.target import Target, target_of
+from hovvet.core.compile.titles import band, title_letterings, title_style
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile, staged, unwritten_in
 from hovvet.core.plan.model import Fill, Plan, PlanWord, Still
 from hovvet.core.plan.outlets import OUTLETS, grid_square
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target, target_of
 from hovvet.core.render.compositor import Frame
 from hovvet.core.render.text import Text
 from hovvet.core.sheet.applying import apply

@@ -4,20 +4,20 @@ import unittest
 
 import numpy as np
 
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.steps import compile, staged
+from hovvet.core.compile.target import Target
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.compile import compile, staged
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.plan.source import Source
-from hovvet.core.plan.target import Target
 from hovvet.core.render.chunks import Script, text_time
 from hovvet.core.render.text import Text
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.waveform import Waveform
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Layer, Piece, Sheet
-from hovvet.core.sheet.rows import bars, rows
 from hovvet.core.sound.silence import Levels
+from hovvet.core.view.rows import bars, rows
 from tests.media import even_words
 
 SMALL = Outlet(key="small", name="Small", width=216, height=384, longest=60, safe=(10, 12, 14, 60))

@@ -9,12 +9,12 @@ from hovvet.core.engines.speech import Heard
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.errors import CoreError
 from hovvet.core.formats.transcripts import transcript_file
-from hovvet.core.formats.words_in import Said, read_words
 from hovvet.core.words.corrections import NameSpeaker, SetSpeaker, correct
 from hovvet.core.words.given import from_cues, from_text, matched
 from hovvet.core.words.timing import Aligner, refiner
 from hovvet.core.words.transcript import Transcript
 from hovvet.core.words.vocabulary import is_filler_sound
+from hovvet.core.words.words_in import Said, read_words
 from tests.compare import normal_words, word_error_rate
 from tests.media import DEMO, ScratchCase, demo_transcript, demo_truth, ffmpeg
 

@@ -18,7 +18,7 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from hovvet.core.formats.words_in import read_words
+from hovvet.core.words.words_in import read_words
 from tests.media import DEMO, ffmpeg
 
 expect.set_options(timeout=120_000)  # milliseconds: other tests run beside these

@@ -13,9 +13,9 @@ from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.encoding import Encoding
+from hovvet.core.render.limiter import limit
 from hovvet.core.render.sources import Original
 from hovvet.core.render.work import draw
-from hovvet.core.sound.limiter import limit
 from tests.core.test_outside import wait_until
 from tests.e2e.base import BrowserCase, draw_talk
 from tests.media import decoded, ffmpeg

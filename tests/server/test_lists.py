@@ -32,15 +32,11 @@ class Lists(ServerCase):
         return [create_document(self.workspace, Document.Kind.CLIP, f"Clip {n}", sheet, None) for n in range(MANY - 1)]
 
     def asked(self, path: str) -> tuple[list[dict], int]:
-        self.client.get("/api/session")
-        with (
-            CaptureQueriesContext(
-                connection,
-            ) as queries,
-            mock.patch("hovvet.core.plan.compile.staged") as compiled,
-        ):
+        """The answer, and the queries it took; nothing may be compiled for it."""
+        staged = (mock.patch(f"hovvet.server.{module}.staged") for module in ("clips.documents", "delivery.made"))
+        with CaptureQueriesContext(connection) as queries, next(staged) as opened, next(staged) as compared:
             answer = self.client.get(path)
-        compiled.assert_not_called()
+        self.assertEqual((opened.call_count, compared.call_count), (0, 0))
         return answer.json(), len(queries)
 
     def export(self, clip: Document) -> Export:

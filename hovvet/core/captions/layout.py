@@ -4,7 +4,7 @@ from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from hovvet.core.sheet.value import Value
+from hovvet.core.value import Value
 
 
 class CaptionLayout(Value):

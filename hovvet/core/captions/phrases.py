@@ -13,8 +13,8 @@ from typing import NamedTuple, Protocol
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.plan.model import Caption, PlanWord
-from hovvet.core.sheet.value import BreakHow
 from hovvet.core.time import Rate
+from hovvet.core.value import BreakHow
 from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
 
 PAUSE_BREAK = 0.45  # seconds of silence at which a caption must end

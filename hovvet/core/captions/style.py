@@ -6,7 +6,7 @@ from pydantic import Field
 
 from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.errors import CoreError
-from hovvet.core.sheet.value import SLIDES, Colour, Name, Value, when
+from hovvet.core.value import SLIDES, Colour, Name, Value, when
 
 
 class Box(Value):

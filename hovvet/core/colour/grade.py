@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from hovvet.core.sheet.value import APART, SLIDES, Value
+from hovvet.core.value import APART, SLIDES, Value
 
 Colours = NDArray[np.float64]  # shape (..., 3), R'G'B' from 0 to 1
 LUMA = np.array([0.2126, 0.7152, 0.0722])  # ITU-R BT.709

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from hovvet.core.engines.faces import LIKELY, SAME, Face, FaceDetector, Picture, around, overlap, squares
 from hovvet.core.media.ffmpeg import GUARD_OPTIONS, Progress, no_progress
 from hovvet.core.media.process import MediaError
-from hovvet.core.sheet.value import Value
+from hovvet.core.value import Value
 
 VERSION: Literal[1] = 1
 _WIDE = 960  # pixels: no face that matters is missed in a picture this wide

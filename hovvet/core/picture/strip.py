@@ -3,8 +3,7 @@
 from collections.abc import Iterator
 from typing import NamedTuple
 
-from hovvet.core.picture.framing import Size
-
+Size = tuple[int, int]  # width, height in pixels
 MOST_RUNS = 1_000  # changes of its picture that a sticker makes in a clip; then it stands still
 
 

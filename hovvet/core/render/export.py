@@ -24,13 +24,13 @@ from hovvet.core.plan.model import Fill, Plan
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import Chunk, chunks
 from hovvet.core.render.encoding import Encoding, joined
+from hovvet.core.render.limiter import limit
+from hovvet.core.render.mix import mix
 from hovvet.core.render.output import Output
 from hovvet.core.render.prepared import prepare
 from hovvet.core.render.sounds import SoundReader
 from hovvet.core.render.sources import Original
 from hovvet.core.render.work import Stretches, order
-from hovvet.core.sound.limiter import limit
-from hovvet.core.sound.mix import mix
 
 PROCESSES = 2
 _BYTES_PER_SECOND = 4_000_000  # a clip never comes near this

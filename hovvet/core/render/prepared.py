@@ -11,7 +11,7 @@ from hovvet.core.media.decode import sound
 from hovvet.core.media.process import limits, run
 from hovvet.core.media.sealed import sealed
 from hovvet.core.plan.model import Prepared
-from hovvet.core.sound.mix import Stereo
+from hovvet.core.render.mix import Stereo
 from hovvet.core.time import SAMPLE_RATE
 
 _SCALE = 2**15 - 1

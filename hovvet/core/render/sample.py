@@ -13,7 +13,7 @@ from hovvet.core.captions.fonts import Font
 from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.style import CaptionStyle
-from hovvet.core.captions.titles import title_letterings
+from hovvet.core.compile.titles import title_letterings
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.render.compositor import Frame

@@ -7,7 +7,7 @@ import numpy as np
 
 from hovvet.core.media.decode import sound
 from hovvet.core.plan.model import Plan
-from hovvet.core.sound.mix import Stereo, stretches
+from hovvet.core.render.mix import Stereo, stretches
 
 _APART = 20.0  # seconds between two stretches from which on they are decoded apart
 _MOST = 600.0  # seconds decoded at once

@@ -3,7 +3,7 @@
 from collections.abc import Collection, Iterable, Iterator, Sequence
 from itertools import groupby
 
-from hovvet.core.sheet.cutting import Cutting, only
+from hovvet.core.sheet.cuts import Cutting, only
 from hovvet.core.sheet.edits import (
     Batch,
     BreakCaption,

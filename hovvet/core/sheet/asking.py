@@ -18,8 +18,8 @@ from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.punching import punch_at_cuts
 from hovvet.core.sheet.starting import passage
 from hovvet.core.sheet.trimming import Edge, trimmed_by_frames, trimmed_to_sentence, trimmed_to_word
-from hovvet.core.sheet.value import Name, Value, WordId
 from hovvet.core.time import Rate
+from hovvet.core.value import Name, Value, WordId
 from hovvet.core.words.transcript import Transcript
 
 USUAL_CARD = 3.0  # seconds of a card at the beginning or the end

@@ -15,7 +15,7 @@ from hovvet.core.sheet.model import (
     WordRef,
     Worn,
 )
-from hovvet.core.sheet.value import BreakHow, Moment, Name, Value, WordId
+from hovvet.core.value import BreakHow, Moment, Name, Value, WordId
 
 
 class EditError(CoreError):

@@ -7,15 +7,13 @@ from pydantic import Field
 
 from hovvet.core.captions.style import STYLES
 from hovvet.core.captions.title_styles import TEMPLATES
-from hovvet.core.plan.shelf import Shelf
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.title import Title
-from hovvet.core.sheet.mended import mended
-from hovvet.core.sheet.model import Captioning, Edition, Layer, Piece, Sheet
+from hovvet.core.sheet.model import Captioning, Edition, Piece, Sheet
 from hovvet.core.sheet.places import Places
-from hovvet.core.sheet.value import Naming, Value
+from hovvet.core.value import Naming, Value
 from hovvet.core.words.glossary import Term
 
 MOST_TERMS = 500
@@ -110,13 +108,3 @@ def heard_at(places: Places) -> list[int]:
 def is_name(content: Content) -> bool:
     """Whether it says who speaks."""
     return isinstance(content, Title) and TEMPLATES[content.template].sort == "Lower third"
-
-
-def repaired(house: HouseStyle, shelf: Shelf) -> tuple[HouseStyle, str]:
-    """The style without what is no longer on the shelf, and what to tell of that ("" for nothing)."""
-    layers = tuple(Layer(id=f"l{n}", content=content) for n, content in enumerate(house.laid))
-    own, editions = house.captioning, house.editions or Sheet().editions
-    shown = Sheet(layers=layers, editions=editions, captions=own.captions, style=own.style, layout=own.layout)
-    made, told = mended(shown, shelf)
-    parts = {"captioning": made.captioning, "laid": tuple(layer.content for layer in made.layers)}
-    return house.model_copy(update=parts | {"editions": made.editions if house.editions else ()}), told

@@ -14,8 +14,8 @@ from pydantic import Field
 
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.house import HouseStyle
-from hovvet.core.sheet.value import Value
 from hovvet.core.text import clean_all
+from hovvet.core.value import Value
 
 LARGEST = 60_000_000  # bytes of such a file
 _MOST_UNPACKED = 200_000_000

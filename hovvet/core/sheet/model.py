@@ -13,8 +13,8 @@ from pydantic import AfterValidator, Field, FiniteFloat, model_validator
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.sheet.contents import Content
-from hovvet.core.sheet.value import LATEST, BreakHow, Moment, Name, Naming, Value, WordId
 from hovvet.core.time import Rate
+from hovvet.core.value import LATEST, BreakHow, Moment, Name, Naming, Value, WordId
 
 CutReason = Literal["hand", "filler", "phrase", "repeat", "restart", "retake", "pause"]
 Dressing = Literal["plain", "captioned", "dressed"]

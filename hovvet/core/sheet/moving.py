@@ -3,8 +3,8 @@
 from collections.abc import Mapping, Sequence
 from itertools import count, islice
 
-from hovvet.core.plan.kept import piece_words
 from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.cutting import piece_words
 from hovvet.core.sheet.edits import Batch, CopyPieces, Edit, EditError, InsertPieces, MovePieces, SplitPiece
 from hovvet.core.sheet.limits import check_gap
 from hovvet.core.sheet.model import Piece, Sheet, WordRef

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from functools import cached_property
 from typing import NamedTuple
 
-from hovvet.core.plan.kept import piece_words
+from hovvet.core.sheet.cutting import piece_words
 from hovvet.core.sheet.edits import EditError
 from hovvet.core.sheet.model import Piece, Run, Sheet, Span, WordRef
 from hovvet.core.words.transcript import Transcript, Word

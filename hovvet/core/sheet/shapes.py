@@ -5,7 +5,7 @@ from collections.abc import Iterable
 from hovvet.core.sheet.edits import Batch, Edit, PutEdition
 from hovvet.core.sheet.model import Dressing, Edition, Sheet
 from hovvet.core.sheet.moving import fresh_names
-from hovvet.core.sheet.value import Name, Value
+from hovvet.core.value import Name, Value
 
 
 class Shape(Value):

@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 
 from hovvet.core.errors import CoreError
-from hovvet.core.plan.kept import kept_words
+from hovvet.core.sheet.cutting import kept_words
 from hovvet.core.sheet.edits import EditError
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.words.transcript import Transcript, plain_text

@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from typing import Any
 
 from hovvet.core.sheet.model import FIRST_EDITION, RATES, VERSION, Sheet
-from hovvet.core.sheet.value import LATEST
 from hovvet.core.text import is_blank
+from hovvet.core.value import LATEST
 
 _Stored = dict[str, Any]
 

@@ -27,7 +27,7 @@ from hovvet.core.sheet.edits import (
     TrimPiece,
     WearHouse,
 )
-from hovvet.core.sheet.value import BreakHow
+from hovvet.core.value import BreakHow
 from hovvet.core.words.corrections import Correction, JoinWords, NameSpeaker, Rewrite, SetSpeaker, SuggestSpeakers
 
 _REASONS = {

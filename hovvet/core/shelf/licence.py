@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.value import Value
+from hovvet.core.value import Value
 
 Sort = Literal["own", "free", "attribution", "paid"]
 SORTS: dict[Sort, str] = {

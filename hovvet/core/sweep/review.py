@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 
 from pydantic import BaseModel, ConfigDict
 
-from hovvet.core.plan.kept import kept_spans
+from hovvet.core.sheet.cutting import kept_spans
 from hovvet.core.sheet.model import Piece
 from hovvet.core.spans import intersect, merge
 from hovvet.core.sweep.finds import Find, FindKind, Finds

@@ -11,7 +11,6 @@ from rapidfuzz.distance import Levenshtein
 
 from hovvet.core.engines.speech import Heard, Recogniser
 from hovvet.core.errors import CoreError
-from hovvet.core.formats.words_in import Said
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.sound.silence import silences
@@ -23,6 +22,7 @@ from hovvet.core.words.timing import Refiner
 from hovvet.core.words.transcribe import Progress, in_order, stretches, to_words
 from hovvet.core.words.transcript import Speaker, Transcript, Word
 from hovvet.core.words.vocabulary import bare, is_filler_sound, usual_filler
+from hovvet.core.words.words_in import Said
 
 _LONGEST_CUE = 20.0  # seconds aligned at once
 _EDGE = 0.25  # seconds by which a cue may miss the speech it belongs to

@@ -9,10 +9,10 @@ from ninja import Schema
 from hovvet.core.captions.layout import layout_name
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet, grid_square, outlet_name
-from hovvet.core.plan.shown import ShortPause, short_pauses, struck_words, uncut
 from hovvet.core.sheet.dressing import parts_of
 from hovvet.core.sheet.model import Sheet
-from hovvet.core.sheet.rows import Bar, Row, bars, rows
+from hovvet.core.view.rows import Bar, Row, bars, rows
+from hovvet.core.view.shown import ShortPause, short_pauses, struck_words, uncut
 from hovvet.core.words.corrections import difference
 from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
 from hovvet.core.words.transcript import Speaker, Word

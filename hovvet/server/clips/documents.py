@@ -7,16 +7,16 @@ from dataclasses import dataclass, replace
 from django.db import IntegrityError, transaction
 from django.db.models import F, QuerySet
 
-from hovvet.core.plan.compile import planned, staged, unwritten_in, usual_rate
+from hovvet.core.compile.mended import mended
+from hovvet.core.compile.scene import Scene
+from hovvet.core.compile.steps import planned, staged, unwritten_in, usual_rate
+from hovvet.core.compile.target import target_of
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.plan.scene import Scene
-from hovvet.core.plan.target import target_of
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import AddWords, Around, Ask, edit_for
 from hovvet.core.sheet.edits import Edit, EditError
 from hovvet.core.sheet.limits import LONGEST_CLIP, check_ends, check_growth
-from hovvet.core.sheet.mended import mended
 from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.sheet.starting import captions_of, check_desk, clip_sheet, clip_title, desk_sheet
 from hovvet.core.words.corrections import Correction, Rewrite, correct

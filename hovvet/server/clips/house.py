@@ -1,7 +1,8 @@
 """House styles: kept from a clip, and laid onto others."""
 
+from hovvet.core.compile.mended import repaired
 from hovvet.core.sheet.edits import Edit
-from hovvet.core.sheet.house import HouseStyle, house_of, repaired
+from hovvet.core.sheet.house import HouseStyle, house_of
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.wearing import changes, dress

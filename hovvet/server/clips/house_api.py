@@ -7,8 +7,8 @@ from ninja import Field, File, Router, Schema
 from ninja.files import UploadedFile
 
 from hovvet.core.sheet.house_file import LARGEST
-from hovvet.core.sheet.value import Naming
 from hovvet.core.text import SomeText
+from hovvet.core.value import Naming
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.clips.documents import documents

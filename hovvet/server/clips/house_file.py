@@ -6,8 +6,8 @@ import time
 from django.http import HttpRequest
 
 from hovvet.core.colour.lut import cube, kept
+from hovvet.core.compile.mended import repaired
 from hovvet.core.errors import CoreError
-from hovvet.core.sheet.house import repaired
 from hovvet.core.sheet.house_file import ENDINGS, Carried, PackedHouse, needed, renamed, write_house
 from hovvet.server.accounts.access import workspace_of
 from hovvet.server.assets.bringing import brought_in

@@ -4,8 +4,8 @@ from hovvet.core.colour.grade import Colours, Grade
 from hovvet.core.colour.looking import colours_at, colours_of
 from hovvet.core.colour.lut import applied, lut_of
 from hovvet.core.colour.matching import How, matched
-from hovvet.core.plan.shown import Moment, moment
 from hovvet.core.sheet.contents.look import Look
+from hovvet.core.view.shown import Moment, moment
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import Opened
 from hovvet.server.problems import Problem

@@ -1,7 +1,7 @@
 """What a workspace has to make clips with: what everybody has, and its own."""
 
 from hovvet.core.captions.fonts import CAPTION_FONTS
-from hovvet.core.plan.shelf import Shelf
+from hovvet.core.compile.kit import Shelf
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.clips.outlets import outlets_of

@@ -4,7 +4,7 @@ import uuid
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from hovvet.core.plan.source import Source
+from hovvet.core.compile.source import Source
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.clips.models import Document, DocumentSource

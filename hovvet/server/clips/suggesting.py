@@ -8,8 +8,8 @@ from hovvet.core.engines.meaning import Vectors, vectors
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.slide import Slide
-from hovvet.core.shelf.cuts import cuts_to_cover, jumps
 from hovvet.core.shelf.suggesting import Stretch, said_in, stretches_of, suggested
+from hovvet.core.view.cuts import cuts_to_cover, jumps
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import Opened
 from hovvet.server.stock.library import StockItem

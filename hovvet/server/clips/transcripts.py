@@ -12,8 +12,8 @@ from pathlib import Path
 from django.db import transaction
 from pydantic import TypeAdapter
 
-from hovvet.core.media.levels import open_levels
-from hovvet.core.plan.source import Source
+from hovvet.core.compile.source import Source
+from hovvet.core.sound.level_file import open_levels
 from hovvet.core.sound.silence import Levels
 from hovvet.core.spans import Span
 from hovvet.core.sweep.sweep import silences_by

@@ -15,8 +15,6 @@ from pydantic import ValidationError
 
 from hovvet.core.engines.whisper import Quality
 from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
-from hovvet.core.formats.words_apart import check_apart
-from hovvet.core.formats.words_in import LARGEST
 from hovvet.core.media.checked import published
 from hovvet.core.sweep.settings import Phrase, SweepSettings
 from hovvet.core.text import SomeText
@@ -26,6 +24,8 @@ from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
 from hovvet.core.words.replace import Occurrence, in_context, occurrences, places
 from hovvet.core.words.speakers import MOST_SPEAKERS
 from hovvet.core.words.transcript import Speaker, Word
+from hovvet.core.words.words_apart import check_apart
+from hovvet.core.words.words_in import LARGEST
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.documents import sheet_of
 from hovvet.server.clips.models import Document

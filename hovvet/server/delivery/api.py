@@ -17,7 +17,7 @@ from ninja import Field, Router, Schema
 from hovvet.core.formats.subtitles import SUBTITLES
 from hovvet.core.render.export import check_sources
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, expected_bytes
-from hovvet.core.sheet.value import Naming
+from hovvet.core.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.clips.documents import documents, sheet_of
 from hovvet.server.clips.listing import ShownStretch, listing_of

@@ -4,12 +4,12 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from hashlib import sha256
 
+from hovvet.core.compile.kit import Shelf
+from hovvet.core.compile.steps import planned, staged
+from hovvet.core.compile.target import target_of
 from hovvet.core.errors import CoreError
-from hovvet.core.plan.compile import planned, staged
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.plan.shelf import Shelf
-from hovvet.core.plan.target import target_of
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.output import Output, encoding_of, sized
 from hovvet.core.sheet.model import Sheet

@@ -3,8 +3,8 @@
 from collections.abc import Iterator
 
 from hovvet.core.plan.model import Plan
-from hovvet.core.plan.shown import used
 from hovvet.core.shelf.licence import credits_for
+from hovvet.core.view.shown import used
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.sources import as_uuid

@@ -5,9 +5,9 @@ from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 
+from hovvet.core.compile.steps import planned, staged
+from hovvet.core.compile.target import target_of
 from hovvet.core.media.process import Limits
-from hovvet.core.plan.compile import planned, staged
-from hovvet.core.plan.target import target_of
 from hovvet.core.render.export import export
 from hovvet.core.render.output import Output, sized
 from hovvet.core.sheet.applying import apply

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from hovvet.core.media.checked import published
-from hovvet.core.media.levels import write_levels
+from hovvet.core.sound.level_file import write_levels
 from hovvet.server.recordings.models import Recording
 
 

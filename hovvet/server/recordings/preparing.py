@@ -16,7 +16,6 @@ from django.db import transaction
 
 from hovvet.core.engines.whisper import Quality, WhisperRecogniser
 from hovvet.core.errors import Cancelled, CoreError
-from hovvet.core.formats.words_apart import read_apart
 from hovvet.core.media.checked import check_media, check_wav, no_check, published
 from hovvet.core.media.decode import SPEECH_RATE, speech_wav
 from hovvet.core.media.info import MediaInfo
@@ -34,6 +33,7 @@ from hovvet.core.words.timing import Refiner, refiner
 from hovvet.core.words.transcribe import in_order, stretches, to_words
 from hovvet.core.words.transcript import Transcript, Word
 from hovvet.core.words.trouble import sound_trouble, words_trouble
+from hovvet.core.words.words_apart import read_apart
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.levels import levels_file

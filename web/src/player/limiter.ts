@@ -1,4 +1,4 @@
-export const REACH = 240 // samples, as in core/sound/limiter.py
+export const REACH = 240 // samples, as in core/render/limiter.py
 /** Samples by which what comes out is behind what goes in. */
 export const DELAY = 2 * REACH
 

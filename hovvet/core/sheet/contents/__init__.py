@@ -1,4 +1,4 @@
-"""The kinds of content. A new one is a module here, a line in ``Content``, and a module in ``core/plan/contents``."""
+"""The kinds of content. A new one is a module here, a line in ``Content``, and a module in ``core/compile/contents``."""
 
 from typing import Annotated, Any, get_args
 

@@ -4,7 +4,7 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.value import APART, Value
+from hovvet.core.value import APART, Value
 
 Lane = Literal["picture", "screen", "sound", "text"]
 

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal, get_args
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Lane, Showing
-from hovvet.core.sheet.value import APART, SLIDES, Colour, when
+from hovvet.core.value import APART, SLIDES, Colour, when
 
 Move = Literal["stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part"]
 # Where it goes from part to part, those say what is seen.

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Lane
-from hovvet.core.sheet.value import APART, SLIDES, SNAPS, Colour, when
+from hovvet.core.value import APART, SLIDES, SNAPS, Colour, when
 
 _POINT = when({"mode": "fill", "pan": "stands still"}, {"mode": "speaker", "watch": "who is there"})
 _TWO, _PLACED = when({"mode": "two"}), when({"mode": "by hand"})

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Lane
-from hovvet.core.sheet.value import Colour
+from hovvet.core.value import Colour
 
 SHORTEST_JOIN, LONGEST_JOIN = 0.1, 2.0  # seconds
 

@@ -6,8 +6,8 @@ from pydantic import Field, field_validator
 
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.sheet.contents.base import Content
-from hovvet.core.sheet.value import APART, SLIDES, Colour
 from hovvet.core.text import SomeText
+from hovvet.core.value import APART, SLIDES, Colour
 
 
 class Lettered(Content):

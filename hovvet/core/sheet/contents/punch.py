@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Lane
-from hovvet.core.sheet.value import when
+from hovvet.core.value import when
 
 _POINT = when({"toward": "a point"})
 

@@ -6,7 +6,7 @@ from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Lane
 from hovvet.core.sheet.contents.lettered import Lettered
-from hovvet.core.sheet.value import APART, SLIDES, Colour
+from hovvet.core.value import APART, SLIDES, Colour
 
 
 class Slide(Lettered):

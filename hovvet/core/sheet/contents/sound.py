@@ -5,7 +5,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Lane, Showing
-from hovvet.core.sheet.value import APART, SLIDES, when
+from hovvet.core.value import APART, SLIDES, when
 
 
 class Sound(Showing):

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Lane, Showing
-from hovvet.core.sheet.value import SLIDES, SNAPS
+from hovvet.core.value import SLIDES, SNAPS
 
 
 class Sticker(Showing):

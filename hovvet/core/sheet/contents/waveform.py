@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Lane
-from hovvet.core.sheet.value import SLIDES, Colour, when
+from hovvet.core.value import SLIDES, Colour, when
 
 LONGEST_BARS = 300.0  # seconds of a clip for which bars move: each moment of them is a drawing of its own
 

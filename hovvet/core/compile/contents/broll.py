@@ -1,0 +1,119 @@
+"""Pictures over words in the plan."""
+
+from collections.abc import Iterator
+from math import log10
+
+from hovvet.core.compile.contents.base import Placement
+from hovvet.core.compile.covering import shown, view_of
+from hovvet.core.compile.framing import View
+from hovvet.core.compile.looks import colours_of, corners_of, edges_of, over_spans
+from hovvet.core.compile.picture import bordered
+from hovvet.core.compile.scene import Reach, Scene
+from hovvet.core.compile.speech import source_gain
+from hovvet.core.plan.model import PictureLayer, SoundLayer, Still, Video
+from hovvet.core.sheet.contents.broll import Broll
+from hovvet.core.sheet.model import Layer
+from hovvet.core.time import to_samples
+
+SOUND_FADE = 9_600  # samples in which its own sound rises, and falls
+_FLICKER = 0.6  # seconds: what is seen for less than that between two pictures is a flicker
+_NOTHING = "Choose what is to be seen here."
+_GONE = "What was shown here was deleted, or is still being prepared. Choose another one, or take this off."
+_BLIND = "There is no picture in this recording. Choose another one."
+
+
+class BrollPlacement(Placement):
+    """Lies over the base picture."""
+
+    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+        """What is missing, and what is done where it is too short."""
+        broll = layer.content
+        assert isinstance(broll, Broll)
+        if not broll.media or broll.media in scene.pictures:
+            return "" if broll.media else _NOTHING
+        source = scene.sources.get(broll.media)
+        if source is None:
+            return _GONE
+        if not source.media.has_picture:
+            return _BLIND
+        lasts, needed = source.media.duration - broll.start, scene.timeline.rate.seconds(reach.last - reach.first)
+        silent = "There is no sound in it to be heard." if broll.loud and not source.media.has_sound else ""
+        if lasts >= needed:
+            return silent
+        how: str = "seen only as long" if broll.short == "as long as it lasts" else broll.short
+        if broll.loud and broll.short == "slowed down":
+            how += ", and its sound is not heard"
+        return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, so it is {how}. {silent}".rstrip()
+
+    def foresee(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+        """Note where it begins."""
+        scene.pictures_begin.append(reach.first)
+
+    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+        """Put its layers over what is there."""
+        broll, output = layer.content, (scene.outlet.width, scene.outlet.height)
+        assert isinstance(broll, Broll)
+        size = scene.pictures.get(broll.media)
+        last = self._last(reach, scene)
+        if size is not None:
+            view = view_of(broll, size, output, reach.first, last, is_still=True, safe=scene.outlet.safe)
+            scene.picture += _layers(broll, view, Still(media=broll.media), (reach.first, last), size[1], scene)
+            return
+        source = scene.sources.get(broll.media)
+        if source is None or not source.media.has_picture:
+            return
+        media = source.media
+        view = view_of(
+            broll, (media.width, media.height), output, reach.first, last, is_still=False, safe=scene.outlet.safe
+        )
+        for begin, end, knots in shown(broll, media.duration, scene.timeline.rate.fps, reach.first, last):
+            scene.picture += _layers(
+                broll, view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene
+            )
+            if broll.loud and media.has_sound and len(knots) == 1:
+                scene.sound.append(self._heard(broll, scene, begin, end, knots[0].source))
+
+    def _heard(self, broll: Broll, scene: Scene, first: int, last: int, source: float) -> SoundLayer:
+        """Its own sound, from its frame ``source`` on, softly in and out."""
+        rate = scene.timeline.rate
+        sample = rate.sample(first)
+        samples = rate.sample(last) - sample
+        fade = min(SOUND_FADE, samples // 2)
+        return SoundLayer(
+            bus="effect",
+            media=broll.media,
+            sample=sample,
+            samples=samples,
+            source_sample=to_samples(source / rate.fps),
+            gain=round(source_gain(scene, broll.media) + 20 * log10(broll.loud), 2),
+            fade_in=fade,
+            fade_out=fade,
+        )
+
+    def _last(self, reach: Reach, scene: Scene) -> int:
+        """Until which frame it is seen: where another picture soon begins, until that does, or what is behind would flicker
+        up in between."""
+        soon = reach.last + scene.timeline.rate.frame(_FLICKER)
+        return min((first for first in scene.pictures_begin if reach.last < first <= soon), default=reach.last)
+
+
+def _layers(
+    broll: Broll, view: View, source: Video | Still, frames: tuple[int, int], height: int, scene: Scene
+) -> Iterator[PictureLayer]:
+    """A source ``height`` pixels high over frames from one up to another: a layer for each colour it is seen in."""
+    output = scene.outlet.width, scene.outlet.height
+    if broll.fit == "in a corner" and view.window:
+        yield from bordered(view.window, broll.border, broll.border_colour, frames, (), output)
+    for first, last, look in over_spans(scene.looks_over, *frames):
+        yield PictureLayer(
+            first=first,
+            last=last,
+            source=source,
+            crop=view.crop,
+            place=view.place,
+            backdrop=view.backdrop,
+            window=view.window,
+            look=colours_of(look),
+            edges=edges_of(look, height),
+            corners=corners_of(look),
+        )

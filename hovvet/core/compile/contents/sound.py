@@ -1,0 +1,82 @@
+"""Music and sounds in the plan."""
+
+from collections.abc import Iterator
+from math import log10
+
+from hovvet.core.compile.contents.base import Placement
+from hovvet.core.compile.scene import Reach, Scene
+from hovvet.core.compile.speech import source_gain
+from hovvet.core.plan.model import SoundLayer
+from hovvet.core.sheet.contents.sound import Sound
+from hovvet.core.sheet.model import Layer
+from hovvet.core.time import to_samples
+
+CROSS = 960  # samples over which its end crosses with its beginning, where it is begun again
+_SHORTEST = 480  # samples: less of it is not heard
+_MOST = 500  # times that it is begun again
+_NOTHING = "Choose what is to be heard here."
+_GONE = "What was heard here was deleted, or is still being prepared. Choose another one, or take this off."
+_MUTE = "There is no sound in this. Choose another one."
+
+
+class SoundPlacement(Placement):
+    """Is heard beside the speech."""
+
+    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+        """What is missing."""
+        sound = layer.content
+        assert isinstance(sound, Sound)
+        if not sound.media:
+            return _NOTHING
+        source = scene.sources.get(sound.media)
+        if source is None:
+            return _GONE
+        if not source.media.has_sound:
+            return _MUTE
+        lasts, needed = source.media.duration - sound.start, scene.timeline.rate.seconds(reach.last - reach.first)
+        if sound.ends == "with its words" and not sound.again and lasts < needed:
+            return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, then it is quiet."
+        return ""
+
+    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+        """Put it beside the speech, as often as it takes."""
+        sound = layer.content
+        assert isinstance(sound, Sound)
+        source, rate = scene.sources.get(sound.media), scene.timeline.rate
+        if source is None or not source.media.has_sound or not sound.loud:
+            return
+        begins, clip_ends = rate.sample(reach.first), rate.sample(scene.timeline.frames)
+        from_sample = min(to_samples(sound.start), to_samples(source.media.duration))
+        there = to_samples(source.media.duration) - from_sample
+        ends = rate.sample(reach.last) if sound.ends == "with its words" else begins + there
+        ends = min(ends, clip_ends)
+        gain = round(source_gain(scene, sound.media) + 20 * log10(sound.loud), 2)
+        again = sound.again and sound.ends == "with its words"
+        for at, samples, fade_in, fade_out in _runs(begins, ends, there, again):
+            first, last = at == begins, at + samples >= ends or not again
+            scene.sound.append(
+                SoundLayer(
+                    bus="music" if sound.ends == "with its words" else "effect",
+                    media=sound.media,
+                    sample=at,
+                    samples=samples,
+                    source_sample=from_sample,
+                    gain=gain,
+                    fade_in=min(to_samples(sound.fade_in), samples // 2) if first else fade_in,
+                    fade_out=min(to_samples(sound.fade_out), samples // 2) if last else fade_out,
+                )
+            )
+
+
+def _runs(begins: int, ends: int, there: int, again: bool) -> Iterator[tuple[int, int, int, int]]:
+    """(first sample, samples, those in which it rises, falls) of each time that a sound of so many samples is heard."""
+    if there < _SHORTEST or ends - begins < _SHORTEST:
+        return
+    cross = min(CROSS, there // 4)
+    at = begins
+    for _ in range(_MOST if again else 1):
+        samples = min(there, ends - at)
+        yield at, samples, cross, cross
+        at += there - cross
+        if ends - at <= cross:
+            return

@@ -1,0 +1,28 @@
+"""Speed in the plan."""
+
+from collections.abc import Iterator
+from itertools import groupby
+
+from hovvet.core.compile.contents.base import Placement
+from hovvet.core.compile.timing import Pace, Timing
+from hovvet.core.sheet.contents.speed import Speed
+from hovvet.core.sheet.model import Layer
+from hovvet.core.sheet.places import Places
+
+
+class SpeedPlacement(Placement):
+    """Changes the passing of time in each piece that it lies over."""
+
+    def timing(self, layer: Layer, places: Places) -> Iterator[Timing]:
+        """A pace for each piece."""
+        speed, kept = layer.content, places.kept(layer.span)
+        assert isinstance(speed, Speed)
+        if kept is None:
+            return
+        own = range(kept[0], kept[1] + 1)
+        for _, group in groupby(own, key=lambda place: places.stands[place].piece.id):
+            members = list(group)
+            piece = places.stands[members[0]].piece
+            if not piece.is_gap:
+                start, end = places.reach(members[0])[0], places.reach(members[-1])[1]
+                yield Timing(piece.id, Pace(start, end, speed.rate, speed.ramp, speed.sound == "muted"))

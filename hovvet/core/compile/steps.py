@@ -1,0 +1,184 @@
+"""Sheet to plan: the one place where it is decided what is seen and heard when.
+
+A line of steps: what changes time -> the timeline of what is kept, in whole frames -> the layers, placed by their kinds
+-> the base picture and the speech -> the words and their captions -> the plan.
+"""
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from hovvet.core.captions.ass import Lettering, Shape, caption_lettering, script
+from hovvet.core.captions.fonts import FALLBACK
+from hovvet.core.captions.metrics import unwritten
+from hovvet.core.captions.phrases import lay_out_captions
+from hovvet.core.compile.contents import PLACEMENTS
+from hovvet.core.compile.contents.base import Placement
+from hovvet.core.compile.picture import base_picture, end_fades
+from hovvet.core.compile.progress import bar_of, progress_shapes
+from hovvet.core.compile.scene import Box, Scene
+from hovvet.core.compile.source import Source
+from hovvet.core.compile.speech import speech
+from hovvet.core.compile.target import Target
+from hovvet.core.compile.timeline import Timeline, lay_out
+from hovvet.core.compile.titles import Band, band, title_letterings, title_style
+from hovvet.core.compile.waveform import waveform_shapes
+from hovvet.core.compile.words import heard
+from hovvet.core.errors import CoreError
+from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.sheet.model import Layer, Sheet
+from hovvet.core.sheet.places import Places
+from hovvet.core.time import Rate
+
+
+def compile(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Plan:
+    """Compile a sheet for one target.
+
+    ``sources`` maps recording ids to their transcript and media; what is of a recording that it lacks is left out.
+    """
+    return planned(staged(sheet, sources, target), target)
+
+
+def planned(scene: Scene, target: Target) -> Plan:
+    """The plan of a scene: its base, its words and captions, and all that was placed on it."""
+    timeline, outlet = scene.timeline, target.outlet
+    sound, prepared = speech(scene)
+    words = heard(scene, target.keywords) if target.texts else ()
+    breaks = {n: target.breaks[ref] for n, word in enumerate(words) if (ref := (word.origin, word.id)) in target.breaks}
+    captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout, breaks) if target.texts else ()
+    style, face = target.captions, target.face
+    text = _written(captions, words, scene, target)
+    return Plan(
+        rate=timeline.rate,
+        width=outlet.width,
+        height=outlet.height,
+        frames=timeline.frames,
+        samples=timeline.rate.sample(timeline.frames),
+        peak_db=outlet.peak,
+        picture=(*base_picture(scene), *scene.picture, *scene.over, *end_fades(scene)),
+        sound=(*sound, *scene.sound),
+        prepared=tuple(prepared),
+        stretches=tuple(_stretches(timeline)),
+        words=words,
+        captions=captions,
+        markers=tuple(scene.markers),
+        script=text,
+        fonts=(face.asset,) if style and face and face.asset else (),
+    )
+
+
+def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scene, target: Target) -> str | None:
+    """The script of captions, titles and progress bars; None where there are none."""
+    style, rate, outlet = target.captions, scene.timeline.rate, target.outlet
+    letterings: list[Lettering] = []
+    bands: list[tuple[int, int, Band]] = []
+    if style is not None:
+        own = caption_lettering(captions, words, rate, outlet, style, target.face)
+        letterings.append(own)
+        if scene.titles:
+            setting = own.writer.setting
+            bands = [
+                (first, first + said.frames, band(setting.lines(said.lines), setting.padding))
+                for first, said in own.parts
+            ]
+    shapes: list[Shape] = []
+    for first, last, progress in scene.progress:
+        shapes += progress_shapes(progress, first, last, outlet, rate)
+        bar = bar_of(progress, outlet)
+        bands.append((first, last, (bar.top, bar.top + bar.height)))
+    for first, waveform, loud in scene.waveforms:
+        shapes += waveform_shapes(waveform, first, loud, outlet, rate)
+    for first, last, title, layer in scene.titles:
+        taken = [each for begins, ends, each in bands if begins < last and ends > first]
+        made = title_letterings(title, first, last, outlet, rate, taken, words)
+        letterings += made
+        scene.boxes[layer] = _box(made[-1], outlet)
+    return script(outlet, letterings, rate, shapes) if letterings or shapes else None
+
+
+def _box(lettering: Lettering, outlet: Outlet) -> Box:
+    """Where what is written stands."""
+    setting = lettering.writer.setting
+    lines = setting.lines(lettering.parts[-1][1].lines)
+    top, bottom = band(lines, setting.padding)
+    left = min(line.left for line in lines) - setting.padding
+    right = max(line.right for line in lines) + setting.padding
+    wide, high = outlet.width, outlet.height
+    return Box(left=left / wide, top=top / high, width=(right - left) / wide, height=(bottom - top) / high)
+
+
+def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:
+    """The letters of a plan's captions and titles that no font has: they would be left out of the picture."""
+    missing = []
+    style = target.captions
+    if style is not None:
+        file = (target.face or style.face).file
+        missing.append(unwritten((style.written(word.written) for word in plan.words), file, FALLBACK.file))
+    for _, _, title, _ in scene.titles:
+        texts = (title.text, title.second)
+        missing.append(unwritten(texts, title_style(title).face.file, FALLBACK.file))
+    return "".join(dict.fromkeys("".join(missing)))
+
+
+def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene:
+    """The timeline of a sheet, and all its layers placed on it. What lies over the whole clip comes first. Raises
+    CoreError where it would last longer than the target lets it."""
+    places = Places(sheet, {key: source.transcript for key, source in sources.items()})
+    shown = [layer for layer in sheet.layers if layer.id not in target.hidden]
+    layers = sorted(shown, key=lambda layer: not layer.span.is_whole)
+    timings = [timing for layer in layers for timing in _placement(layer).timing(layer, places)]
+    rate = target.rate or usual_rate(sheet, sources)
+    timeline = lay_out(sheet, sources, rate, timings)
+    if target.longest is not None and timeline.frames > rate.frame(target.longest):
+        raise CoreError(
+            f"With its holds and slow stretches the clip would last longer than {target.longest / 60:.0f} minutes. "
+            "Take some off, or make a second clip."
+        )
+    scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures, stickers=target.stickers)
+    placed = [
+        (layer, reach)
+        for layer in layers
+        if (target.titles or layer.content.lane != "screen") and (reach := scene.reach(layer.span)) is not None
+    ]
+    for layer, reach in placed:
+        _placement(layer).foresee(layer, reach, scene)
+    for layer, reach in placed:
+        _placement(layer).place(layer, reach, scene)
+    return scene
+
+
+def _placement(layer: Layer) -> Placement:
+    return PLACEMENTS[layer.content.kind]
+
+
+def usual_rate(sheet: Sheet, sources: Mapping[str, Source]) -> Rate:
+    """The frame rate of the recording that most is shown of; 30 where there is no picture."""
+    shown: dict[str, float] = {}
+    for piece in sheet.pieces:
+        key = piece.recording
+        if key is not None and key in sources and sources[key].media.has_picture:
+            shown[key] = shown.get(key, 0.0) + piece.end - piece.start
+    return sources[max(shown, key=lambda key: shown[key])].media.rate if shown else Rate()
+
+
+def _stretches(timeline: Timeline) -> Iterator[Stretch]:
+    """What of the recordings is where, in as few stretches as tell it."""
+    last: Stretch | None = None
+    for part in timeline.parts:
+        start, end = (part.knots[0][1], part.knots[-1][1]) if part.knots else (0.0, part.piece.end)
+        goes_on = last and last.piece == part.piece.id and part.follows and part.even and last.even
+        if last and goes_on:
+            last = last.model_copy(update={"frames": last.frames + part.frames, "end": end})
+            continue
+        if last:
+            yield last
+        last = Stretch(
+            piece=part.piece.id,
+            recording=part.piece.recording,
+            frame=part.frame,
+            frames=part.frames,
+            start=start,
+            end=end,
+            even=part.even,
+        )
+    if last:
+        yield last

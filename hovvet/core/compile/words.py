@@ -1,0 +1,110 @@
+"""The words of a clip: when each is heard, and what captions make of it."""
+
+from collections.abc import Collection, Sequence
+
+from hovvet.core.compile.scene import Scene
+from hovvet.core.plan.model import PlanWord
+from hovvet.core.sheet.contents.wording import Wording
+from hovvet.core.sheet.model import WordRef
+from hovvet.core.sheet.places import Stand
+
+
+def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, ...]:
+    """The kept words at their output times, those among ``keywords`` marked; and where captions of their own come."""
+    fps = scene.timeline.rate.fps
+    voices = _Voices(scene)
+    words: list[PlanWord] = []
+    places: dict[int, int] = {}  # which of the words stands at a place of the sheet
+    for place, (stand, part) in enumerate(zip(scene.places.stands, scene.parts, strict=True)):
+        if stand.word is None or part is None:
+            continue
+        begins, ends = part.knots[0][1], part.knots[-1][1]
+        places[place] = len(words)
+        words.append(
+            PlanWord(
+                id=stand.word.id,
+                piece=stand.piece.id,
+                origin=stand.piece.origin,
+                text=stand.word.text,
+                start=part.output(max(stand.start, begins)) / fps,
+                end=part.output(min(stand.end, ends)) / fps,
+                voice=voices.of(stand),
+                key=bool(keywords) and stand.ref in keywords,
+            )
+        )
+    for first, last, wording in scene.wordings:
+        own = [places[place] for place in range(first, last + 1) if place in places]
+        for n, changes in zip(own, _changes(wording, len(own)), strict=True):
+            words[n] = words[n].model_copy(update=changes)
+        if wording.text and not wording.hidden:
+            _spoken_for(words, own)
+    for aside in sorted(scene.asides, key=lambda each: (each.place, each.start), reverse=True):
+        at = sum(place <= aside.place for place in places)
+        voice = words[at - 1].voice if at else 0
+        words.insert(
+            at,
+            PlanWord(
+                id=0,
+                piece="",
+                origin=aside.layer,
+                text=aside.text,
+                start=aside.start,
+                end=aside.end,
+                voice=voice,
+                aside=aside.layer,
+            ),
+        )
+    return tuple(words)
+
+
+class _Voices:
+    """Who speaks, counted as they are first heard; a name is one person in all recordings."""
+
+    def __init__(self, scene: Scene) -> None:
+        self._names = {
+            key: {speaker.key: speaker.name for speaker in source.transcript.speakers if speaker.name}
+            for key, source in scene.sources.items()
+        }
+        self._known: dict[str | tuple[str, str], int] = {}
+
+    def of(self, stand: Stand) -> int:
+        """The number of who says a word."""
+        recording, word = stand.piece.recording, stand.word
+        if recording is None or word is None:
+            return 0
+        who = self._names[recording].get(word.speaker) or (recording, word.speaker)
+        return self._known.setdefault(who, len(self._known))
+
+
+def _changes(wording: Wording, count: int) -> Sequence[dict[str, object]]:
+    """What a wording does to each of its words."""
+    made: list[dict[str, object]] = [{} for _ in range(count)]
+    shown = [""] * count if wording.hidden else _spread(wording.text.split(), count) if wording.text else []
+    for changes, text in zip(made, shown, strict=False):
+        changes["shown"] = text
+    for changes in made:
+        if wording.colour is not None:
+            changes["colour"] = wording.colour
+        if wording.size != 1:
+            changes["size"] = wording.size
+    if made:
+        made[0]["earlier"], made[-1]["longer"] = wording.earlier, wording.longer
+    return made
+
+
+def _spread(texts: Sequence[str], count: int) -> list[str]:
+    """Another text over so many words, so that it is marked as it is said: as evenly as can be, from the first on."""
+    shown: list[list[str]] = [[] for _ in range(count)]
+    for k, text in enumerate(texts):
+        shown[min(k * count // len(texts), count - 1)].append(text)
+    return [" ".join(own) for own in shown]
+
+
+def _spoken_for(words: list[PlanWord], own: Sequence[int]) -> None:
+    """Let each word of a shorter text last as long as what it stands for."""
+    at = own[0] if own else 0
+    for n in own:
+        if words[n].shown:
+            at = n
+        else:
+            words[at] = words[at].model_copy(update={"end": words[n].end})
