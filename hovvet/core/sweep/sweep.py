@@ -13,7 +13,9 @@ from hovvet.core.sound.silence import Sound, silences, silences_of
 from hovvet.core.spans import Span, intersect, subtract
 from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.phrases import filler_phrases, find_of
-from hovvet.core.sweep.said_again import repeats, restarts, retakes
+from hovvet.core.sweep.repeats import repeats
+from hovvet.core.sweep.restarts import restarts
+from hovvet.core.sweep.retakes import retakes
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.time import EPSILON
 from hovvet.core.words.transcript import Transcript
