@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 import type { Choices } from '@/composables/useChoices'
 import type { Doc } from '@/composables/useDocument'
+import { usePointerDrag } from '@/composables/usePointerDrag'
 import { useStyleChange, type ChooseStyle } from '@/composables/useStyleChange'
 import { within, type Limits } from '@/lanes/seen'
 
@@ -11,18 +12,16 @@ const props = defineProps<{ doc: Doc; choices: Choices; chooseStyle: ChooseStyle
 const FREE = 0.85 // of the safe area: about what captions of two lines leave of it
 const { now, changed } = useStyleChange(() => props.doc.sheet, () => props.choices, (...of) => props.chooseStyle(...of))
 const moved = ref<number | null>(null)
+const drag = usePointerDrag()
 
 function begin(event: PointerEvent) {
   const area = event.currentTarget as HTMLElement
   const [from, before, tall] = [event.clientY, now.value!.height!, area.getBoundingClientRect().height * FREE]
-  area.setPointerCapture(event.pointerId)
   const move = (to: PointerEvent) => (moved.value = within(before + (to.clientY - from) / tall, props.choices.style_fields.letters!.height as Limits))
-  area.addEventListener('pointermove', move)
-  area.addEventListener('pointerup', () => {
-    area.removeEventListener('pointermove', move)
-    if (moved.value !== null) changed({ ...now.value!, height: moved.value })
+  drag(event, move, (kept) => {
+    if (kept && moved.value !== null) changed({ ...now.value!, height: moved.value })
     moved.value = null
-  }, { once: true })
+  })
 }
 </script>
 

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ref } from 'vue'
+import { usePointerDrag } from '@/composables/usePointerDrag'
 import type { Content, Doc } from '@/composables/useDocument'
 import PlacedHandle from './PlacedHandle.vue'
 import { within, type Limits, type Seen } from './seen'
@@ -9,6 +10,7 @@ const props = defineProps<{ content: Extract<Content, { kind: 'framing' | 'punch
 const emit = defineEmits<{ change: [content: Content]; pin: [content: Content] }>()
 
 const moved = ref<[number, number] | null>(null)
+const drag = usePointerDrag()
 /** What moves by the picture's own measure moves with the pointer; a point that is gone towards, by the stage's. */
 const follows = () => props.content.kind === 'framing' && props.seen
 
@@ -19,20 +21,16 @@ function begin(event: PointerEvent) {
   const before = seen ? [seen.across, seen.down] as const : [props.content.across ?? 0.5, props.content.down ?? 0.5] as const
   const [wide, high] = seen ? [seen.wide, seen.high] : [0.5, 0.5]
   const box = stage.getBoundingClientRect()
-  stage.setPointerCapture(event.pointerId)
   const move = (now: PointerEvent) => {
     moved.value = [
       within(before[0] - ((now.clientX - from[0]) / box.width) * wide, props.fields.across),
       within(before[1] - ((now.clientY - from[1]) / box.height) * high, props.fields.down),
     ]
   }
-  const end = () => {
-    stage.removeEventListener('pointermove', move)
-    if (moved.value) done(moved.value)
+  drag(event, move, (kept) => {
+    if (kept && moved.value) done(moved.value)
     moved.value = null
-  }
-  stage.addEventListener('pointermove', move)
-  stage.addEventListener('pointerup', end, { once: true })
+  })
 }
 
 /** One that follows a speaker goes on doing so; what was chosen by hand holds for the words that are seen. */

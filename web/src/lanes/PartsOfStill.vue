@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { usePointerDrag } from '@/composables/usePointerDrag'
 import FieldsForm from '@/components/FieldsForm.vue'
 import { assetFile } from '@/composables/useAssets'
 import type { Content, Doc } from '@/composables/useDocument'
@@ -33,10 +34,10 @@ const boxes = computed(() => ENDS.map(([end, name]) => {
   return { end, name, style: { left: percent(left), top: percent(top), width: percent(width), height: percent(height) }, middle: [left + width / 2, top + height / 2] as const, width }
 }))
 
+const follow = usePointerDrag()
 function drag(event: PointerEvent, { end, middle, width }: (typeof boxes.value)[number], sizes: boolean) {
   chosen.value = end
-  const handle = event.currentTarget as HTMLElement, frame = box.value!.getBoundingClientRect(), start = partOf(end)
-  handle.setPointerCapture(event.pointerId)
+  const frame = box.value!.getBoundingClientRect(), start = partOf(end)
   const move = (now: PointerEvent) => {
     const across = (now.clientX - event.clientX) / frame.width, down = (now.clientY - event.clientY) / frame.height
     const part = sizes
@@ -44,12 +45,10 @@ function drag(event: PointerEvent, { end, middle, width }: (typeof boxes.value)[
       : { ...start, across: within(middle[0] + across, limits('across')), down: within(middle[1] + down, limits('down')) }
     moved.value = { end, part }
   }
-  handle.addEventListener('pointermove', move)
-  handle.addEventListener('pointerup', () => {
-    handle.removeEventListener('pointermove', move)
-    if (moved.value) emit('change', fieldsOf(end, moved.value.part))
+  follow(event, move, (kept) => {
+    if (kept && moved.value) emit('change', fieldsOf(end, moved.value.part))
     moved.value = null
-  }, { once: true })
+  })
 }
 </script>
 

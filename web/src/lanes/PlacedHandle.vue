@@ -5,6 +5,7 @@ export interface Placed { x?: number; y?: number; scale?: number; turn?: number 
 
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import { usePointerDrag } from '@/composables/usePointerDrag'
 import { useCommands } from '@/commands/registry'
 import type { Doc } from '@/composables/useDocument'
 import { edgesOf, snapped, within, type Box, type Limits } from './seen'
@@ -42,19 +43,16 @@ const met = computed(() => {
 })
 const EDGE = 0.002 // of the stage: nearer than can be seen
 
+const follow = usePointerDrag()
 function drag(event: PointerEvent, to: (across: number, down: number, free: boolean) => Placed) {
-  const handle = event.currentTarget as HTMLElement
-  const stage = handle.closest('.stage')!.getBoundingClientRect()
+  const stage = (event.currentTarget as HTMLElement).closest('.stage')!.getBoundingClientRect()
   const from = [event.clientX, event.clientY] as const
-  handle.setPointerCapture(event.pointerId)
   const move = (now: PointerEvent) => (moved.value = to((now.clientX - from[0]) / stage.width, (now.clientY - from[1]) / stage.height, now.altKey))
-  handle.addEventListener('pointermove', move)
-  handle.addEventListener('pointerup', () => {
-    handle.removeEventListener('pointermove', move)
-    if (moved.value) emit('change', moved.value)
+  follow(event, move, (kept) => {
+    if (kept && moved.value) emit('change', moved.value)
     moved.value = null
     lines.value = { x: null, y: null }
-  }, { once: true })
+  })
 }
 
 function place(event: PointerEvent) {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, nextTick, ref } from 'vue'
+import { usePointerDrag } from '@/composables/usePointerDrag'
 import { useCommands } from '@/commands/registry'
 import type { Content, Doc } from '@/composables/useDocument'
 import { overlapping, within, type Limits } from './seen'
@@ -19,19 +20,16 @@ const meets = computed(() => (down.value && shown.value ? overlapping(props.doc,
 const written = ref<string | null>(null) // while it is being written
 const field = ref<HTMLTextAreaElement | null>(null)
 
+const follow = usePointerDrag()
 function drag(event: PointerEvent) {
   if (written.value !== null || !box.value) return
-  const handle = event.currentTarget as HTMLElement
-  const tall = handle.closest('.stage')!.getBoundingClientRect().height
+  const tall = (event.currentTarget as HTMLElement).closest('.stage')!.getBoundingClientRect().height
   const from = event.clientY
-  handle.setPointerCapture(event.pointerId)
   const move = (now: PointerEvent) => (down.value = (now.clientY - from) / tall)
-  handle.addEventListener('pointermove', move)
-  handle.addEventListener('pointerup', () => {
-    handle.removeEventListener('pointermove', move)
-    if (Math.abs(down.value) > 0.002) place(box.value!.top + down.value)
+  follow(event, move, (kept) => {
+    if (kept && Math.abs(down.value) > 0.002) place(box.value!.top + down.value)
     down.value = 0
-  }, { once: true })
+  })
 }
 
 /** Let its top be at a share of the stage: a title's height counts in what its own leaves free of the safe area. */

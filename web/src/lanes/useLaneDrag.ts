@@ -1,4 +1,5 @@
 import { ref, type Ref } from 'vue'
+import { usePointerDrag } from '@/composables/usePointerDrag'
 import { tokenAtPart, type Bar, type Line } from './bars'
 
 type Edge = 'first' | 'last'
@@ -12,6 +13,7 @@ export function useLaneDrag(
   done: (layer: string, first: number, last: number) => void,
 ) {
   const dragging = ref(false)
+  const drag = usePointerDrag()
 
   function tokenAt(y: number): number | null {
     const rows = [...(page.value?.children ?? [])]
@@ -25,7 +27,6 @@ export function useLaneDrag(
 
   function grab(bar: Bar, edge: Edge, event: PointerEvent) {
     if (bar.first === null || bar.last === null) return
-    const handle = event.currentTarget as HTMLElement
     let range: [number, number] = [bar.first, bar.last]
     const move = (moved: PointerEvent) => {
       const token = tokenAt(moved.clientY)
@@ -34,16 +35,11 @@ export function useLaneDrag(
       range = edge === 'first' ? [Math.min(token, bar.last!), bar.last!] : [bar.first!, Math.max(token, bar.first!)]
       shown(range)
     }
-    const end = () => {
-      handle.removeEventListener('pointermove', move)
+    drag(event, move, (kept) => {
       shown(null)
-      if (dragging.value && (range[0] !== bar.first || range[1] !== bar.last)) done(bar.layer, ...range)
+      if (kept && dragging.value && (range[0] !== bar.first || range[1] !== bar.last)) done(bar.layer, ...range)
       dragging.value = false
-    }
-    handle.setPointerCapture(event.pointerId)
-    handle.addEventListener('pointermove', move)
-    handle.addEventListener('pointerup', end, { once: true })
-    handle.addEventListener('pointercancel', end, { once: true })
+    })
   }
 
   return { grab }
