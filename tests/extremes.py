@@ -11,9 +11,11 @@ from pathlib import Path
 from typing import Any
 
 SCHEMA = Path(__file__).parent.parent / "docs" / "openapi.json"
+NASTY = "a\0b\x1b\u202ec\ud800\td"  # what does something unseen, between what is seen
 MOST_ITEMS = 3_000  # of a list that may be longer
 _LONGEST = 30_000  # characters of a text that may be longer
 _TEXTS = (
+    NASTY,
     "",
     " ",
     "\u2028",

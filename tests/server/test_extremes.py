@@ -3,20 +3,22 @@
 import json
 import time
 from urllib.parse import urlencode
+from zlib import crc32
 
 from django.apps import apps
 from django.db import models
 from django.test import Client
+from pydantic import ValidationError
 
 from hovvet.core.text import clean
+from hovvet.server.clips.api import Asking, Change
 from hovvet.server.clips.documents import desk_of, make_clip
 from hovvet.server.clips.models import Document
-from tests.extremes import Asked, Extremes
+from tests.extremes import NASTY, Asked, Extremes
 from tests.server.base import ServerCase
 
-SECONDS = 45.0  # for the sample that is taken here; ``make fuzz`` asks all of it of a server at work
+SAMPLE = 700  # requests that are asked here; ``make fuzz`` asks all of a server at work
 SOON = 2.0  # seconds of this thread: others may be busy on the machine
-STEP = 7  # every so manieth request is asked
 APART = (
     "/api/session",
     "/api/recordings/links",
@@ -62,13 +64,14 @@ class AtTheEdges(ServerCase):
         return answer, time.thread_time() - began
 
     def test_a_sample_of_all_extremes(self):
-        requests = [*Extremes(self.known).requests(APART)][::STEP]
-        until, count, taken = time.monotonic() + SECONDS, 0, 0
+        requests = sorted(Extremes(self.known).requests(APART), key=lambda each: crc32(repr(each).encode()))
+        # As many of the edits that fit the schema as of all others: most of what is extreme is refused by it.
+        fits = [each for each in requests if each.path.endswith(("/edits", "/asks")) and self.fits(each)]
+        known = set(map(id, fits))
+        requests = [*fits[: SAMPLE // 2], *[each for each in requests if id(each) not in known][: SAMPLE // 2]]
+        taken = 0
         own = f"/api/documents/{self.clip.pk}"
-        for each in sorted(requests, key=lambda each: hash(each.about)):
-            if time.monotonic() > until:
-                break
-            count += 1
+        for each in requests:
             before = self.head()
             answer, spent = self.asked(each)
             told = f"{each.about}: {answer.status_code} {answer.content[:300]!r}"
@@ -83,9 +86,15 @@ class AtTheEdges(ServerCase):
             self.assertEqual(opened.status_code, 200, f"{told}: it does not open")
             undone = self.post(f"{own}/undo", {"version": self.version()}, self.asker)
             self.assertEqual(undone.status_code, 200, f"{told}: it is not undone")
-        self.assertGreater(count, 100)
         self.assertGreater(taken, 3)
         self.check_texts()
+
+    def fits(self, each: Asked) -> bool:
+        try:
+            (Change if each.path.endswith("/edits") else Asking).model_validate(each.body)
+        except (ValidationError, TypeError):
+            return False
+        return True
 
     def check_texts(self) -> None:
         """Nothing that was kept has anything in it that does something unseen."""
@@ -102,19 +111,11 @@ class AtTheEdges(ServerCase):
                     self.assertEqual(text, clean(text), model)
 
     def test_every_text_of_the_schema_is_cleaned_before_it_is_kept(self):
-        nasty = "a\0b\x1b\u202ec\ud800\td"
-        asked = 0
-        for each in Extremes(self.known).requests(APART):
-            if each.about.endswith("!") or not isinstance(each.body, dict):
-                continue
-            texts = [path for path in places_of(each.body) if value_at(each.body, path) == "x"]
-            if not texts or "\0" in json.dumps(each.body):
-                continue
-            self.asked(Asked(each.method, each.path, each.about, each.query, with_value(each.body, texts[-1], nasty)))
-            asked += 1
-            if asked >= 150:
-                break
-        self.assertGreater(asked, 20)
+        asked = {each.about: each for each in Extremes(self.known).requests(APART) if NASTY in texts_in(each.body)}
+        for each in asked.values():
+            answer, _ = self.asked(each)
+            self.assertLess(answer.status_code, 500, each.about)
+        self.assertGreater(len(asked), 100)
         self.check_texts()
 
 
@@ -128,26 +129,3 @@ def texts_in(value):
     elif isinstance(value, list):
         for each in value:
             yield from texts_in(each)
-
-
-def places_of(value, path=()):
-    """Where the texts of a value are."""
-    if isinstance(value, str):
-        yield path
-    inside = value.items() if isinstance(value, dict) else enumerate(value) if isinstance(value, list) else ()
-    for key, each in inside:
-        yield from places_of(each, (*path, key))
-
-
-def value_at(value, path):
-    for key in path:
-        value = value[key]
-    return value
-
-
-def with_value(value, path, new):
-    if not path:
-        return new
-    made = dict(value) if isinstance(value, dict) else list(value)
-    made[path[0]] = with_value(value[path[0]], path[1:], new)
-    return made
