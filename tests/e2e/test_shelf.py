@@ -63,7 +63,8 @@ class Shelf(Agreement, ClipCase):
         expect(page.get_by_text("a post that shows it has to name its author, Ottilie Marsh")).to_be_visible()
         page.get_by_role("button", name="Take it").click()
         expect(settings.get_by_text("Which part is seen")).to_be_visible(timeout=60_000)
-        expect(settings.locator("p[role=status]")).to_have_count(0)  # it is prepared, and long enough
+        expect(settings.locator("p[role=status]")).to_have_count(0)  # it is looked into, and long enough
+        expect(page.locator("[data-state=running], [data-state=queued]")).to_have_count(0)  # and can be played
         plan = Plan.model_validate(self.document(page)["plan"])
         over = plan.picture[-1]
         assert isinstance(over.source, Video)
