@@ -17,7 +17,8 @@ import tempfile
 import threading
 import time
 from collections import Counter
-from contextlib import suppress
+from collections.abc import Iterator
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
 from urllib.parse import urlencode
@@ -93,6 +94,27 @@ def children(pid: int) -> list[int]:
     """All processes below one."""
     below = [int(each) for each in Path(f"/proc/{pid}/task/{pid}/children").read_text().split()]
     return [*below, *(each for child in below for each in children(child))]
+
+
+@contextmanager
+def serving(data: str, workers: int) -> Iterator[tuple[int, int]]:
+    """Hovvet at work on a data folder; the process and the port."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    command = [sys.executable, "manage.py", "serve", "--port", str(port), "--workers", str(workers)]
+    environment = os.environ | {"HOVVET_DATA": data}
+    server = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    try:
+        while True:
+            with suppress(OSError):
+                Person(port)
+                break
+            time.sleep(0.2)
+        yield server.pid, port
+    finally:
+        server.send_signal(signal.SIGTERM)
+        server.wait(30)
 
 
 def memory(server: int) -> float:
@@ -181,31 +203,18 @@ def main(seconds: float) -> int:
         shell = [sys.executable, "-W", "ignore", "manage.py", "shell", "-v", "0", "-c", _BEGIN]
         told = subprocess.run(shell, cwd=ROOT, env=environment, check=True, capture_output=True, text=True).stdout
         recording, clip, _ = json.loads(told.strip().splitlines()[-1])
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
-        command = [sys.executable, "manage.py", "serve", "--port", str(port), "--workers", "1"]
-        log = (Path(data) / "log").open("w")
-        server = subprocess.Popen(command, cwd=ROOT, env=environment, stdout=log, stderr=log)
-        try:
-            while True:
-                with suppress(OSError):
-                    person = Person(port)
-                    break
-                time.sleep(0.2)
+        with serving(data, 1) as (server, port):
+            person = Person(port)
             requests = [*Extremes(known(recording, clip)).requests(APART)]
             random.Random(SEED).shuffle(requests)
             go_through(person, clip, requests[:150], time.monotonic() + 60)  # all is opened once
-            before, others = memory(server.pid), Others(port)
+            before, others = memory(server), Others(port)
             others.start()
             began = time.monotonic()
             ended, broke, longest = go_through(person, clip, requests, began + seconds)
             others.stop.set()
             others.join()
-            after = memory(server.pid)
-        finally:
-            server.send_signal(signal.SIGTERM)
-            server.wait(30)
+            after = memory(server)
     count = sum(many for how, many in ended.items() if how != "taken")
     print(
         f"{count} of {len(requests)} requests in {time.monotonic() - began:.0f} s: {dict(sorted(ended.items()))}; longest {longest:.2f} s"

@@ -11,26 +11,18 @@ import os
 import signal
 import subprocess
 import sys
-import tempfile
 import threading
 import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager, suppress
 from pathlib import Path
 
-ROOT = Path(__file__).parent.parent
-sys.path.insert(0, str(ROOT))
-_DATA = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
-os.environ["HOVVET_DATA"] = _DATA.name
-os.environ["DJANGO_SETTINGS_MODULE"] = "hovvet.server.settings"
-
-import django
-
-django.setup()
+sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from django.core.management import call_command
 from django.db import connection
 
+from bench.own_data import DATA  # before anything of the server
 from hovvet.core.media.checked import PART, check_media
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
@@ -159,7 +151,7 @@ def digest_of(path: Path) -> str:
 
 def halves() -> list[Path]:
     """What is half made and can be seen as if it were whole."""
-    root = Path(_DATA.name) / "media"
+    root = DATA / "media"
     return [path for path in root.rglob("*") if path.is_file() and path.stat().st_size == 0 and PART not in path.name]
 
 
@@ -245,7 +237,7 @@ def drawing(case: Exporting, moments: int) -> tuple[int, list[str]]:
 @contextmanager
 def disk_of(size: int) -> Iterator[None]:
     """All media on a disk of so many kB more than there is on it."""
-    media = Path(_DATA.name) / "media"
+    media = DATA / "media"
     held = int(subprocess.run(["du", "-sk", str(media)], capture_output=True, text=True, check=True).stdout.split()[0])
     aside = media.with_name("aside")
     media.rename(aside)
@@ -287,7 +279,7 @@ def main(moments: int) -> int:
     """Kill; 1 when anything broke."""
     call_command("migrate", verbosity=0)
     workspace = Workspace.objects.create(name="Bench")
-    film = draw_talk(Path(_DATA.name) / "film.mp4", SECONDS)
+    film = draw_talk(DATA / "film.mp4", SECONDS)
     exporting = Exporting(workspace, film)
     kinds: list[tuple[str, Callable[[], tuple[int, list[str]]]]] = [
         ("exports", lambda: at_moments(exporting, moments)),

@@ -5,24 +5,15 @@ worked out before.
 """
 
 import gc
-import os
 import sys
-import tempfile
 import time
 from pathlib import Path
 
-ROOT = Path(__file__).parent.parent
-sys.path.insert(0, str(ROOT))
-_DATA = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
-os.environ["HOVVET_DATA"] = _DATA.name
-os.environ["DJANGO_SETTINGS_MODULE"] = "hovvet.server.settings"
-
-import django
-
-django.setup()
+sys.path.insert(0, str(Path(__file__).parent.parent))
 
 from django.core.management import call_command
 
+import bench.own_data  # noqa: F401  # before anything of the server
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span

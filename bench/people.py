@@ -7,21 +7,18 @@ many ``pieces`` in all around (0: none). A part of ``make bench``.
 import os
 import random
 import shutil
-import signal
-import socket
 import subprocess
 import sys
 import tempfile
 import threading
 import time
-from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
 ROOT = Path(__file__).parent.parent
 sys.path.insert(0, str(ROOT))
 
-from bench.asking import Others, Person, memory
+from bench.asking import Others, Person, memory, serving
 
 PEOPLE, SECONDS, PAUSE = 8, 180.0, 0.4  # seconds between two things that a person does
 _BEGIN = """
@@ -113,20 +110,8 @@ def main(seconds: float, pieces: int) -> int:
         environment = os.environ | {"HOVVET_DATA": data, "DJANGO_SETTINGS_MODULE": "hovvet.server.settings"}
         shell = [sys.executable, "-W", "ignore", "manage.py", "shell", "-v", "0", "-c", f"PIECES = {pieces}\n{_BEGIN}"]
         subprocess.run(shell, cwd=ROOT, env=environment, check=True)
-        with socket.socket() as probe:
-            probe.bind(("127.0.0.1", 0))
-            port = probe.getsockname()[1]
-        command = [sys.executable, "manage.py", "serve", "--port", str(port), "--workers", "2"]
-        server = subprocess.Popen(
-            command, cwd=ROOT, env=environment, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
-        )
-        try:
-            while True:
-                with suppress(OSError):
-                    Person(port)
-                    break
-                time.sleep(0.2)
-            before, largest = memory(server.pid), 0.0
+        with serving(data, 2) as (server, port):
+            before, largest = memory(server), 0.0
             until = time.monotonic() + seconds
             people = [Busy(port, seed, until) for seed in range(PEOPLE)]
             others = Others(port)
@@ -134,13 +119,10 @@ def main(seconds: float, pieces: int) -> int:
                 each.start()
             while time.monotonic() < until:
                 time.sleep(0.5)
-                largest = max(largest, memory(server.pid))
+                largest = max(largest, memory(server))
             for each in people:
                 each.join(60)
             others.stop.set()
-        finally:
-            server.send_signal(signal.SIGTERM)
-            server.wait(30)
     took = sorted(seconds for each in people for seconds, _, _ in each.took)
     failed = [(path, status) for each in people for _, path, status in each.took if status >= 500]
     conflicts = sum(status == 409 for each in people for _, _, status in each.took)
