@@ -257,7 +257,7 @@ class Reaping(ServerCase):
                 status="RUNNING", started_at=timezone.now() - timedelta(seconds=seconds)
             )
         take_up_stale_jobs()
-        left = DBTaskResult.objects.order_by("started_at").values_list("args_kwargs", flat=True)
+        left = DBTaskResult.objects.running().order_by("started_at").values_list("args_kwargs", flat=True)
         self.assertEqual([each["args"] for each in left], [[str(busy.pk)], [str(job.pk)]])
 
     def test_a_run_that_could_not_write_its_end_is_handed_out_again(self):

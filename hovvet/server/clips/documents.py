@@ -186,7 +186,7 @@ def _change(
         transcript = transcript_at(fresh.recording, head.corrected_id)
     present = {fresh.recording.pk: transcript} if fresh.recording and transcript else None
     now = compiled(fresh, following.sheet, edition, present, LONGEST_CLIP)
-    durations = {key: source.media.duration for key, source in now.sources.sources.items()}
+    durations = {key: max(each.media.duration, each.transcript.duration) for key, each in now.sources.sources.items()}
     check_ends(sheet_at(fresh.head), following.sheet, durations)
     _write(fresh, following, now, transcript, Written(listed(following.sheet)))
     return now
@@ -215,7 +215,8 @@ def _write(document: Document, following: _Next, now: Opened, transcript: Transc
         remember_sources(document, now.sheet, now.sources)
         if document.recording is not None and transcript is not None:
             describe_words(document.recording, transcript)
-            keep(document.recording.pk, head.corrected_id or 0, transcript)
+        if document.recording is not None and following.corrects and following.transcript is not None:
+            keep(document.recording.pk, head.pk, following.transcript)
 
 
 def apply_edit(

@@ -11,6 +11,7 @@ from django.db.models import DateTimeField, ExpressionWrapper, Q
 from django.db.models.expressions import CombinedExpression
 from django.db.models.functions import Now
 from django.utils import timezone
+from django_tasks import TaskResultStatus
 from django_tasks_db.models import DBTaskResult
 
 from hovvet.server.jobs.leases import holder_lives
@@ -80,8 +81,8 @@ def _job_of(task: "DBTaskResult[Any, Any]") -> str:
 
 
 def _forget_left_tasks() -> None:
-    """Remove tasks that run for ever, since the worker that took them is dead: those whose job is not running, and all but
-    the newest of a job that is."""
+    """End tasks that would run for ever, since the worker that took them is dead: those whose job is not running, and all but
+    the newest of a job that is. One that was about to end by itself still does."""
     tasks = list(
         DBTaskResult.objects.running().filter(started_at__lt=timezone.now() - _SETTLED).order_by("-started_at")
     )
@@ -93,7 +94,8 @@ def _forget_left_tasks() -> None:
         if job in running:
             running.discard(job)
         else:
-            DBTaskResult.objects.running().filter(pk=task.pk).delete()
+            left = DBTaskResult.objects.running().filter(pk=task.pk)
+            left.update(status=TaskResultStatus.FAILED, finished_at=timezone.now())
 
 
 def reap_for_ever(stop: threading.Event, every: float = EVERY) -> None:
