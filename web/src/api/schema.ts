@@ -1628,7 +1628,7 @@ export interface paths {
         };
         /**
          * List Clips
-         * @description All clips of the workspace, in the order they were made.
+         * @description All clips of the workspace, in the order they were made. Written as it is kept: every page asks for it, often.
          */
         get: operations["hovvet_server_delivery_api_list_clips"];
         put?: never;
@@ -2906,7 +2906,7 @@ export interface components {
             whole: boolean;
             /** Note */
             note: string;
-            box?: components["schemas"]["hovvet__core__plan__scene__Box"] | null;
+            box?: components["schemas"]["hovvet__core__compile__scene__Box"] | null;
         };
         /**
          * Blur
@@ -4828,7 +4828,7 @@ export interface components {
          * Box
          * @description Where something stands on screen once it has come, in shares of the output.
          */
-        hovvet__core__plan__scene__Box: {
+        hovvet__core__compile__scene__Box: {
             /** Left */
             left: number;
             /** Top */
