@@ -225,7 +225,6 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     ask,
     made,
     show,
-    refresh,
     rename,
     sweep,
   }
