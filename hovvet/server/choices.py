@@ -1,5 +1,8 @@
 """What the page needs to know of the core, once, at its start: choices, limits, palettes, thresholds, defaults."""
 
+from collections.abc import Iterator
+from typing import Literal
+
 from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Schema
@@ -15,6 +18,7 @@ from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
 from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
 from hovvet.core.render.output import KINDS, LINES, LONGEST_LOOP, QUALITIES, SHORTEST_LOOP
 from hovvet.core.sheet.contents import KINDS as CONTENTS
+from hovvet.core.sheet.contents.base import LANES, Group, Lane
 from hovvet.core.sheet.model import DRESSINGS, RATES, Dressing
 from hovvet.core.sheet.moving import USUAL_GAP
 from hovvet.core.shelf.licence import SORTS, Sort
@@ -38,9 +42,39 @@ class TemplateOut(Schema):
     sets: dict[str, bool]
 
 
+class OfferOut(Schema):
+    """A way in which a kind of content is offered to be laid; ``id`` is that of its command, ``sets`` what it begins with."""
+
+    id: str
+    kind: str
+    group: Group
+    label: str
+    keys: tuple[str, ...]
+    over: Literal["words", "clip"]
+    sets: dict[str, object]
+
+
+def _offers() -> Iterator[OfferOut]:
+    """All offers, in the order in which they stand in their menus: those over words first."""
+    all_offers = [(kind, offer) for kind in CONTENTS.values() for offer in kind.offers if kind.group]
+    for kind, offer in sorted(all_offers, key=lambda each: (each[1].over == "clip", each[1].place)):
+        key = kind.model_fields["kind"].default
+        preset = kind.presets[offer.preset] if offer.preset else {}
+        yield OfferOut(
+            id=offer.id or f"lay-{key}-{offer.over}",
+            kind=key,
+            group=kind.group or "words",
+            label=offer.label,
+            keys=offer.keys,
+            over=offer.over,
+            sets={**preset, **offer.sets},
+        )
+
+
 class Choices(Schema):
     """``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
-    theirs to begin from, by kind and name; ``name_parts`` what a pattern
+    theirs to begin from, by kind and name, ``offers`` the ways in which they are offered, ``lanes`` what the lanes are
+    called in which they are drawn; ``name_parts`` what a pattern
     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
     ``captions`` everybody's styles of captions, ``templates`` those of titles, ``style_fields`` the limits of each part of a style, ``new_box`` what
     lies behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
@@ -55,6 +89,8 @@ class Choices(Schema):
     name_pattern: str
     contents: dict[str, dict[str, object]]
     presets: dict[str, dict[str, dict[str, object]]]
+    offers: list[OfferOut]
+    lanes: dict[Lane, str]
     lines: list[int]
     loop_seconds: tuple[float, float]
     dressings: dict[Dressing, str]
@@ -106,6 +142,8 @@ def choices(request: HttpRequest) -> Choices:
         usual_gap=USUAL_GAP,
         contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
         presets={key: kind.presets for key, kind in CONTENTS.items() if kind.presets},
+        offers=list(_offers()),
+        lanes=LANES,
         captions=STYLES,
         templates=[
             TemplateOut(key=key, name=each.style.name, sort=each.sort, sets=each.sets)

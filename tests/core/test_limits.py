@@ -34,6 +34,7 @@ from hovvet.core.sheet.limits import LONGEST_CLIP, LONGEST_GAP, MOST_EDITIONS, M
 from hovvet.core.sheet.model import Edition, Layer, Piece, Run, Sheet, Span
 from hovvet.core.sheet.upgrade import read_edit, read_sheet
 from hovvet.core.sound.silence import Levels
+from hovvet.core.view.rows import bars, rows
 from tests.media import even_words
 
 _edit: TypeAdapter[Edit] = TypeAdapter(Edit)
@@ -147,9 +148,10 @@ class Growing(unittest.TestCase):
     def test_level_bars_move_for_five_minutes_and_say_so(self):
         made = apply(sheet(400), PutLayer(layer=Layer(id="l1", content=Waveform())))
         scene, plan = self.compiled(made, 1_000)
-        ((first, _, loud),) = scene.waveforms
-        self.assertEqual((first, len(loud)), (0, LONGEST_BARS * plan.rate.fps))
-        self.assertEqual(scene.bars_cut, {0})
+        drawn = [scene.shapes[0].first, scene.shapes[-1].last]
+        self.assertEqual(drawn, [0, LONGEST_BARS * plan.rate.fps])
+        (bar,) = bars(made, scene, rows(made, scene))
+        self.assertIn("5 minutes", bar.note)
 
     def test_holds_cannot_make_a_clip_longer_than_clips_are(self):
         made = sheet(3_590)

@@ -1,5 +1,6 @@
 """What is between two cuts of a clip."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from hovvet.core.compile.scene import Scene
@@ -38,4 +39,17 @@ def blocks(scene: Scene) -> list[Block]:
             made[-1].append(part)
         else:
             made.append([part])
-    return [Block(tuple(parts), scene.joins.get(parts[0].frame) if n else None) for n, parts in enumerate(made)]
+    joins = _joins(scene, [parts[0] for parts in made[1:]])
+    return [Block(tuple(parts), joins.get(parts[0].frame)) for parts in made]
+
+
+def _joins(scene: Scene, begin: Sequence[Part]) -> dict[int, Join]:
+    """How the parts that ``begin`` after a cut are joined to what is before, by their frame: those that open with a word of
+    a join, of several the latest."""
+    openings = [(part.frame, scene.opening(part)) for part in begin]
+    joins: dict[int, Join] = {}
+    for laid in scene.of(Join):
+        for frame, opening in openings:
+            if opening is not None and laid.reach.begin <= opening <= laid.reach.end:
+                joins[frame] = laid.content
+    return joins

@@ -1,26 +1,40 @@
 """What of a look a layer of the plan carries, and for which of its frames."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from itertools import pairwise
-from typing import TypeVar
 
 from hovvet.core.colour.grade import CORNERS_FROM, CORNERS_MOST, EDGES_MOST, EDGES_REACH, Grade
+from hovvet.core.compile.scene import C, Laid, Scene
 from hovvet.core.plan.model import Corners, Edges
+from hovvet.core.sheet.contents.base import Content
+from hovvet.core.sheet.contents.look import Look
 
-Laid = TypeVar("Laid")
+
+def looks_of_speakers(scene: Scene) -> Sequence[Laid[Look]]:
+    """The looks of who speaks."""
+    return [each for each in scene.of(Look) if each.content.of == "who speaks"]
 
 
-def latest(laid: Sequence[tuple[int, int, Laid]], start: int, end: int) -> tuple[int, int, Laid] | None:
+def looks_over(scene: Scene) -> Sequence[Laid[Look]]:
+    """The looks of pictures over words."""
+    return [each for each in scene.of(Look) if each.content.of == "pictures over words"]
+
+
+def latest(laid: Sequence[Laid[C]], start: int, end: int) -> Laid[C] | None:
     """Of what lies over all frames from ``start`` up to ``end`` the latest; None where nothing does."""
-    return next((each for each in reversed(laid) if each[0] <= start and end <= each[1]), None)
+    return next((each for each in reversed(laid) if each.first <= start and end <= each.last), None)
 
 
-def over_spans(laid: Sequence[tuple[int, int, Laid]], first: int, last: int) -> Iterator[tuple[int, int, Laid | None]]:
-    """The frames from ``first`` up to ``last`` in stretches over which one thing lies, or none."""
-    edges = {first, last, *(at for a, b, _ in laid for at in (a, b) if first < at < last)}
-    for start, end in pairwise(sorted(edges)):
+def edges_within(laid: Iterable[Laid[Content]], first: int, last: int) -> list[int]:
+    """The frames from ``first`` to ``last`` at which something that is laid begins or ends, both included."""
+    return sorted({first, last, *(at for each in laid for at in (each.first, each.last) if first < at < last)})
+
+
+def over_spans(laid: Sequence[Laid[Look]], first: int, last: int) -> Iterator[tuple[int, int, Grade | None]]:
+    """The frames from ``first`` up to ``last`` in stretches over which one look lies, or none."""
+    for start, end in pairwise(edges_within(laid, first, last)):
         found = latest(laid, start, end)
-        yield start, end, found[2] if found else None
+        yield start, end, found.content.grade if found else None
 
 
 def colours_of(look: Grade | None) -> Grade | None:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import pairwise
+from typing import NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -11,8 +12,8 @@ from hovvet.core.colour.grade import Grade
 from hovvet.core.compile.blocks import Block, blocks
 from hovvet.core.compile.covering import shown
 from hovvet.core.compile.framing import Pane, View, closer, covering, followed, framed, panes, panned, rim, whole
-from hovvet.core.compile.looks import colours_of, corners_of, edges_of, latest
-from hovvet.core.compile.scene import Scene
+from hovvet.core.compile.looks import colours_of, corners_of, edges_of, edges_within, latest, looks_of_speakers
+from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.timeline import Part
 from hovvet.core.picture.following import follow
@@ -34,7 +35,20 @@ from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 
 _USUAL = Framing()
-_Framed = tuple[int, int, Framing]  # from frame, up to frame
+
+
+class _Framed(NamedTuple):
+    """Frames from ``first`` up to ``last`` and how they are framed; the framing lies from ``begin`` up to ``end``."""
+
+    first: int
+    last: int
+    begin: int
+    end: int
+    framing: Framing
+    punch: Laid[Punch] | None
+    look: Grade | None
+
+
 _EYES = 0.4  # of the picture's height: about where faces are
 _APART = 0.46  # of the picture's width: about how far from one another two speakers are
 _BELOW = 0.08  # of what is seen: the face stands so much above its middle
@@ -53,30 +67,18 @@ def base_picture(scene: Scene) -> Iterator[PictureLayer]:
         if _has_picture(block, scene):
             yield from _shown(block, scene, lead, tail, opacity)
         elif lead:
-            yield _filled(block.frame - lead, block.frame + lead, GROUND, opacity)
+            yield filled(block.frame - lead, block.frame + lead, GROUND, opacity)
             if block.end + tail > block.frame + lead:
-                yield _filled(block.frame + lead, block.end + tail, GROUND, ())
+                yield filled(block.frame + lead, block.end + tail, GROUND, ())
     for half, block in zip(crosses[1:], own[1:], strict=False):
         if half and block.join and block.join.picture == "dip":
             at = block.frame
             knots = (Knot(at=at - half, value=0.0), Knot(at=at, value=1.0), Knot(at=at + half, value=0.0))
-            yield _filled(at - half, at + half, block.join.colour, knots)
+            yield filled(at - half, at + half, block.join.colour, knots)
 
 
-def end_fades(scene: Scene) -> Iterator[PictureLayer]:
-    """The colour that the clip begins from and ends in."""
-    if scene.ends is None:
-        return
-    rate, frames = scene.timeline.rate, scene.timeline.frames
-    rise, fall = (min(rate.frame(each), frames // 2) for each in (scene.ends.fade_in, scene.ends.fade_out))
-    if rise:
-        yield _filled(0, rise, scene.ends.colour, (Knot(at=0, value=1.0), Knot(at=rise, value=0.0)))
-    if fall:
-        knots = (Knot(at=frames - fall, value=0.0), Knot(at=frames - 1, value=1.0))
-        yield _filled(frames - fall, frames, scene.ends.colour, knots)
-
-
-def _filled(first: int, last: int, colour: str, opacity: tuple[Knot, ...]) -> PictureLayer:
+def filled(first: int, last: int, colour: str, opacity: tuple[Knot, ...]) -> PictureLayer:
+    """A colour over frames from ``first`` up to ``last``."""
     return PictureLayer(first=first, last=last, source=Fill(colour=colour), opacity=opacity)
 
 
@@ -97,17 +99,19 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
     assert block.recording is not None
     source = Video(media=block.recording, knots=time_knots(block.parts, scene.timeline.rate.fps))
     output = scene.outlet.width, scene.outlet.height
-    for first, last, laid, punch, look in _framings(scene, block.frame, block.end):
-        begin, end = first - lead if first == block.frame else first, last + tail if last == block.end else last
-        for a, b, view in _views(laid, source, begin, end, scene):
-            face = _face(source, a, b, scene) if punch and punch[2].follows_faces else None
-            seen = closer(view, output, *punch, face) if punch else view
+    for own in _framings(scene, block.frame, block.end):
+        framing, punch, look = own.framing, own.punch, own.look
+        begin = own.first - lead if own.first == block.frame else own.first
+        end = own.last + tail if own.last == block.end else own.last
+        for a, b, view in _views(own, source, begin, end, scene):
+            face = _face(source, a, b, scene) if punch and punch.content.follows_faces else None
+            seen = closer(view, output, punch.first, punch.last, punch.content, face) if punch else view
             rises = opacity if a < block.frame + lead else ()
-            if film := _film(laid[2], scene):
-                yield from _behind(film, laid, (a, b), rises, scene)
+            if film := _film(framing, scene):
+                yield from _behind(film, own, (a, b), rises, scene)
                 seen = replace(seen, backdrop=None)
-            if laid[2].bordered and seen.window and seen.window.radius:
-                yield from bordered(seen.window, laid[2].border, laid[2].border_colour, (a, b), rises, output)
+            if framing.bordered and seen.window and seen.window.radius:
+                yield from bordered(seen.window, framing.border, framing.border_colour, (a, b), rises, output)
             yield PictureLayer(
                 first=a,
                 last=b,
@@ -124,9 +128,9 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
             )
 
 
-def _views(laid: _Framed, video: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int, View]]:
+def _views(own: _Framed, video: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int, View]]:
     """How frames of a recording are seen, in order: as one, unless a speaker is followed."""
-    *span, framing = laid
+    framing = own.framing
     source = scene.sources[video.media]
     size, output = (source.media.width, source.media.height), (scene.outlet.width, scene.outlet.height)
     if framing.mode == "two":
@@ -141,7 +145,7 @@ def _views(laid: _Framed, video: Video, first: int, last: int, scene: Scene) -> 
         whom = near if framing.watch == "who is there" else source.talking or ()
         yield from _watching(whole(output), whom, (0.5, 0.5), video, first, last, scene)
     elif framing.pans:
-        whole_span = min(span[0], first), max(span[1], last)
+        whole_span = min(own.begin, first), max(own.end, last)
         yield first, last, panned(framed(framing, size, output), framing, size, output, whole_span, (first, last))
     else:
         yield first, last, _backed(framed(framing, size, output), framing, scene)
@@ -173,11 +177,11 @@ def _film(framing: Framing, scene: Scene) -> Source | None:
 
 
 def _behind(
-    film: Source, laid: _Framed, frames: tuple[int, int], rises: tuple[Knot, ...], scene: Scene
+    film: Source, own: _Framed, frames: tuple[int, int], rises: tuple[Knot, ...], scene: Scene
 ) -> Iterator[PictureLayer]:
     """A film behind some frames of a framing, over and over from where that begins; it covers all."""
-    framing, first, last = laid[2], min(laid[0], frames[0]), max(laid[1], frames[1])
-    yield _filled(*frames, framing.colour or GROUND, rises)
+    framing, first, last = own.framing, min(own.begin, frames[0]), max(own.end, frames[1])
+    yield filled(*frames, framing.colour or GROUND, rises)
     media, output = film.media, (scene.outlet.width, scene.outlet.height)
     crop = covering((media.width, media.height), output, (0.5, 0.5))
     place = (PlaceKnot(frame=0, x=output[0] / 2, y=output[1] / 2, width=float(output[0])),)
@@ -237,18 +241,13 @@ def _face(video: Video, first: int, last: int, scene: Scene) -> tuple[float, flo
     ) * source.media.height
 
 
-_Punched = tuple[int, int, Punch]  # from frame, up to frame
-
-
-def _framings(scene: Scene, first: int, last: int) -> Iterator[tuple[int, int, _Framed, _Punched | None, Grade | None]]:
+def _framings(scene: Scene, first: int, last: int) -> Iterator[_Framed]:
     """How frames are framed, in order: of several things that lie over them the latest counts."""
-    edges = {first, last}
-    for a, b, _ in (*scene.framings, *scene.punches, *scene.looks):
-        edges.update(at for at in (a, b) if first < at < last)
-    for start, end in pairwise(sorted(edges)):
-        framing = latest(scene.framings, start, end)
-        punch, look = latest(scene.punches, start, end), latest(scene.looks, start, end)
-        yield start, end, framing or (start, end, _USUAL), punch, look[2] if look else None
+    framings, punches, looks = scene.of(Framing), scene.of(Punch), looks_of_speakers(scene)
+    for start, end in pairwise(edges_within((*framings, *punches, *looks), first, last)):
+        framing, look = latest(framings, start, end), latest(looks, start, end)
+        shown = (framing.first, framing.last, framing.content) if framing else (start, end, _USUAL)
+        yield _Framed(start, end, *shown, latest(punches, start, end), look.content.grade if look else None)
 
 
 def time_knots(parts: Sequence[Part], fps: float) -> tuple[TimeKnot, ...]:

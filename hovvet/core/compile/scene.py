@@ -1,30 +1,24 @@
 """What is at hand while the layers of a sheet are placed, and what they place."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import NamedTuple
+from typing import Generic, TypeVar, cast
 
-import numpy as np
-from numpy.typing import NDArray
-
-from hovvet.core.colour.grade import Grade
+from hovvet.core.captions.ass import Lettering, Shape
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.timeline import Part, Timeline
 from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.model import Mark, PictureLayer, SoundLayer
 from hovvet.core.plan.outlets import Outlet
-from hovvet.core.sheet.contents.ends import Ends
-from hovvet.core.sheet.contents.framing import Framing
-from hovvet.core.sheet.contents.join import Join
-from hovvet.core.sheet.contents.lettered import Lettered
-from hovvet.core.sheet.contents.progress import Progress
-from hovvet.core.sheet.contents.punch import Punch
-from hovvet.core.sheet.contents.waveform import Waveform
-from hovvet.core.sheet.contents.wording import Wording
-from hovvet.core.sheet.model import Span
+from hovvet.core.sheet.contents.base import Content
+from hovvet.core.sheet.model import Layer, Span
 from hovvet.core.sheet.places import Places
 from hovvet.core.value import Value
+
+C = TypeVar("C", bound=Content)
+C_co = TypeVar("C_co", bound=Content, covariant=True)
+Band = tuple[float, float]  # from top to bottom of the output, in pixels
 
 
 @dataclass(frozen=True)
@@ -37,23 +31,23 @@ class Reach:
     last: int
 
 
-class AsideAt(NamedTuple):
-    """A caption of its own: the layer it is from, the place of the sheet after which it comes, and seconds of the output."""
+@dataclass(frozen=True)
+class Laid(Generic[C_co]):
+    """Something that lies over what is kept: the layer it is from, what it is, and where."""
 
     layer: str
-    place: int
-    text: str
-    start: float
-    end: float
+    content: C_co
+    reach: Reach
 
+    @property
+    def first(self) -> int:
+        """Its first frame."""
+        return self.reach.first
 
-class TitleAt(NamedTuple):
-    """A title or slide from frame ``first`` up to ``last``, and the layer it is from."""
-
-    first: int
-    last: int
-    title: Lettered
-    layer: str
+    @property
+    def last(self) -> int:
+        """One past its last frame."""
+        return self.reach.last
 
 
 class Box(Value):
@@ -67,33 +61,39 @@ class Box(Value):
 
 @dataclass
 class Scene:
-    """``framings``, ``punches`` and ``looks`` hold for frames, ``joins`` for the parts that begin with them; of several the latest counts."""
+    """What is ``laid`` is known before anything is placed; of several things that cannot both count, the latest does. Each
+    kind puts what it comes to into the general lists, in which nothing is told apart by kind."""
 
     outlet: Outlet
     sources: Mapping[str, Source]
     places: Places
     timeline: Timeline
-    framings: list[tuple[int, int, Framing]] = field(default_factory=list)
-    punches: list[tuple[int, int, Punch]] = field(default_factory=list)
-    looks: list[tuple[int, int, Grade]] = field(default_factory=list)  # of who speaks
-    looks_over: list[tuple[int, int, Grade]] = field(default_factory=list)  # of pictures over words
-    joins: dict[int, Join] = field(default_factory=dict)  # by the frame at which the part after the join begins
-    ends: Ends | None = None
-    wordings: list[tuple[int, int, Wording]] = field(default_factory=list)  # by the first and last place they hold for
-    pictures_begin: list[int] = field(default_factory=list)  # frames at which pictures over words begin
-    titles: list[TitleAt] = field(default_factory=list)
-    boxes: dict[str, Box] = field(default_factory=dict)  # of what stands on screen, by layer
-    progress: list[tuple[int, int, Progress]] = field(default_factory=list)
-    bars_cut: set[int] = field(default_factory=set)  # frames at which waveforms begin that are not seen to their end
-    waveforms: list[tuple[int, Waveform, NDArray[np.float64]]] = field(default_factory=list)  # how loud each frame is
-    asides: list[AsideAt] = field(default_factory=list)
-    picture: list[PictureLayer] = field(default_factory=list)
-    over: list[PictureLayer] = field(default_factory=list)  # on screen, over all that is in the picture
-    sound: list[SoundLayer] = field(default_factory=list)
-    markers: list[Mark] = field(default_factory=list)
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)  # of the workspace, their width and height
     stickers: Mapping[str, Strip] = field(default_factory=dict)
+    laid: Sequence[Laid[Content]] = ()
+    picture: list[PictureLayer] = field(default_factory=list)
+    over: list[PictureLayer] = field(default_factory=list)  # on screen, over all that is in the picture
+    last: list[PictureLayer] = field(default_factory=list)  # over all else
+    sound: list[SoundLayer] = field(default_factory=list)
+    shapes: list[Shape] = field(default_factory=list)  # drawn by the script
+    letterings: list[Lettering] = field(default_factory=list)  # written by the script, over its captions
+    taken: list[tuple[int, int, Band]] = field(default_factory=list)  # frames, and where nothing else is to be written
+    boxes: dict[str, Box] = field(default_factory=dict)  # of what stands on screen, by layer
+    markers: list[Mark] = field(default_factory=list)
     _reaches: dict[Span, Reach | None] = field(default_factory=dict)
+    _of: dict[type[Content], Sequence[Laid[Content]]] = field(default_factory=dict)
+
+    def lay(self, layers: Iterable[Layer]) -> None:
+        """Lay layers over what is kept; those that sleep are left out."""
+        placed = ((layer, self.reach(layer.span)) for layer in layers)
+        self.laid = [Laid(layer.id, layer.content, reach) for layer, reach in placed if reach is not None]
+        self._of.clear()
+
+    def of(self, kind: type[C]) -> Sequence[Laid[C]]:
+        """What is laid of a kind of content, or of kinds that have this in common, in the order in which it counts."""
+        if kind not in self._of:
+            self._of[kind] = [each for each in self.laid if isinstance(each.content, kind)]
+        return cast(Sequence[Laid[C]], self._of[kind])
 
     def reach(self, span: Span) -> Reach | None:
         """Where a span is in the clip; None while it sleeps."""

@@ -9,6 +9,7 @@ from hovvet.core.compile.blocks import blocks
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.timeline import Part
 from hovvet.core.plan.model import JOIN_SAMPLES, Prepared, SoundLayer
+from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.time import SAMPLE_RATE, Samples, to_samples
 
 QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
@@ -158,9 +159,10 @@ def _stretched(heard: _Heard, recording: str) -> tuple[Prepared, Samples]:
 
 
 def _with_end_fades(layers: list[SoundLayer], scene: Scene) -> list[SoundLayer]:
-    if scene.ends is None or not layers:
+    ends = scene.of(Ends)
+    if not ends or not layers:
         return layers
-    rise, fall = to_samples(scene.ends.fade_in), to_samples(scene.ends.fade_out)
+    rise, fall = to_samples(ends[-1].content.fade_in), to_samples(ends[-1].content.fade_out)
     end = scene.timeline.rate.sample(scene.timeline.frames)
     if rise and layers[0].sample == 0:
         layers[0] = layers[0].model_copy(update={"fade_in": min(rise, layers[0].samples // 2)})

@@ -6,26 +6,22 @@ A line of steps: what changes time -> the timeline of what is kept, in whole fra
 
 from collections.abc import Iterator, Mapping, Sequence
 
-from hovvet.core.captions.ass import Lettering, Shape, caption_lettering, script
+from hovvet.core.captions.ass import caption_lettering, script
 from hovvet.core.captions.fonts import FALLBACK
 from hovvet.core.captions.metrics import unwritten
 from hovvet.core.captions.phrases import lay_out_captions
-from hovvet.core.compile.contents import PLACEMENTS
-from hovvet.core.compile.contents.base import Placement
-from hovvet.core.compile.picture import base_picture, end_fades
-from hovvet.core.compile.progress import bar_of, progress_shapes
-from hovvet.core.compile.scene import Box, Scene
+from hovvet.core.compile.contents import placement_of
+from hovvet.core.compile.picture import base_picture
+from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.speech import speech
 from hovvet.core.compile.target import Target
 from hovvet.core.compile.timeline import Timeline, lay_out
-from hovvet.core.compile.titles import Band, band, title_letterings, title_style
-from hovvet.core.compile.waveform import waveform_shapes
+from hovvet.core.compile.titles import band
 from hovvet.core.compile.words import heard
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
-from hovvet.core.plan.outlets import Outlet
-from hovvet.core.sheet.model import Layer, Sheet
+from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.places import Places
 from hovvet.core.time import Rate
 
@@ -54,7 +50,7 @@ def planned(scene: Scene, target: Target) -> Plan:
         frames=timeline.frames,
         samples=timeline.rate.sample(timeline.frames),
         peak_db=outlet.peak,
-        picture=(*base_picture(scene), *scene.picture, *scene.over, *end_fades(scene)),
+        picture=(*base_picture(scene), *scene.picture, *scene.over, *scene.last),
         sound=(*sound, *scene.sound),
         prepared=tuple(prepared),
         stretches=tuple(_stretches(timeline)),
@@ -67,43 +63,17 @@ def planned(scene: Scene, target: Target) -> Plan:
 
 
 def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scene, target: Target) -> str | None:
-    """The script of captions, titles and progress bars; None where there are none."""
+    """The script of captions, and of all that is written or drawn over them; None where there is nothing."""
     style, rate, outlet = target.captions, scene.timeline.rate, target.outlet
-    letterings: list[Lettering] = []
-    bands: list[tuple[int, int, Band]] = []
-    if style is not None:
-        own = caption_lettering(captions, words, rate, outlet, style, target.face)
-        letterings.append(own)
-        if scene.titles:
-            setting = own.writer.setting
-            bands = [
-                (first, first + said.frames, band(setting.lines(said.lines), setting.padding))
-                for first, said in own.parts
-            ]
-    shapes: list[Shape] = []
-    for first, last, progress in scene.progress:
-        shapes += progress_shapes(progress, first, last, outlet, rate)
-        bar = bar_of(progress, outlet)
-        bands.append((first, last, (bar.top, bar.top + bar.height)))
-    for first, waveform, loud in scene.waveforms:
-        shapes += waveform_shapes(waveform, first, loud, outlet, rate)
-    for first, last, title, layer in scene.titles:
-        taken = [each for begins, ends, each in bands if begins < last and ends > first]
-        made = title_letterings(title, first, last, outlet, rate, taken, words)
-        letterings += made
-        scene.boxes[layer] = _box(made[-1], outlet)
-    return script(outlet, letterings, rate, shapes) if letterings or shapes else None
-
-
-def _box(lettering: Lettering, outlet: Outlet) -> Box:
-    """Where what is written stands."""
-    setting = lettering.writer.setting
-    lines = setting.lines(lettering.parts[-1][1].lines)
-    top, bottom = band(lines, setting.padding)
-    left = min(line.left for line in lines) - setting.padding
-    right = max(line.right for line in lines) + setting.padding
-    wide, high = outlet.width, outlet.height
-    return Box(left=left / wide, top=top / high, width=(right - left) / wide, height=(bottom - top) / high)
+    own = caption_lettering(captions, words, rate, outlet, style, target.face) if style else None
+    if own:
+        setting = own.writer.setting
+        lines = ((first, said.frames, setting.lines(said.lines)) for first, said in own.parts)
+        scene.taken += ((first, first + frames, band(each, setting.padding)) for first, frames, each in lines)
+    for laid in scene.laid:
+        placement_of(laid.content).write(laid, scene, words)
+    letterings = [*([own] if own else ()), *scene.letterings]
+    return script(outlet, letterings, rate, scene.shapes) if letterings or scene.shapes else None
 
 
 def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:
@@ -113,9 +83,9 @@ def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:
     if style is not None:
         file = (target.face or style.face).file
         missing.append(unwritten((style.written(word.written) for word in plan.words), file, FALLBACK.file))
-    for _, _, title, _ in scene.titles:
-        texts = (title.text, title.second)
-        missing.append(unwritten(texts, title_style(title).face.file, FALLBACK.file))
+    for laid in scene.laid:
+        for text, file in placement_of(laid.content).letters(laid.content):
+            missing.append(unwritten((text,), file, FALLBACK.file))
     return "".join(dict.fromkeys("".join(missing)))
 
 
@@ -125,7 +95,9 @@ def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene
     places = Places(sheet, {key: source.transcript for key, source in sources.items()})
     shown = [layer for layer in sheet.layers if layer.id not in target.hidden]
     layers = sorted(shown, key=lambda layer: not layer.span.is_whole)
-    timings = [timing for layer in layers for timing in _placement(layer).timing(layer, places)]
+    timings = [
+        timing for layer in layers for timing in placement_of(layer.content).timing(layer.content, layer.span, places)
+    ]
     rate = target.rate or usual_rate(sheet, sources)
     timeline = lay_out(sheet, sources, rate, timings)
     if target.longest is not None and timeline.frames > rate.frame(target.longest):
@@ -134,20 +106,10 @@ def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene
             "Take some off, or make a second clip."
         )
     scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures, stickers=target.stickers)
-    placed = [
-        (layer, reach)
-        for layer in layers
-        if (target.titles or layer.content.lane != "screen") and (reach := scene.reach(layer.span)) is not None
-    ]
-    for layer, reach in placed:
-        _placement(layer).foresee(layer, reach, scene)
-    for layer, reach in placed:
-        _placement(layer).place(layer, reach, scene)
+    scene.lay(layer for layer in layers if target.titles or layer.content.lane != "screen")
+    for laid in scene.laid:
+        placement_of(laid.content).place(laid, scene)
     return scene
-
-
-def _placement(layer: Layer) -> Placement:
-    return PLACEMENTS[layer.content.kind]
 
 
 def usual_rate(sheet: Sheet, sources: Mapping[str, Source]) -> Rate:

@@ -9,6 +9,7 @@ from hovvet.core.captions.setting import Line, Setting, Written
 from hovvet.core.captions.style import Box, CaptionStyle, Spoken
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.compile.building import counted, line_starts
+from hovvet.core.compile.scene import Band
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.contents.lettered import Lettered
@@ -17,7 +18,6 @@ from hovvet.core.time import Rate
 _FEW = 3  # lines up to which all ways to break them are looked at
 _SMALLER, _SMALLEST = 0.92, 12.0  # by which letters are made smaller where there is no room; never under these pixels
 _APART = 0.015  # of the output's height: so far a title keeps from captions
-Band = tuple[float, float]  # from top to bottom, in pixels
 
 
 def title_style(title: Lettered) -> CaptionStyle:

@@ -2,8 +2,10 @@
 
 from collections.abc import Collection, Sequence
 
+from hovvet.core.compile.contents.aside import seconds_of
 from hovvet.core.compile.scene import Scene
 from hovvet.core.plan.model import PlanWord
+from hovvet.core.sheet.contents.aside import Aside
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.model import WordRef
 from hovvet.core.sheet.places import Stand
@@ -32,14 +34,16 @@ def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, .
                 key=bool(keywords) and stand.ref in keywords,
             )
         )
-    for first, last, wording in scene.wordings:
-        own = [places[place] for place in range(first, last + 1) if place in places]
+    for laid in scene.of(Wording):
+        wording = laid.content
+        own = [places[place] for place in range(laid.reach.begin, laid.reach.end + 1) if place in places]
         for n, changes in zip(own, _changes(wording, len(own)), strict=True):
             words[n] = words[n].model_copy(update=changes)
         if wording.text and not wording.hidden:
             _spoken_for(words, own)
-    for aside in sorted(scene.asides, key=lambda each: (each.place, each.start), reverse=True):
-        at = sum(place <= aside.place for place in places)
+    asides = [(each, seconds) for each in scene.of(Aside) if (seconds := seconds_of(each, scene))]
+    for aside, (start, end) in sorted(asides, key=lambda each: (each[0].reach.end, each[1][0]), reverse=True):
+        at = sum(place <= aside.reach.end for place in places)
         voice = words[at - 1].voice if at else 0
         words.insert(
             at,
@@ -47,9 +51,9 @@ def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, .
                 id=0,
                 piece="",
                 origin=aside.layer,
-                text=aside.text,
-                start=aside.start,
-                end=aside.end,
+                text=aside.content.text,
+                start=start,
+                end=end,
                 voice=voice,
                 aside=aside.layer,
             ),

@@ -2,7 +2,6 @@
 
 from collections.abc import Collection
 
-from hovvet.core.sheet.contents import KINDS
 from hovvet.core.sheet.edits import Batch, Edit, PutEdition, PutLayer, RemoveEdition, SetCaptions, SetLayout
 from hovvet.core.sheet.model import Layer, Sheet
 from hovvet.core.sheet.moving import fresh_names
@@ -15,7 +14,7 @@ def parts_of(sheet: Sheet) -> dict[str, str]:
     parts = {CAPTIONS: "Captions", EDITIONS: "Editions"}
     for layer in sheet.layers:
         if layer.span.is_whole:
-            parts[layer.content.kind] = KINDS[layer.content.kind].title
+            parts[layer.content.kind] = layer.content.title
     return parts
 
 

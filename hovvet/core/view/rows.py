@@ -7,10 +7,9 @@ from itertools import groupby
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.captions.phrases import break_phrases
-from hovvet.core.compile.contents import PLACEMENTS
-from hovvet.core.compile.scene import Box, Scene
+from hovvet.core.compile.contents import placement_of
+from hovvet.core.compile.scene import Box, Laid, Scene
 from hovvet.core.compile.timeline import Timeline
-from hovvet.core.sheet.contents import KINDS
 from hovvet.core.sheet.contents.base import Lane
 from hovvet.core.sheet.model import Layer, Piece, Sheet
 from hovvet.core.sheet.places import Stand
@@ -185,13 +184,13 @@ def _bar(layer: Layer, scene: Scene, at: Sequence[int]) -> Bar:
     return Bar(
         layer=layer.id,
         kind=layer.content.kind,
-        lane=KINDS[layer.content.kind].lane,
+        lane=layer.content.lane,
         label=layer.content.label(),
         first=tokens[0],
         last=tokens[1],
         start=rate.seconds(reach.first) if reach else None,
         end=rate.seconds(reach.last) if reach else None,
         whole=layer.span.is_whole,
-        note=PLACEMENTS[layer.content.kind].note(layer, reach, scene) if reach else "",
+        note=placement_of(layer.content).note(Laid(layer.id, layer.content, reach), scene) if reach else "",
         box=scene.boxes.get(layer.id),
     )

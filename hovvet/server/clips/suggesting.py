@@ -6,8 +6,7 @@ import numpy as np
 
 from hovvet.core.engines.meaning import Vectors, vectors
 from hovvet.core.plan.model import PlanWord
-from hovvet.core.sheet.contents.broll import Broll
-from hovvet.core.sheet.contents.slide import Slide
+from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.shelf.suggesting import Stretch, said_in, stretches_of, suggested
 from hovvet.core.view.cuts import cuts_to_cover, jumps
 from hovvet.server.assets.models import Asset
@@ -53,7 +52,7 @@ def suggestions_at_cuts(now: Opened) -> list[Suggestion]:
 
 def _closer(now: Opened) -> list[tuple[float, float]]:
     """When closer views begin and end: what jumps there reads as a change of shot."""
-    edges = (now.plan.rate.seconds(edge) for first, last, _ in now.scene.punches for edge in (first, last))
+    edges = (now.plan.rate.seconds(edge) for each in now.scene.of(Punch) for edge in (each.first, each.last))
     return [(edge, edge) for edge in edges]
 
 
@@ -87,11 +86,7 @@ def _things(now: Opened) -> tuple[list[Asset | StockItem], Vectors]:
 def _covered(now: Opened) -> list[tuple[float, float]]:
     """When, in seconds of the output, pictures lie over the words."""
     seconds = now.plan.rate.seconds
-    return [
-        (seconds(reach.first), seconds(reach.last))
-        for layer in now.sheet.layers
-        if isinstance(layer.content, Broll | Slide) and (reach := now.scene.reach(layer.span)) is not None
-    ]
+    return [(seconds(each.first), seconds(each.last)) for each in now.scene.laid if each.content.covers]
 
 
 def _meets(stretch: Stretch, words: tuple[PlanWord, ...], covered: list[tuple[float, float]]) -> bool:

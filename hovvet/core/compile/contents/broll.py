@@ -6,13 +6,12 @@ from math import log10
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.covering import shown, view_of
 from hovvet.core.compile.framing import View
-from hovvet.core.compile.looks import colours_of, corners_of, edges_of, over_spans
+from hovvet.core.compile.looks import colours_of, corners_of, edges_of, looks_over, over_spans
 from hovvet.core.compile.picture import bordered
-from hovvet.core.compile.scene import Reach, Scene
+from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.compile.speech import source_gain
 from hovvet.core.plan.model import PictureLayer, SoundLayer, Still, Video
 from hovvet.core.sheet.contents.broll import Broll
-from hovvet.core.sheet.model import Layer
 from hovvet.core.time import to_samples
 
 SOUND_FADE = 9_600  # samples in which its own sound rises, and falls
@@ -22,13 +21,12 @@ _GONE = "What was shown here was deleted, or is still being prepared. Choose ano
 _BLIND = "There is no picture in this recording. Choose another one."
 
 
-class BrollPlacement(Placement):
+class BrollPlacement(Placement[Broll]):
     """Lies over the base picture."""
 
-    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+    def note(self, laid: Laid[Broll], scene: Scene) -> str:
         """What is missing, and what is done where it is too short."""
-        broll = layer.content
-        assert isinstance(broll, Broll)
+        broll = laid.content
         if not broll.media or broll.media in scene.pictures:
             return "" if broll.media else _NOTHING
         source = scene.sources.get(broll.media)
@@ -36,7 +34,7 @@ class BrollPlacement(Placement):
             return _GONE
         if not source.media.has_picture:
             return _BLIND
-        lasts, needed = source.media.duration - broll.start, scene.timeline.rate.seconds(reach.last - reach.first)
+        lasts, needed = source.media.duration - broll.start, scene.timeline.rate.seconds(laid.last - laid.first)
         silent = "There is no sound in it to be heard." if broll.loud and not source.media.has_sound else ""
         if lasts >= needed:
             return silent
@@ -45,28 +43,23 @@ class BrollPlacement(Placement):
             how += ", and its sound is not heard"
         return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, so it is {how}. {silent}".rstrip()
 
-    def foresee(self, layer: Layer, reach: Reach, scene: Scene) -> None:
-        """Note where it begins."""
-        scene.pictures_begin.append(reach.first)
-
-    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+    def place(self, laid: Laid[Broll], scene: Scene) -> None:
         """Put its layers over what is there."""
-        broll, output = layer.content, (scene.outlet.width, scene.outlet.height)
-        assert isinstance(broll, Broll)
+        broll, output = laid.content, (scene.outlet.width, scene.outlet.height)
         size = scene.pictures.get(broll.media)
-        last = self._last(reach, scene)
+        last = self._last(laid, scene)
         if size is not None:
-            view = view_of(broll, size, output, reach.first, last, is_still=True, safe=scene.outlet.safe)
-            scene.picture += _layers(broll, view, Still(media=broll.media), (reach.first, last), size[1], scene)
+            view = view_of(broll, size, output, laid.first, last, is_still=True, safe=scene.outlet.safe)
+            scene.picture += _layers(broll, view, Still(media=broll.media), (laid.first, last), size[1], scene)
             return
         source = scene.sources.get(broll.media)
         if source is None or not source.media.has_picture:
             return
         media = source.media
         view = view_of(
-            broll, (media.width, media.height), output, reach.first, last, is_still=False, safe=scene.outlet.safe
+            broll, (media.width, media.height), output, laid.first, last, is_still=False, safe=scene.outlet.safe
         )
-        for begin, end, knots in shown(broll, media.duration, scene.timeline.rate.fps, reach.first, last):
+        for begin, end, knots in shown(broll, media.duration, scene.timeline.rate.fps, laid.first, last):
             scene.picture += _layers(
                 broll, view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene
             )
@@ -90,11 +83,14 @@ class BrollPlacement(Placement):
             fade_out=fade,
         )
 
-    def _last(self, reach: Reach, scene: Scene) -> int:
+    def _last(self, laid: Laid[Broll], scene: Scene) -> int:
         """Until which frame it is seen: where another picture soon begins, until that does, or what is behind would flicker
         up in between."""
-        soon = reach.last + scene.timeline.rate.frame(_FLICKER)
-        return min((first for first in scene.pictures_begin if reach.last < first <= soon), default=reach.last)
+        soon = laid.last + scene.timeline.rate.frame(_FLICKER)
+        return min(
+            (each.first for each in scene.laid if each.content.covers and laid.last < each.first <= soon),
+            default=laid.last,
+        )
 
 
 def _layers(
@@ -104,7 +100,7 @@ def _layers(
     output = scene.outlet.width, scene.outlet.height
     if broll.fit == "in a corner" and view.window:
         yield from bordered(view.window, broll.border, broll.border_colour, frames, (), output)
-    for first, last, look in over_spans(scene.looks_over, *frames):
+    for first, last, look in over_spans(looks_over(scene), *frames):
         yield PictureLayer(
             first=first,
             last=last,

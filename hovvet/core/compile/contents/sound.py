@@ -4,11 +4,10 @@ from collections.abc import Iterator
 from math import log10
 
 from hovvet.core.compile.contents.base import Placement
-from hovvet.core.compile.scene import Reach, Scene
+from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.compile.speech import source_gain
 from hovvet.core.plan.model import SoundLayer
 from hovvet.core.sheet.contents.sound import Sound
-from hovvet.core.sheet.model import Layer
 from hovvet.core.time import to_samples
 
 CROSS = 960  # samples over which its end crosses with its beginning, where it is begun again
@@ -19,13 +18,12 @@ _GONE = "What was heard here was deleted, or is still being prepared. Choose ano
 _MUTE = "There is no sound in this. Choose another one."
 
 
-class SoundPlacement(Placement):
+class SoundPlacement(Placement[Sound]):
     """Is heard beside the speech."""
 
-    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+    def note(self, laid: Laid[Sound], scene: Scene) -> str:
         """What is missing."""
-        sound = layer.content
-        assert isinstance(sound, Sound)
+        sound = laid.content
         if not sound.media:
             return _NOTHING
         source = scene.sources.get(sound.media)
@@ -33,22 +31,21 @@ class SoundPlacement(Placement):
             return _GONE
         if not source.media.has_sound:
             return _MUTE
-        lasts, needed = source.media.duration - sound.start, scene.timeline.rate.seconds(reach.last - reach.first)
+        lasts, needed = source.media.duration - sound.start, scene.timeline.rate.seconds(laid.last - laid.first)
         if sound.ends == "with its words" and not sound.again and lasts < needed:
             return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, then it is quiet."
         return ""
 
-    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+    def place(self, laid: Laid[Sound], scene: Scene) -> None:
         """Put it beside the speech, as often as it takes."""
-        sound = layer.content
-        assert isinstance(sound, Sound)
+        sound = laid.content
         source, rate = scene.sources.get(sound.media), scene.timeline.rate
         if source is None or not source.media.has_sound or not sound.loud:
             return
-        begins, clip_ends = rate.sample(reach.first), rate.sample(scene.timeline.frames)
+        begins, clip_ends = rate.sample(laid.first), rate.sample(scene.timeline.frames)
         from_sample = min(to_samples(sound.start), to_samples(source.media.duration))
         there = to_samples(source.media.duration) - from_sample
-        ends = rate.sample(reach.last) if sound.ends == "with its words" else begins + there
+        ends = rate.sample(laid.last) if sound.ends == "with its words" else begins + there
         ends = min(ends, clip_ends)
         gain = round(source_gain(scene, sound.media) + 20 * log10(sound.loud), 2)
         again = sound.again and sound.ends == "with its words"

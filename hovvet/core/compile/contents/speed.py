@@ -6,17 +6,16 @@ from itertools import groupby
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.timing import Pace, Timing
 from hovvet.core.sheet.contents.speed import Speed
-from hovvet.core.sheet.model import Layer
+from hovvet.core.sheet.model import Span
 from hovvet.core.sheet.places import Places
 
 
-class SpeedPlacement(Placement):
+class SpeedPlacement(Placement[Speed]):
     """Changes the passing of time in each piece that it lies over."""
 
-    def timing(self, layer: Layer, places: Places) -> Iterator[Timing]:
+    def timing(self, content: Speed, span: Span, places: Places) -> Iterator[Timing]:
         """A pace for each piece."""
-        speed, kept = layer.content, places.kept(layer.span)
-        assert isinstance(speed, Speed)
+        kept = places.kept(span)
         if kept is None:
             return
         own = range(kept[0], kept[1] + 1)
@@ -25,4 +24,4 @@ class SpeedPlacement(Placement):
             piece = places.stands[members[0]].piece
             if not piece.is_gap:
                 start, end = places.reach(members[0])[0], places.reach(members[-1])[1]
-                yield Timing(piece.id, Pace(start, end, speed.rate, speed.ramp, speed.sound == "muted"))
+                yield Timing(piece.id, Pace(start, end, content.rate, content.ramp, content.sound == "muted"))

@@ -3,35 +3,32 @@
 from collections.abc import Iterator
 
 from hovvet.core.compile.contents.base import Placement
-from hovvet.core.compile.scene import Box, Reach, Scene
+from hovvet.core.compile.scene import Box, Laid, Reach, Scene
 from hovvet.core.compile.sticking import stuck
 from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.model import Crop, Knot, PictureLayer, PlaceKnot, Still
 from hovvet.core.sheet.contents.sticker import Sticker
-from hovvet.core.sheet.model import Layer
 
 
-class StickerPlacement(Placement):
+class StickerPlacement(Placement[Sticker]):
     """Stands over the picture for its words."""
 
-    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+    def note(self, laid: Laid[Sticker], scene: Scene) -> str:
         """Whether it is missing."""
-        assert isinstance(layer.content, Sticker)
-        return missing(layer.content.media, scene)
+        return missing(laid.content.media, scene)
 
-    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
+    def place(self, laid: Laid[Sticker], scene: Scene) -> None:
         """Put it over what is there."""
-        sticker = layer.content
-        assert isinstance(sticker, Sticker)
+        sticker = laid.content
         strip = scene.stickers.get(sticker.media)
         if strip is None:
             return
         output, rate = (scene.outlet.width, scene.outlet.height), scene.timeline.rate
-        place, opacity = stuck(sticker, strip.size, output, reach.first, reach.last, rate)
+        place, opacity = stuck(sticker, strip.size, output, laid.first, laid.last, rate)
         width, height = sticker.size, sticker.size * output[0] * strip.height / strip.width / output[1]
         left, top = sticker.across - width / 2, sticker.down - height / 2
-        scene.boxes[layer.id] = Box(left=left, top=top, width=width, height=height)
-        scene.over += seen_through(sticker.media, strip, reach, place, opacity, rate.fps)
+        scene.boxes[laid.layer] = Box(left=left, top=top, width=width, height=height)
+        scene.over += seen_through(sticker.media, strip, laid.reach, place, opacity, rate.fps)
 
 
 def seen_through(

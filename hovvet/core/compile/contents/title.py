@@ -1,15 +1,21 @@
 """Titles in the plan."""
 
+from collections.abc import Iterator, Sequence
+
 from hovvet.core.compile.contents.base import Placement
-from hovvet.core.compile.scene import Reach, Scene, TitleAt
+from hovvet.core.compile.contents.lettered import letters_of, write_lettered
+from hovvet.core.compile.scene import Laid, Scene
+from hovvet.core.plan.model import PlanWord
 from hovvet.core.sheet.contents.title import Title
-from hovvet.core.sheet.model import Layer
 
 
-class TitlePlacement(Placement):
+class TitlePlacement(Placement[Title]):
     """Stands over the picture for its words."""
 
-    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
-        """Note it for the script."""
-        assert isinstance(layer.content, Title)
-        scene.titles.append(TitleAt(reach.first, reach.last, layer.content, layer.id))
+    def write(self, laid: Laid[Title], scene: Scene, words: Sequence[PlanWord]) -> None:
+        """Write it into the script."""
+        write_lettered(laid, scene, words)
+
+    def letters(self, content: Title) -> Iterator[tuple[str, str]]:
+        """What it says."""
+        return letters_of(content)

@@ -2,9 +2,9 @@
 
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.loudness import loudness
-from hovvet.core.compile.scene import Reach, Scene
+from hovvet.core.compile.scene import Laid, Scene
+from hovvet.core.compile.waveform import waveform_shapes
 from hovvet.core.sheet.contents.waveform import LONGEST_BARS, Waveform
-from hovvet.core.sheet.model import Layer
 
 _UNKNOWN = "How loud these words are is not known: their recording is still being prepared, or it has no sound."
 _NO_LONGER = (
@@ -13,25 +13,29 @@ _NO_LONGER = (
 )
 
 
-class WaveformPlacement(Placement):
+class WaveformPlacement(Placement[Waveform]):
     """Is drawn by the script, over the picture."""
 
-    def note(self, layer: Layer, reach: Reach, scene: Scene) -> str:
+    def note(self, laid: Laid[Waveform], scene: Scene) -> str:
         """Whether there is nothing to show, or not all that was asked for."""
         if not any(source.levels for source in scene.sources.values()):
             return _UNKNOWN
-        return _NO_LONGER if reach.first in scene.bars_cut else ""
+        return _NO_LONGER if _seen_until(laid, scene) < laid.last else ""
 
-    def place(self, layer: Layer, reach: Reach, scene: Scene) -> None:
-        """Note it for the script, with how loud it is from frame to frame."""
-        waveform, last = layer.content, reach.last
-        assert isinstance(waveform, Waveform)
-        if waveform.moves:
-            drawn = sum(len(loud) for _, other, loud in scene.waveforms if other.moves)
-            room = scene.timeline.rate.frame(LONGEST_BARS) - drawn
-            if last - reach.first > room:
-                last = reach.first + max(room, 0)
-                scene.bars_cut.add(reach.first)
-        if last > reach.first:
-            loud = loudness(scene.timeline, scene.sources, reach.first, last)
-            scene.waveforms.append((reach.first, waveform, loud))
+    def place(self, laid: Laid[Waveform], scene: Scene) -> None:
+        """Its shapes, by how loud it is from frame to frame."""
+        last = _seen_until(laid, scene)
+        if last > laid.first:
+            loud = loudness(scene.timeline, scene.sources, laid.first, last)
+            scene.shapes += waveform_shapes(laid.content, laid.first, loud, scene.outlet, scene.timeline.rate)
+
+
+def _seen_until(laid: Laid[Waveform], scene: Scene) -> int:
+    """The frame up to which it is seen: bars move only for so long, those that count first first."""
+    if not laid.content.moves:
+        return laid.last
+    own = scene.of(Waveform)
+    before = own[: next(n for n, each in enumerate(own) if each.layer == laid.layer)]
+    drawn = sum(each.last - each.first for each in before if each.content.moves)
+    room = max(scene.timeline.rate.frame(LONGEST_BARS) - drawn, 0)
+    return min(laid.last, laid.first + room)

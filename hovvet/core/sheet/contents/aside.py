@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.text import SomeText
 
 
@@ -19,6 +19,8 @@ class Aside(Content):
     lane: ClassVar[Lane] = "text"
     alone: ClassVar[bool] = False
     title: ClassVar[str] = "Caption of its own"
+    group: ClassVar[Group | None] = "words"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Caption where nobody speaks", place=20),)
     presets: ClassVar[dict[str, dict[str, str]]] = {
         name: {"text": f"[{name.lower()}]"} for name in ("Laughs", "Applause", "Music", "Sighs", "Silence")
     }

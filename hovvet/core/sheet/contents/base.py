@@ -2,27 +2,72 @@
 
 from typing import Annotated, Any, ClassVar, Literal
 
-from pydantic import Field
+from pydantic import Field, GetCoreSchemaHandler
+from pydantic_core import CoreSchema, core_schema
 
 from hovvet.core.value import APART, Value
 
 Lane = Literal["picture", "screen", "sound", "text"]
+LANES: dict[Lane, str] = {"picture": "Picture", "screen": "On screen", "sound": "Sound", "text": "Words"}
+Group = Literal["screen", "picture", "sound", "time", "words"]
+
+KINDS: dict[str, type["Content"]] = {}  # by what they are called in files; one is registered by being defined
+
+
+class OfAnyKind:
+    """For the schema of a field: it holds content of any kind that there is, told by its ``kind``."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        """One of all kinds."""
+        return core_schema.tagged_union_schema(
+            {key: handler.generate_schema(kind) for key, kind in KINDS.items()}, discriminator="kind"
+        )
+
+
+class Offer(Value):
+    """A way in which a kind is offered to be laid, in a menu and by ``keys``: over the selected ``words`` or the whole
+    ``clip``, beginning from a ``preset`` and with what it ``sets``. Offers of a menu stand in the order of ``place``."""
+
+    label: str
+    place: int
+    id: str = ""  # of its command, where that is not made of its kind and what it lies over
+    over: Literal["words", "clip"] = "words"
+    keys: tuple[str, ...] = ()
+    preset: str | None = None
+    sets: dict[str, Any] = {}
 
 
 class Content(Value):
-    """Something laid over words. ``lane`` is where it is drawn beside them; ``alone``, whether there can be only one
-    of its kind over the same words; ``most`` how many of its kind a sheet may have; ``title``, what the kind is called;
-    ``presets`` settings to begin from, by name."""
+    """Something laid over words."""
+
+    kind: str
 
     lane: ClassVar[Lane]
-    alone: ClassVar[bool] = True
-    most: ClassVar[int] = 500
+    """Where it is drawn beside the words."""
     title: ClassVar[str]
+    """What the kind is called."""
+    group: ClassVar[Group | None] = None
+    """The menu in which it is offered."""
+    offers: ClassVar[tuple[Offer, ...]] = ()
     presets: ClassVar[dict[str, dict[str, Any]]] = {}
+    """Settings to begin from, by name."""
+    alone: ClassVar[bool] = True
+    """Whether there can be only one of its kind over the same words."""
+    covers: ClassVar[bool] = False
+    """Whether it hides the picture of who speaks."""
+    most: ClassVar[int] = 500
+    """How many of its kind a sheet may have."""
+
+    @classmethod
+    def __pydantic_init_subclass__(cls, **given: Any) -> None:
+        """Register it, if it is a kind and not what kinds have in common."""
+        kind = cls.model_fields["kind"].default
+        if isinstance(kind, str):
+            KINDS[kind] = cls
 
     def replaces(self, other: "Content") -> bool:
         """Whether it takes the place of another content over the same words."""
-        return self.alone and other.kind == self.kind  # type: ignore[attr-defined]
+        return self.alone and other.kind == self.kind
 
     @property
     def follows_faces(self) -> bool:

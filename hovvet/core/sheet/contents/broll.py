@@ -59,4 +59,5 @@ class Broll(Showing):
     down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES | _FOCUS)] = 0.5
 
     lane: ClassVar[Lane] = "picture"
+    covers: ClassVar[bool] = True
     title: ClassVar[str] = "Picture over words"

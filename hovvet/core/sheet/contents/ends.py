@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import Colour
 
 LONGEST_FADE = 5.0  # seconds
@@ -21,6 +21,8 @@ class Ends(Content):
     lane: ClassVar[Lane] = "picture"
     most: ClassVar[int] = 20
     title: ClassVar[str] = "Fades"
+    group: ClassVar[Group | None] = "time"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Fades at the ends", place=50, over="clip"),)
 
     def label(self) -> str:
         """The lengths of both."""

@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import APART, SLIDES, SNAPS, Colour, when
 
 _POINT = when({"mode": "fill", "pan": "stands still"}, {"mode": "speaker", "watch": "who is there"})
@@ -71,6 +71,11 @@ class Framing(Content):
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Framing"
+    group: ClassVar[Group | None] = "picture"
+    offers: ClassVar[tuple[Offer, ...]] = (
+        Offer(label="Framing: keep the speaker in view", place=10, keys=("F",), sets={"mode": "speaker"}),
+        Offer(label="Framing of the whole clip", place=60, over="clip", sets={"mode": "speaker"}),
+    )
 
     @property
     def follows_faces(self) -> bool:

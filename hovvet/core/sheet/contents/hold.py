@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 
 SHORTEST_HOLD, LONGEST_HOLD = 0.1, 20.0  # seconds
 
@@ -19,6 +19,8 @@ class Hold(Content):
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Hold"
+    group: ClassVar[Group | None] = "time"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Hold the frame", place=20, keys=("O",)),)
 
     def label(self) -> str:
         """How long."""

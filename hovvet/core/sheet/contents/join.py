@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import Colour
 
 SHORTEST_JOIN, LONGEST_JOIN = 0.1, 2.0  # seconds
@@ -22,6 +22,11 @@ class Join(Content):
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Join"
+    group: ClassVar[Group | None] = "time"
+    offers: ClassVar[tuple[Offer, ...]] = (
+        Offer(label="Crossfade into these words", place=30, keys=("C",)),
+        Offer(label="All joins", place=40, over="clip"),
+    )
 
     def label(self) -> str:
         """What kind of join, and how long."""

@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Lane, Showing
+from hovvet.core.sheet.contents.base import Group, Lane, Offer, Showing
 from hovvet.core.value import SLIDES
 
 
@@ -21,3 +21,5 @@ class Logo(Showing):
     lane: ClassVar[Lane] = "screen"
     most: ClassVar[int] = 50
     title: ClassVar[str] = "Logo"
+    group: ClassVar[Group | None] = "screen"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Logo", place=20, over="clip"),)

@@ -5,7 +5,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.colour.grade import LOOKS, Grade
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 
 
 class Look(Grade, Content):
@@ -16,6 +16,12 @@ class Look(Grade, Content):
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Colour"
+    group: ClassVar[Group | None] = "picture"
+    offers: ClassVar[tuple[Offer, ...]] = (
+        Offer(label="Colour", place=30, keys=("L",)),
+        Offer(label="Colour of pictures over words", place=40, id="look-over", sets={"of": "pictures over words"}),
+        Offer(label="Colour of the whole clip", place=70, over="clip", keys=("Shift+L",)),
+    )
     presets: ClassVar[dict[str, dict[str, Any]]] = {name: grade.model_dump() for name, grade in LOOKS.items()}
 
     @property

@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 
 Sort = Literal["note", "question", "to do", "good"]
 
@@ -19,6 +19,8 @@ class Marker(Content):
     lane: ClassVar[Lane] = "text"
     alone: ClassVar[bool] = False
     title: ClassVar[str] = "Marker"
+    group: ClassVar[Group | None] = "words"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Marker", place=30, keys=("M",)),)
 
     def label(self) -> str:
         """The note, or its sort while there is none."""

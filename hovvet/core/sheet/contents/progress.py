@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import SLIDES, Colour
 
 
@@ -23,3 +23,5 @@ class Progress(Content):
     lane: ClassVar[Lane] = "screen"
     most: ClassVar[int] = 20
     title: ClassVar[str] = "Progress bar"
+    group: ClassVar[Group | None] = "screen"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Progress bar", place=30, over="clip"),)

@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import when
 
 _POINT = when({"toward": "a point"})
@@ -24,6 +24,8 @@ class Punch(Content):
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Punch-in"
+    group: ClassVar[Group | None] = "picture"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Punch in", place=20, keys=("P",), sets={"toward": "the face"}),)
 
     @property
     def follows_faces(self) -> bool:

@@ -24,6 +24,7 @@ class Slide(Lettered):
 
     lane: ClassVar[Lane] = "picture"
     most: ClassVar[int] = 200
+    covers: ClassVar[bool] = True
     title: ClassVar[str] = "Text slide"
 
     @property

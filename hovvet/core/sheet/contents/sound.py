@@ -4,7 +4,7 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Lane, Showing
+from hovvet.core.sheet.contents.base import Group, Lane, Offer, Showing
 from hovvet.core.value import APART, SLIDES, when
 
 
@@ -27,6 +27,12 @@ class Sound(Showing):
     most: ClassVar[int] = 100
     alone: ClassVar[bool] = False
     title: ClassVar[str] = "Sound"
+    group: ClassVar[Group | None] = "sound"
+    offers: ClassVar[tuple[Offer, ...]] = (
+        Offer(label="Sound over the selected words", place=10, keys=("Q",), preset="Once, to its end"),
+        Offer(label="Music under the selected words", place=20, id="music-words", keys=("Shift+Q",), preset="Under the speech"),
+        Offer(label="Music under the whole clip", place=30, over="clip", preset="Under the speech"),
+    )
     presets: ClassVar[dict[str, dict[str, Any]]] = {
         "Under the speech": {"ends": "with its words", "again": True, "loud": 0.15, "fade_in": 0.5, "fade_out": 1.5},
         "Once, to its end": {"ends": "when it is over", "loud": 0.4, "fade_in": 0.0, "fade_out": 0.4},

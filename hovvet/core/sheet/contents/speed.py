@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 
 SLOWEST, FASTEST = 0.25, 4.0
 LONGEST_RAMP = 2.0  # seconds of the recording
@@ -22,6 +22,8 @@ class Speed(Content):
     lane: ClassVar[Lane] = "picture"
     most: ClassVar[int] = 200
     title: ClassVar[str] = "Speed"
+    group: ClassVar[Group | None] = "time"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Another speed", place=10, keys=("R",)),)
 
     def label(self) -> str:
         """The rate, and whether it is heard."""

@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Lane, Showing
+from hovvet.core.sheet.contents.base import Group, Lane, Offer, Showing
 from hovvet.core.value import SLIDES, SNAPS
 
 
@@ -23,3 +23,5 @@ class Sticker(Showing):
     lane: ClassVar[Lane] = "screen"
     alone: ClassVar[bool] = False
     title: ClassVar[str] = "Sticker"
+    group: ClassVar[Group | None] = "screen"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Sticker", place=10, keys=("U",)),)

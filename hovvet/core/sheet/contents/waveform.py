@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import SLIDES, Colour, when
 
 LONGEST_BARS = 300.0  # seconds of a clip for which bars move: each moment of them is a drawing of its own
@@ -29,6 +29,8 @@ class Waveform(Content):
     lane: ClassVar[Lane] = "picture"
     most: ClassVar[int] = 10
     title: ClassVar[str] = "Waveform"
+    group: ClassVar[Group | None] = "picture"
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Level bars, or a waveform", place=50, over="clip"),)
 
     @property
     def moves(self) -> bool:

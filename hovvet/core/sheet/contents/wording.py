@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import Colour
 
 
@@ -23,6 +23,10 @@ class Wording(Content):
 
     lane: ClassVar[Lane] = "text"
     title: ClassVar[str] = "Caption words"
+    group: ClassVar[Group | None] = "words"
+    offers: ClassVar[tuple[Offer, ...]] = (
+        Offer(label="Caption words: other text, colour, size", place=10, keys=("W",)),
+    )
 
     def label(self) -> str:
         """What is written, or that nothing is."""
