@@ -24,6 +24,7 @@ from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sound.silence import Levels, levels
 from hovvet.core.sweep.sweep import find_silences, sweep, sweep_edit
+from hovvet.core.value import with_changes
 
 _RECORDING = "recording"  # what the one recording is called in the sheet
 
@@ -64,7 +65,7 @@ def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: Ca
         finds = sweep(transcript, find_silences(sound, SPEECH_RATE), settings)
         sheet = apply(sheet, sweep_edit(sheet.pieces[0], transcript, finds, settings))
     if media.has_sound:
-        media = media.model_copy(update={"lufs": loudness(taken.path, media.duration)})
+        media = with_changes(media, lufs=loudness(taken.path, media.duration))
     source = Source(transcript, media, Levels(levels(sound, SPEECH_RATE)))
     plan = compile(sheet, {_RECORDING: source}, Target(where, style))
     export(plan, {_RECORDING: Original(taken.path, media)}, options.out, showing("exporting"))

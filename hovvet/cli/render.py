@@ -33,6 +33,7 @@ from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sound.silence import Levels, levels
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript
 
 
@@ -94,7 +95,7 @@ def _run(options: argparse.Namespace) -> None:
         for name, each in taken.items():
             info = each.media
             if info.has_sound:
-                info = info.model_copy(update={"lufs": loudness(each.path, info.duration)})
+                info = with_changes(info, lufs=loudness(each.path, info.duration))
             transcript = transcripts.get(name) or Transcript(duration=info.duration)
             faces = _faces(each) if any(layer.content.follows_faces for layer in sheet.layers) else None
             sources[name] = Source(transcript, info, Levels(levels(sound_of(each), SPEECH_RATE)), faces)

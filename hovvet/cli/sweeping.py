@@ -8,6 +8,7 @@ from pydantic import ValidationError
 from hovvet.core.errors import CoreError
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import SweepSettings
+from hovvet.core.value import with_changes
 
 
 def add_pauses(command: argparse.ArgumentParser) -> None:
@@ -23,7 +24,7 @@ def settings_of(options: argparse.Namespace, kinds: frozenset[FindKind], languag
     """The usual settings of a language with what the options change. Raises CoreError for what cannot be."""
     pauses = {"pause_from": options.pause_from, "pause_left": options.pause_left}
     try:
-        return SweepSettings.usual(language).changed(pauses).model_copy(update={"kinds": kinds})
+        return with_changes(SweepSettings.usual(language).changed(pauses), kinds=kinds)
     except ValidationError as error:
         first = error.errors()[0]
         raise CoreError(f"--{str(first['loc'][0]).replace('_', '-')}: {first['msg']}.") from None

@@ -1,10 +1,11 @@
 """What all parts of a sheet are made of: small values that never change."""
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, FiniteFloat
 from pydantic.config import JsonDict
 
+M = TypeVar("M", bound=BaseModel)
 Name = Annotated[str, Field(min_length=1, max_length=64, pattern=r"^[\w.-]+$")]
 Naming = Annotated[str, Field(max_length=200)]  # a pattern for the names of files
 Colour = Annotated[str, Field(pattern=r"^#[0-9A-Fa-f]{6}$")]
@@ -31,3 +32,10 @@ class Value(BaseModel):
     """A value: compared by what it holds, never changed, with nothing in it that it does not know."""
 
     model_config = ConfigDict(frozen=True, extra="forbid")
+
+
+def with_changes(value: M, **fields: object) -> M:
+    """A model with some fields otherwise, checked as if it were made anew. What it holds already was checked when that was
+    made. Raises pydantic's ValidationError for what it may not hold."""
+    own = {name: getattr(value, name) for name in type(value).model_fields}
+    return type(value).model_validate(own | fields)

@@ -167,12 +167,12 @@ class InThePlan(unittest.TestCase):
             title = Title(text="Nobody throws away a clock", second="or a lamp", template=template, height=1.0)
             plan = self.plan(title)
             scene = staged(self.sheet, self.sources, self.target)
-            first, last, *_ = scene.titles[0]
+            laid = scene.of(Title)[0]
             style = caption_style("bold")
             captions = caption_lettering(plan.captions, plan.words, plan.rate, TALL, style)
             setting = captions.writer.setting
             bands = [band(setting.lines(said.lines), setting.padding) for _, said in captions.parts]
-            (lettering,) = title_letterings(title, first, last, TALL, plan.rate, bands)
+            (lettering,) = title_letterings(title, laid.first, laid.last, TALL, plan.rate, bands)
             own = lettering.writer.setting
             top, bottom = band(own.lines(lettering.parts[0][1].lines), own.padding)
             self.assertTrue(all(bottom < other[0] or top > other[1] for other in bands), template)

@@ -80,7 +80,7 @@ class OtherWorkspaces(ServerCase):
             ("post", f"/api/documents/{clip.pk}/redo", {"version": 1}),
             ("post", f"/api/documents/{clip.pk}/asks", {"version": 1, "ask": ask}),
             ("get", f"/api/documents/{clip.pk}/editions/e1/plan", None),
-            ("get", f"/api/documents/{clip.pk}/sounds/made-{'0' * 40}", None),
+            ("get", f"/api/documents/{clip.pk}/sounds/made1-{'0' * 40}", None),
             ("get", f"/api/documents/{clip.pk}/pieces/p1/beyond", None),
             ("post", f"/api/documents/{clip.pk}/copy", {}),
             ("post", f"/api/documents/{clip.pk}/dressing", {"parts": ["captions"], "onto": [str(clip.pk)]}),

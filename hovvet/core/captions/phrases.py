@@ -14,7 +14,7 @@ from typing import NamedTuple, Protocol
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.plan.model import Caption, PlanWord
 from hovvet.core.time import Rate
-from hovvet.core.value import BreakHow
+from hovvet.core.value import BreakHow, with_changes
 from hovvet.core.words.vocabulary import bare, ends_phrase, ends_sentence
 
 PAUSE_BREAK = 0.45  # seconds of silence at which a caption must end
@@ -65,7 +65,7 @@ def lay_out_captions(
         begin = max(starts[n] - words[seen[first]].earlier, 0)
         if begin < starts[n] and captions:
             begin = max(begin, captions[-1].first + 1)
-            captions[-1] = captions[-1].model_copy(update={"last": min(captions[-1].last, begin)})
+            captions[-1] = with_changes(captions[-1], last=min(captions[-1].last, begin))
         if end > begin:
             lines = break_lines(said, first, last, layout, own)
             letters = sum(len(word.text) for word in said[first:last]) + last - first - 1

@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from hovvet.core.value import APART, SLIDES, Value
+from hovvet.core.value import APART, SLIDES, Value, with_changes
 
 Colours = NDArray[np.float64]  # shape (..., 3), R'G'B' from 0 to 1
 LUMA = np.array([0.2126, 0.7152, 0.0722])  # ITU-R BT.709
@@ -52,7 +52,7 @@ class Grade(Value):
     @property
     def colours(self) -> "Grade":
         """What of it changes colours, alone."""
-        return self.model_copy(update={"vignette": 0.0, "sharpen": 0.0})
+        return with_changes(self, vignette=0.0, sharpen=0.0)
 
     @property
     def has_table(self) -> bool:

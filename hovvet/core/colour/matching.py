@@ -10,6 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hovvet.core.colour.grade import Colours, Grade, graded
+from hovvet.core.value import with_changes
 
 How = Literal["even out", "match"]
 # What is set: exposure and white balance alone, or also how far colours are spread.
@@ -51,7 +52,7 @@ def matched(
     if how == "match" and skin_turn(found) > _TURN:
         # Less of the white balance, and the rest as good as can be with that.
         shares = (
-            found.model_copy(update={name: getattr(found, name) * k / 20 for name in _BALANCE})
+            with_changes(found, **({name: getattr(found, name) * k / 20 for name in _BALANCE}))
             for k in range(19, -1, -1)
         )
         held = next(each for each in shares if skin_turn(each) <= _TURN)
@@ -61,7 +62,7 @@ def matched(
     values = {
         name: getattr(start, name) + strength * (getattr(found, name) - getattr(start, name)) for name in SETS[how]
     }
-    return start.model_copy(update={name: round(value, 3) for name, value in values.items()})
+    return with_changes(start, **({name: round(value, 3) for name, value in values.items()}))
 
 
 def _nearest(colours: Colours, target: NDArray[np.float64], how: How, base: Grade, names: tuple[str, ...]) -> Grade:
@@ -69,7 +70,7 @@ def _nearest(colours: Colours, target: NDArray[np.float64], how: How, base: Grad
     from scipy.optimize import least_squares  # here: nothing else of the server needs it
 
     def grade(values: NDArray[np.float64]) -> Grade:
-        return base.model_copy(update={name: float(value) for name, value in zip(names, values, strict=True)})
+        return with_changes(base, **({name: float(value) for name, value in zip(names, values, strict=True)}))
 
     def off(values: NDArray[np.float64]) -> NDArray[np.float64]:
         made = statistics(graded(colours, grade(values)))
@@ -84,7 +85,7 @@ def _nearest(colours: Colours, target: NDArray[np.float64], how: How, base: Grad
 
 def skin_turn(grade: Grade) -> float:
     """By how many degrees the white balance of a grade turns the hue of skin: of four tones, that which it turns most."""
-    without = grade.model_copy(update=dict.fromkeys(_BALANCE, 0.0))
+    without = with_changes(grade, **dict.fromkeys(_BALANCE, 0.0))
     before, after = (oklab(graded(_SKIN, each))[:, 1:] for each in (without, grade))
     turn = np.arctan2(after[:, 1], after[:, 0]) - np.arctan2(before[:, 1], before[:, 0])
     return float(np.degrees(np.abs((turn + np.pi) % (2 * np.pi) - np.pi)).max())

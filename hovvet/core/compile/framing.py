@@ -13,6 +13,7 @@ from hovvet.core.picture.strip import Size
 from hovvet.core.plan.model import Blur, Crop, Pictured, PlaceKnot, Plain, Window, place_at
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
+from hovvet.core.value import with_changes
 
 FILL_DIVISOR = 10  # the fill is blurred at a tenth of the size: it looks the same and costs little
 PUSH_LINES = 16  # straight lines that a slow push is made of
@@ -47,7 +48,7 @@ def framed(framing: Framing, source: Size, output: Size) -> View:
     if framing.mode == "by hand":
         place = PlaceKnot(frame=0, x=framing.x * ow, y=framing.y * oh, width=fitting * framing.scale, turn=framing.turn)
     else:
-        place = middle.model_copy(update={"width": fitting * (1 - framing.padding)})
+        place = with_changes(middle, width=fitting * (1 - framing.padding))
     rounded = _rounded(place, source, output, framing.rounded)
     covers = framing.mode == "fit" and sw * oh == ow * sh and not framing.padding and rounded is None
     return View(
@@ -170,7 +171,7 @@ def followed(
     for a, b, stands in _runs(offsets, path.shot):
         if stands:
             off = _whole(offsets[a])
-            shown = crop.model_copy(update={"x": off} if axis == "x" else {"y": off})
+            shown = with_changes(crop, **({"x": off} if axis == "x" else {"y": off}))
             yield first + a, first + b, View(shown, (PlaceKnot(frame=0, x=x, y=y, width=float(width)),))
             continue
         # It leaves from and comes to whole pixels, where the crops beside it stand.
@@ -248,13 +249,12 @@ def closer(
 
     def at(frame: int, times: float) -> PlaceKnot:
         place = place_at(view.place, frame)
-        return place.model_copy(
-            update={
-                "frame": frame,
-                "x": round(x + (place.x - x) * times, 3),
-                "y": round(y + (place.y - y) * times, 3),
-                "width": round(place.width * times, 3),
-            }
+        return with_changes(
+            place,
+            frame=frame,
+            x=round(x + (place.x - x) * times, 3),
+            y=round(y + (place.y - y) * times, 3),
+            width=round(place.width * times, 3),
         )
 
     moves = {knot.frame for knot in view.place} if len(view.place) > 1 else set()

@@ -7,6 +7,7 @@ from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.house import HouseStyle
 from hovvet.core.sheet.limits import LONGEST_GAP, shortened
 from hovvet.core.sheet.model import FIRST_EDITION, Layer, Sheet
+from hovvet.core.value import with_changes
 
 
 def mended(sheet: Sheet, shelf: Shelf = EVERYBODYS) -> tuple[Sheet, str]:
@@ -22,27 +23,27 @@ def mended(sheet: Sheet, shelf: Shelf = EVERYBODYS) -> tuple[Sheet, str]:
                 "The outlet of an edition was deleted, so that edition is shown for "
                 f"{shelf.outlets[FIRST_EDITION.outlet].name}. Choose another outlet for it, or remove it."
             )
-            edition = edition.model_copy(update={"outlet": FIRST_EDITION.outlet})
+            edition = with_changes(edition, outlet=FIRST_EDITION.outlet)
         editions.append(edition)
     if told:
-        sheet = sheet.model_copy(update={"editions": tuple(editions)})
+        sheet = with_changes(sheet, editions=tuple(editions))
     if sheet.captions is not None and sheet.style is None and sheet.captions not in STYLES:
         told.append(f"The caption style “{sheet.captions}” is not known here; {usual.captions} is used in its place.")
-        sheet = sheet.model_copy(update={"captions": usual.captions})
+        sheet = with_changes(sheet, captions=usual.captions)
     if sheet.style is not None and sheet.style.font not in shelf.fonts:
         usual_font = CaptionStyle.model_fields["font"].default
         told.append(
             f"The font of its captions was deleted, so {CAPTION_FONTS[usual_font].name} is used in its place. Choose "
             "another one for them."
         )
-        sheet = sheet.model_copy(update={"style": sheet.style.model_copy(update={"font": usual_font})})
+        sheet = with_changes(sheet, style=with_changes(sheet.style, font=usual_font))
     pieces = tuple(shortened(piece) for piece in sheet.pieces)
     if any(made is not piece for made, piece in zip(pieces, sheet.pieces, strict=True)):
         told.append(f"A gap of more than {LONGEST_GAP:g} seconds is shown as one of {LONGEST_GAP:g}.")
-        sheet = sheet.model_copy(update={"pieces": pieces})
+        sheet = with_changes(sheet, pieces=pieces)
     layers = [_layer(layer, shelf, told) for layer in sheet.layers]
     if any(made is not layer for made, layer in zip(layers, sheet.layers, strict=True)):
-        sheet = sheet.model_copy(update={"layers": tuple(layers)})
+        sheet = with_changes(sheet, layers=tuple(layers))
     return sheet, " ".join(dict.fromkeys(told))
 
 
@@ -51,7 +52,7 @@ def _layer(layer: Layer, shelf: Shelf, told: list[str]) -> Layer:
     content = layer.content
     if isinstance(content, Look) and content.table and content.table not in shelf.tables:
         told.append("A table of colours that it uses was deleted, so its colours are without that.")
-        return layer.model_copy(update={"content": content.model_copy(update={"table": ""})})
+        return with_changes(layer, content=with_changes(content, table=""))
     return layer
 
 
@@ -62,4 +63,4 @@ def repaired(house: HouseStyle, shelf: Shelf) -> tuple[HouseStyle, str]:
     shown = Sheet(layers=layers, editions=editions, captions=own.captions, style=own.style, layout=own.layout)
     made, told = mended(shown, shelf)
     parts = {"captioning": made.captioning, "laid": tuple(layer.content for layer in made.layers)}
-    return house.model_copy(update=parts | {"editions": made.editions if house.editions else ()}), told
+    return with_changes(house, **(parts | {"editions": made.editions if house.editions else ()})), told

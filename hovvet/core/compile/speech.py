@@ -8,9 +8,10 @@ from hashlib import sha256
 from hovvet.core.compile.blocks import blocks
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.timeline import Part
-from hovvet.core.plan.model import JOIN_SAMPLES, Prepared, SoundLayer
+from hovvet.core.plan.model import JOIN_SAMPLES, STRETCHED_BY, Prepared, SoundLayer
 from hovvet.core.sheet.contents.ends import Ends
 from hovvet.core.time import SAMPLE_RATE, Samples, to_samples
+from hovvet.core.value import with_changes
 
 QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
 HANDLE = JOIN_SAMPLES // 2
@@ -154,7 +155,7 @@ def _stretched(heard: _Heard, recording: str) -> tuple[Prepared, Samples]:
     kept = tuple(knot for n, knot in enumerate(knots) if n == 0 or knot[0] > knots[n - 1][0])
     samples = kept[-1][0]
     named = json.dumps([recording, samples, kept])
-    media = f"made-{sha256(named.encode()).hexdigest()[:40]}"
+    media = f"made{STRETCHED_BY}-{sha256(named.encode()).hexdigest()[:40]}"
     return Prepared(media=media, recording=recording, samples=samples, knots=kept), Samples(lead)
 
 
@@ -165,7 +166,7 @@ def _with_end_fades(layers: list[SoundLayer], scene: Scene) -> list[SoundLayer]:
     rise, fall = to_samples(ends[-1].content.fade_in), to_samples(ends[-1].content.fade_out)
     end = scene.timeline.rate.sample(scene.timeline.frames)
     if rise and layers[0].sample == 0:
-        layers[0] = layers[0].model_copy(update={"fade_in": min(rise, layers[0].samples // 2)})
+        layers[0] = with_changes(layers[0], fade_in=min(rise, layers[0].samples // 2))
     if fall and layers[-1].sample + layers[-1].samples == end:
-        layers[-1] = layers[-1].model_copy(update={"fade_out": min(fall, layers[-1].samples // 2)})
+        layers[-1] = with_changes(layers[-1], fade_out=min(fall, layers[-1].samples // 2))
     return layers

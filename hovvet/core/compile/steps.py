@@ -24,6 +24,7 @@ from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.places import Places
 from hovvet.core.time import Rate
+from hovvet.core.value import with_changes
 
 
 def compile(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Plan:
@@ -129,7 +130,7 @@ def _stretches(timeline: Timeline) -> Iterator[Stretch]:
         start, end = (part.knots[0][1], part.knots[-1][1]) if part.knots else (0.0, part.piece.end)
         goes_on = last and last.piece == part.piece.id and part.follows and part.even and last.even
         if last and goes_on:
-            last = last.model_copy(update={"frames": last.frames + part.frames, "end": end})
+            last = with_changes(last, frames=last.frames + part.frames, end=end)
             continue
         if last:
             yield last

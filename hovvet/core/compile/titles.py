@@ -14,6 +14,7 @@ from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.contents.lettered import Lettered
 from hovvet.core.time import Rate
+from hovvet.core.value import with_changes
 
 _FEW = 3  # lines up to which all ways to break them are looked at
 _SMALLER, _SMALLEST = 0.92, 12.0  # by which letters are made smaller where there is no room; never under these pixels
@@ -27,12 +28,12 @@ def title_style(title: Lettered) -> CaptionStyle:
     if title.colour is not None:
         changed["colour"] = title.colour
     if title.behind is not None:
-        changed["box"] = (style.box or Box()).model_copy(update={"colour": title.behind})
+        changed["box"] = with_changes(style.box or Box(), colour=title.behind)
     if title.height is not None:
         changed["height"] = title.height
     if title.builds:
         changed["spoken"] = Spoken(how="so far")
-    return style.model_copy(update=changed)
+    return with_changes(style, **changed)
 
 
 def title_letterings(
@@ -51,7 +52,7 @@ def title_letterings(
     size, shift = _placed(style, outlet, lines, list(taken))
     steps = _counting(lines, style, last - first, rate.fps) if title.counts else [(0, lines)]
     # What changes while it is there comes once, and goes once.
-    stays = style.model_copy(update={"entrance": style.entrance.model_copy(update={"leaves": False})})
+    stays = with_changes(style, entrance=with_changes(style.entrance, leaves=False))
     made = []
     for (at, shown), (end, _) in pairwise([*steps, (last - first, lines)]):
         said = Said(tuple(shown), end - at, first + at == 0, comes=at == 0)

@@ -9,6 +9,7 @@ from hovvet.core.sheet.contents.aside import Aside
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.model import WordRef
 from hovvet.core.sheet.places import Stand
+from hovvet.core.value import with_changes
 
 
 def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, ...]:
@@ -38,7 +39,7 @@ def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, .
         wording = laid.content
         own = [places[place] for place in range(laid.reach.begin, laid.reach.end + 1) if place in places]
         for n, changes in zip(own, _changes(wording, len(own)), strict=True):
-            words[n] = words[n].model_copy(update=changes)
+            words[n] = with_changes(words[n], **changes)
         if wording.text and not wording.hidden:
             _spoken_for(words, own)
     asides = [(each, seconds) for each in scene.of(Aside) if (seconds := seconds_of(each, scene))]
@@ -111,4 +112,4 @@ def _spoken_for(words: list[PlanWord], own: Sequence[int]) -> None:
         if words[n].shown:
             at = n
         else:
-            words[at] = words[at].model_copy(update={"end": words[n].end})
+            words[at] = with_changes(words[at], end=words[n].end)

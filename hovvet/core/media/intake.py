@@ -8,6 +8,7 @@ from hovvet.core.media.checked import published
 from hovvet.core.media.clock import Clock, bridge, read_clock
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
+from hovvet.core.value import with_changes
 
 LONGEST = 4 * 3600.0  # seconds: the longest recording taken, unless a setting says otherwise
 _BELIEVED = 0.5  # of the length a file claims must be in it for the claim to be believed
@@ -31,7 +32,7 @@ def take_in(original: Path, bridged: Path, longest: float = LONGEST) -> Intake:
     media, clock = probe(original), read_clock(original)
     claimed, held = media.duration, clock.held
     believed = claimed > 0 and not clock.gaps and held >= _BELIEVED * claimed
-    media = media.model_copy(update={"duration": claimed if believed else held or claimed})
+    media = with_changes(media, duration=claimed if believed else held or claimed)
     _check_length(max(media.duration, held), longest)
     if clock.gaps:
         if not bridged.exists():

@@ -175,11 +175,15 @@ class SoundLayer(_Part):
     fade_out: int = 0
 
 
+STRETCHED_BY = 1  # grows whenever the same sound would be stretched otherwise
+
+
 class Prepared(_Part):
     """A sound made beforehand: ``samples`` samples of a recording, stretched with its pitch kept.
 
     ``knots`` are (sample of what is made, sample of the recording), straight lines between them. ``media`` is named by the
-    hash of all this, so that what is asked for twice is made once.
+    hash of all this and the version of what makes it, so that what is asked for twice is made once, and anew when it would
+    be made otherwise.
     """
 
     media: str

@@ -6,6 +6,7 @@ from typing import Annotated
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from hovvet.core.errors import CoreError
+from hovvet.core.value import with_changes
 
 SMALLEST, LARGEST = 64, 4096  # pixels
 
@@ -56,7 +57,7 @@ OUTLETS: dict[str, Outlet] = {
 }
 
 
-NEW_OUTLET = OUTLETS["tall"].model_copy(update={"key": "new", "name": "", "safe": (60, 120, 60, 120)})  # to begin from
+NEW_OUTLET = with_changes(OUTLETS["tall"], key="new", name="New outlet", safe=(60, 120, 60, 120))  # to begin from
 
 
 def outlet_name(key: str, outlets: Mapping[str, Outlet] = OUTLETS) -> str:

@@ -15,15 +15,19 @@ from itertools import groupby, pairwise
 from zlib import crc32
 
 import pysubs2
+from pydantic import BaseModel
 
 from hovvet.core.captions.fonts import FONTS
-from hovvet.core.plan.model import Fill, Pictured, PictureLayer, Plan, Still, Video, place_at, source_frame, value_at
+from hovvet.core.colour.grade import Grade
+from hovvet.core.plan.model import PictureLayer, Plan, Video, place_at, source_frame, value_at
 from hovvet.core.time import Rate
+from hovvet.core.value import with_changes
 
-CODE = 4  # grows whenever the same chunk would be drawn otherwise
+CODE = 5  # grows whenever the same chunk would be drawn otherwise
 SHORTEST, LONGEST = 45, 150  # frames of a chunk: nothing shorter is sought, nothing longer is left
 _EVERY = 60  # source frames between places where a chunk may begin without a cut
 _BETWEEN, _CUT = 1 << 33, 1 << 32  # between captions is a better place than within one, a cut than none
+MEDIA_FIELDS = ("media", "table")  # of what a layer is made of: they name a file
 TEXT_FROM = 10_000  # milliseconds: where a chunk's own script begins, so that what began earlier keeps its start
 
 
@@ -111,39 +115,33 @@ def _key(plan: Plan, first: int, last: int, script: "Script", digests: Callable[
 
 
 def _told(layer: PictureLayer, first: int, last: int, digests: Callable[[str], str]) -> object:
-    """All of a layer that is seen in a chunk, counted from the chunk's own beginning."""
+    """All of a layer that is seen in a chunk, counted from the chunk's own beginning: every field that it has. What is told
+    by knots is told frame by frame, and what names a medium by the bytes of that."""
     shown = range(max(layer.first, first), min(layer.last, last))
-    source = layer.source
-    told: dict[str, object] = {"first": shown.start - first, "last": shown.stop - first, "type": source.type}
-    if isinstance(source, Fill):
-        told["colour"] = source.colour
-    else:
-        told["media"] = digests(source.media)
-        told["crop"] = layer.crop.model_dump() if layer.crop else None
-        told["backdrop"] = layer.backdrop.model_dump() if layer.backdrop else None
-        if isinstance(layer.backdrop, Pictured):
-            told["behind"] = digests(layer.backdrop.media)
-        places = [place_at(layer.place, frame) for frame in (shown if len(layer.place) > 1 else shown[:1])]
-        told["place"] = [(p.x, p.y, p.width, p.turn) for p in places]
-        told["moves"] = len(layer.place) > 1
-        if isinstance(source, Still) and source.clear:
-            told["clear"] = True
-        if isinstance(source, Video):
-            told["frames"] = _runs([source_frame(source.knots, frame) for frame in shown])
-    if layer.window:
-        told["window"] = layer.window.model_dump()
-    if layer.mirrored:
-        told["mirrored"] = True
-    if layer.look:
-        table = digests(layer.look.table) if layer.look.has_table else ""
-        told["look"] = layer.look.model_dump() | {"table": table}
-    if layer.edges:
-        told["edges"] = layer.edges.model_dump()
-    if layer.corners:
-        told["corners"] = layer.corners.model_dump()
-    if layer.opacity:
-        told["opacity"] = [value_at(layer.opacity, frame) for frame in shown]
+    told: dict[str, object] = {"first": shown.start - first, "last": shown.stop - first}
+    for name in PictureLayer.model_fields.keys() - {"first", "last"}:
+        told[name] = _seen(name, getattr(layer, name), shown, digests)
     return told
+
+
+def _seen(name: str, value: object, shown: range, digests: Callable[[str], str]) -> object:
+    """What a field comes to in the frames that are ``shown``."""
+    if name == "place":
+        places = value if isinstance(value, tuple) else ()
+        # What stands still is drawn otherwise than what moves: between pixels.
+        told = [place_at(places, frame) for frame in (shown if len(places) > 1 else shown[:1]) if places]
+        return [len(places) > 1, [place.model_dump(exclude={"frame"}) for place in told]]
+    if name == "opacity":
+        return [value_at(value, frame) for frame in shown] if isinstance(value, tuple) and value else None
+    if name == "knots" and isinstance(value, tuple):
+        return _runs([source_frame(value, frame) for frame in shown])
+    if name in MEDIA_FIELDS and isinstance(value, str):
+        return digests(value) if value else ""
+    if isinstance(value, Grade) and not value.has_table:
+        value = with_changes(value, table="")
+    if isinstance(value, BaseModel):
+        return {part: _seen(part, getattr(value, part), shown, digests) for part in type(value).model_fields}
+    return value
 
 
 def _runs(frames: Sequence[int]) -> list[tuple[int, int]]:

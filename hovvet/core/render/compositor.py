@@ -26,6 +26,7 @@ from hovvet.core.plan.model import (
 )
 from hovvet.core.render.colour import yuv_of
 from hovvet.core.render.sources import Clear, Original, Plane, Planes, Sources
+from hovvet.core.value import with_changes
 
 _CHROMA_SIGMA = 0.5  # of the luma's, for planes of half the size
 
@@ -145,7 +146,7 @@ class Compositor:
         for k, plane in enumerate(largest):
             part = 1 if k in (0, 3) else 2
             canvas = np.zeros(((y1 - y0) // part, (x1 - x0) // part), np.uint8)
-            own = place.model_copy(update={"x": place.x - x0, "y": place.y - y0})
+            own = with_changes(place, x=place.x - x0, y=place.y - y0)
             _warp(canvas, plane, own, Crop(x=0, y=0, width=width, height=height), part, alone=True)
             drawn.append(canvas)
         _through(target, (drawn[0], drawn[1], drawn[2], drawn[3], drawn[4]), (x0, y0, x1 - x0, y1 - y0), opacity)
@@ -193,7 +194,7 @@ class Compositor:
             return
         assert layer.crop
         crop, place = layer.crop, place_at(layer.place, n)
-        place = place.model_copy(update={"x": place.x - corner[0], "y": place.y - corner[1]})
+        place = with_changes(place, x=place.x - corner[0], y=place.y - corner[1])
         box = _box(place, crop, self._plan.width, self._plan.height, clip=False)
         frame, media = (
             source_frame(layer.source.knots, n) if isinstance(layer.source, Video) else None,

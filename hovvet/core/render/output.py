@@ -6,6 +6,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from hovvet.core.plan.outlets import LARGEST, Outlet
 from hovvet.core.render.encoding import Encoding, Quality
+from hovvet.core.value import with_changes
 
 Kind = Literal["mp4", "webm", "m4a", "mp3", "wav", "png", "gif", "webp"]
 Lines = Literal[720, 1080, 2160]
@@ -59,8 +60,7 @@ def sized(outlet: Outlet, lines: int | None) -> Outlet:
     times = min(lines / shorter, LARGEST / max(outlet.width, outlet.height))
     width, height = (max(int(side * times / 2 + 0.5) * 2, 64) for side in (outlet.width, outlet.height))
     left, top, right, bottom = (int(margin * times) for margin in outlet.safe)
-    changed = {"width": width, "height": height, "safe": (left, top, right, bottom)}
-    return outlet.model_copy(update=changed)
+    return with_changes(outlet, width=width, height=height, safe=(left, top, right, bottom))
 
 
 def encoding_of(output: Output, outlet: Outlet, seconds: float) -> Encoding:

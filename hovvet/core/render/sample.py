@@ -20,6 +20,7 @@ from hovvet.core.render.compositor import Frame
 from hovvet.core.render.text import Text
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.time import Rate
+from hovvet.core.value import with_changes
 
 _SIZE = Outlet(key="sample", name="Sample", width=480, height=240, longest=60, safe=(16, 12, 16, 12))
 _SCALE = 0.85  # of the letters' size in a picture whose shorter side is 1080
@@ -39,7 +40,7 @@ def style_sample(style: CaptionStyle, texts: Sequence[str], face: Font | None = 
     frames = rate.frame(len(words) * _WORD)
     captions = lay_out_captions(words, rate, frames, CaptionLayout(characters=15, lines=2, longest=10))
     grown = 1080 * _SCALE / min(_SIZE.width, _SIZE.height)
-    shown = style.model_copy(update={"size": style.size * grown, "smallest": 10, "height": 0.5})
+    shown = with_changes(style, size=style.size * grown, smallest=10, height=0.5)
     script = caption_script(captions, words, rate, _SIZE, shown, face)
     at = captions[-1].last - rate.frame(_WORD / 2) if captions else 0
     return _png(_drawn(script, _SIZE, at, [Path(face.file)] if face and face.asset else []))
@@ -49,7 +50,7 @@ def title_sample(title: Title) -> bytes:
     """A PNG of 480 x 240 with a title, when it has come."""
     rate = Rate()
     frames = rate.frame(_TITLE)
-    letterings = title_letterings(title.model_copy(update={"height": 0.5, "size": 2.0}), 0, frames, _LARGE, rate)
+    letterings = title_letterings(with_changes(title, height=0.5, size=2.0), 0, frames, _LARGE, rate)
     large = _drawn(script_of(_LARGE, letterings, rate), _LARGE, frames // 2, [])
     small = cv2.resize(large, (_SIZE.width, _SIZE.height), interpolation=cv2.INTER_AREA)
     return _png(small.astype(np.uint8))

@@ -30,6 +30,7 @@ from hovvet.core.sheet.edits import (
 from hovvet.core.sheet.limits import check_gaps, check_growth, check_number, check_steps
 from hovvet.core.sheet.model import CaptionBreak, Edition, Layer, PauseCut, Piece, Sheet
 from hovvet.core.time import EPSILON
+from hovvet.core.value import with_changes
 
 
 def apply(sheet: Sheet, edit: Edit) -> Sheet:
@@ -77,25 +78,25 @@ def _piece_cut(edit: Edit) -> str | None:
 def _applied(sheet: Sheet, edit: Edit) -> Sheet:
     match edit:
         case SetCaptions():
-            return sheet.model_copy(update={"captions": edit.captions, "style": edit.style})
+            return with_changes(sheet, captions=edit.captions, style=edit.style)
         case BreakCaption():
             others = tuple(each for each in sheet.breaks if each.word != edit.word)
             own = (CaptionBreak(word=edit.word, how=edit.how),) if edit.how else ()
-            return sheet.model_copy(update={"breaks": (*others, *own)})
+            return with_changes(sheet, breaks=(*others, *own))
         case MarkKeywords():
             named = frozenset(edit.words)
             kept = tuple(each for each in sheet.keywords if each not in named)
-            return sheet.model_copy(update={"keywords": (*kept, *(edit.words if edit.marked else ()))})
+            return with_changes(sheet, keywords=(*kept, *(edit.words if edit.marked else ())))
         case SetLayout():
-            return sheet.model_copy(update={"layout": edit.layout})
+            return with_changes(sheet, layout=edit.layout)
         case WearHouse():
-            return sheet.model_copy(update={"house": edit.worn})
+            return with_changes(sheet, house=edit.worn)
         case PutLayer() | RemoveLayer():
-            return sheet.model_copy(update={"layers": _layers(sheet, edit)})
+            return with_changes(sheet, layers=_layers(sheet, edit))
         case PutEdition() | RemoveEdition():
-            return sheet.model_copy(update={"editions": _editions(sheet, edit)})
+            return with_changes(sheet, editions=_editions(sheet, edit))
         case SplitPiece() | MovePieces() | CopyPieces() | RemovePiece() | InsertPieces() | TrimPiece():
-            return sheet.model_copy(update={"pieces": _pieces(sheet, edit)})
+            return with_changes(sheet, pieces=_pieces(sheet, edit))
     raise AssertionError(f"{edit.type} is applied by others")
 
 
@@ -130,7 +131,7 @@ def _cut(sheet: Sheet, piece_id: str, edits: Iterable[Edit]) -> Sheet:
             case BringBack():
                 cutting.bring_back(edit)
     after = cutting.piece
-    return sheet if after is before else sheet.model_copy(update={"pieces": _with_piece(sheet, after)})
+    return sheet if after is before else with_changes(sheet, pieces=_with_piece(sheet, after))
 
 
 def _layers(sheet: Sheet, edit: PutLayer | RemoveLayer) -> tuple[Layer, ...]:
@@ -205,7 +206,7 @@ def _copies(sheet: Sheet, edit: CopyPieces) -> list[Piece]:
     made = []
     for piece, fresh in zip(_named(sheet, edit.pieces), edit.fresh, strict=True):
         origin = origins.setdefault(piece.origin, fresh)
-        made.append(piece.model_copy(update={"id": fresh, "origin": origin}))
+        made.append(with_changes(piece, id=fresh, origin=origin))
     return made
 
 
@@ -239,7 +240,7 @@ def split(piece: Piece, edit: SplitPiece) -> tuple[Piece, Piece]:
 
     def cuts(start: float, end: float) -> tuple[PauseCut, ...]:
         return tuple(
-            cut.model_copy(update={"start": max(cut.start, start), "end": min(cut.end, end)})
+            with_changes(cut, start=max(cut.start, start), end=min(cut.end, end))
             for cut in piece.pause_cuts
             if max(cut.start, start) < min(cut.end, end)
         )
@@ -253,7 +254,7 @@ def split(piece: Piece, edit: SplitPiece) -> tuple[Piece, Piece]:
         "word_cuts": only(piece.word_cuts, after),
         "pause_cuts": cuts(at, piece.end),
     }
-    return piece.model_copy(update=first), piece.model_copy(update=second)
+    return with_changes(piece, **first), with_changes(piece, **second)
 
 
 def joined(pieces: Sequence[Piece]) -> tuple[Piece, ...]:
@@ -275,11 +276,11 @@ def _one(first: Piece, second: Piece) -> Piece:
         if meets is None:
             pauses.append(cut)
         else:
-            pauses[meets] = pauses[meets].model_copy(update={"end": cut.end})
-    return first.model_copy(update={"end": second.end, "word_cuts": words, "pause_cuts": tuple(pauses)})
+            pauses[meets] = with_changes(pauses[meets], end=cut.end)
+    return with_changes(first, end=second.end, word_cuts=words, pause_cuts=tuple(pauses))
 
 
 def _trimmed(piece: Piece, edit: TrimPiece) -> Piece:
     if edit.end <= edit.start + EPSILON:
         raise EditError("A piece must keep something. To take all of it out, delete the piece.")
-    return piece.model_copy(update={"start": edit.start, "end": edit.end})
+    return with_changes(piece, start=edit.start, end=edit.end)

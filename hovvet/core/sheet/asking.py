@@ -19,7 +19,7 @@ from hovvet.core.sheet.punching import punch_at_cuts
 from hovvet.core.sheet.starting import passage
 from hovvet.core.sheet.trimming import Edge, trimmed_by_frames, trimmed_to_sentence, trimmed_to_word
 from hovvet.core.time import Rate
-from hovvet.core.value import Name, Value, WordId
+from hovvet.core.value import Name, Value, WordId, with_changes
 from hovvet.core.words.transcript import Transcript
 
 USUAL_CARD = 3.0  # seconds of a card at the beginning or the end
@@ -174,7 +174,7 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
 def _card(ask: AddCard, sheet: Sheet, around: Around) -> Edit:
     steps = Steps(sheet, around.transcripts)
     (name,) = steps.fresh(1)
-    piece = gap(ask.seconds or USUAL_CARD).model_copy(update={"id": name, "origin": name})
+    piece = with_changes(gap(ask.seconds or USUAL_CARD), id=name, origin=name)
     steps.do(
         InsertPieces(pieces=(piece,), before=sheet.pieces[0].id if ask.at == "beginning" and sheet.pieces else None)
     )
@@ -218,10 +218,10 @@ def _set_apart(ask: SetApart, sheet: Sheet) -> Edit:
         raise EditError("That is no longer on the sheet, or the edition is gone.", f"{ask!r}")
     if len(sheet.editions) < 2:
         raise EditError("This clip has one edition. Add another one, to have it otherwise there.")
-    copy = own.model_copy(update={"id": next(iter(fresh_names(sheet, "l")))})
+    copy = with_changes(own, id=next(iter(fresh_names(sheet, "l"))))
     hides = {each.id: own.id if each.id == ask.edition else copy.id for each in sheet.editions}
     editions = [
-        PutEdition(edition=each.model_copy(update={"hidden": tuple(dict.fromkeys((*each.hidden, hides[each.id])))}))
+        PutEdition(edition=with_changes(each, hidden=tuple(dict.fromkeys((*each.hidden, hides[each.id])))))
         for each in sheet.editions
     ]
     return Batch(edits=(PutLayer(layer=copy), *editions))

@@ -6,14 +6,13 @@ from collections.abc import Sequence
 from hovvet.core.sheet.edits import BringBack, CutPause, CutWords, EditError
 from hovvet.core.sheet.model import PauseCut, Piece, WordCut
 from hovvet.core.spans import Span, merge
+from hovvet.core.value import with_changes
 
 
 def only(cuts: Sequence[WordCut], words: frozenset[int] | set[int]) -> tuple[WordCut, ...]:
     """Cuts as far as they are of these words."""
     kept = ((cut, tuple(word for word in cut.words if word in words)) for cut in cuts)
-    return tuple(
-        cut if len(left) == len(cut.words) else cut.model_copy(update={"words": left}) for cut, left in kept if left
-    )
+    return tuple(cut if len(left) == len(cut.words) else with_changes(cut, words=left) for cut, left in kept if left)
 
 
 class Cutting:
@@ -32,7 +31,7 @@ class Cutting:
         words, pauses = tuple(self._words), tuple(self._pauses)
         if words == self._before.word_cuts and pauses == self._before.pause_cuts:
             return self._before
-        return self._before.model_copy(update={"word_cuts": words, "pause_cuts": pauses})
+        return with_changes(self._before, word_cuts=words, pause_cuts=pauses)
 
     def cut_words(self, edit: CutWords) -> None:
         """Strike out words that are not struck yet."""

@@ -5,6 +5,7 @@ from collections.abc import Collection
 from hovvet.core.sheet.edits import Batch, Edit, PutEdition, PutLayer, RemoveEdition, SetCaptions, SetLayout
 from hovvet.core.sheet.model import Layer, Sheet
 from hovvet.core.sheet.moving import fresh_names
+from hovvet.core.value import with_changes
 
 CAPTIONS, EDITIONS = "captions", "editions"
 
@@ -31,7 +32,7 @@ def dressing_edit(onto: Sheet, of: Sheet, parts: Collection[str]) -> Edit:
     for layer in of.layers:
         if layer.span.is_whole and layer.content.kind in parts:
             own = next((each for each in onto.layers if _alike(each, layer)), None)
-            edits.append(PutLayer(layer=layer.model_copy(update={"id": own.id if own else next(names)})))
+            edits.append(PutLayer(layer=with_changes(layer, id=own.id if own else next(names))))
     return Batch(edits=tuple(edits))
 
 

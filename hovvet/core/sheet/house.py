@@ -13,7 +13,7 @@ from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.model import Captioning, Edition, Piece, Sheet
 from hovvet.core.sheet.places import Places
-from hovvet.core.value import Naming, Value
+from hovvet.core.value import Naming, Value, with_changes
 from hovvet.core.words.glossary import Term
 
 MOST_TERMS = 500
@@ -72,7 +72,7 @@ def house_of(sheet: Sheet, places: Places, terms: Sequence[Term] = (), naming: s
         elif reach[0] == first:
             hook = hook or title
     whole = (layer.content for layer in sheet.layers if layer.span.is_whole and not isinstance(layer.content, Marker))
-    editions = tuple(each.model_copy(update={"hidden": ()}) for each in sheet.editions)
+    editions = tuple(with_changes(each, hidden=()) for each in sheet.editions)
     opening, closing = (card_at(sheet, places, end) for end in ("beginning", "end"))
     return HouseStyle(
         captioning=sheet.captioning,

@@ -11,6 +11,7 @@ from hovvet.core.sheet.contents import KINDS
 from hovvet.core.sheet.edits import EditError
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.time import clock
+from hovvet.core.value import with_changes
 
 LONGEST_CLIP = 3600.0  # seconds of all its pieces, cuts included; and of what comes of them
 SHORTEST_GAP, LONGEST_GAP = 0.1, 60.0  # seconds
@@ -76,7 +77,7 @@ def check_ends(before: Sheet, after: Sheet, durations: Mapping[str, float]) -> N
 def shortened(piece: Piece) -> Piece:
     """A gap as long as gaps may be; anything else as it is."""
     if piece.is_gap and piece.end - piece.start > LONGEST_GAP:
-        return piece.model_copy(update={"start": 0.0, "end": LONGEST_GAP})
+        return with_changes(piece, start=0.0, end=LONGEST_GAP)
     return piece
 
 

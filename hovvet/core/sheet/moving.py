@@ -9,6 +9,7 @@ from hovvet.core.sheet.edits import Batch, CopyPieces, Edit, EditError, InsertPi
 from hovvet.core.sheet.limits import check_gap
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.places import Places
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript, Word
 
 USUAL_GAP = 2.0  # seconds
@@ -60,7 +61,7 @@ def put_in(
     steps = Steps(sheet, transcripts)
     target = steps.split_before(before) if before is not None else None
     names = steps.fresh(len(pieces))
-    named = (each.model_copy(update={"id": name, "origin": name}) for each, name in zip(pieces, names, strict=True))
+    named = (with_changes(each, id=name, origin=name) for each, name in zip(pieces, names, strict=True))
     steps.do(InsertPieces(pieces=tuple(named), before=target))
     return Batch(edits=tuple(steps.edits))
 

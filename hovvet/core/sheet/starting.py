@@ -6,6 +6,7 @@ from hovvet.core.errors import CoreError
 from hovvet.core.sheet.cutting import kept_words
 from hovvet.core.sheet.edits import EditError
 from hovvet.core.sheet.model import Piece, Sheet
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript, plain_text
 
 _TITLE_WORDS = 7
@@ -22,7 +23,7 @@ def check_desk(before: Sheet, after: Sheet) -> None:
     """Raises EditError when an edit would make of a desk anything else than one recording, whole, with cuts."""
 
     def bare(sheet: Sheet) -> list[Piece]:
-        return [piece.model_copy(update={"word_cuts": (), "pause_cuts": ()}) for piece in sheet.pieces]
+        return [with_changes(piece, word_cuts=(), pause_cuts=()) for piece in sheet.pieces]
 
     if bare(before) != bare(after) or after.layers:
         raise EditError("On the desk words and pauses can be cut. To move or lay anything, make a clip.")
@@ -52,14 +53,14 @@ def passage(desk: Sheet, transcript: Transcript, first: int, last: int) -> Piece
     chosen = {word.id for word in transcript.words[a : b + 1]}
     (desk_piece,) = desk.pieces  # a desk is one recording, whole
     word_cuts = tuple(
-        cut.model_copy(update={"words": inside})
+        with_changes(cut, words=inside)
         for cut in desk_piece.word_cuts
         if (inside := tuple(word for word in cut.words if word in chosen))
     )
     if len({word for cut in word_cuts for word in cut.words}) == len(chosen):
         raise CoreError("Every word of that passage is cut. Bring some back, or select another passage.")
     pause_cuts = tuple(
-        cut.model_copy(update={"start": max(cut.start, start), "end": min(cut.end, end)})
+        with_changes(cut, start=max(cut.start, start), end=min(cut.end, end))
         for cut in desk_piece.pause_cuts
         if cut.start < end and start < cut.end
     )

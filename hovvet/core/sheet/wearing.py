@@ -24,6 +24,7 @@ from hovvet.core.sheet.house import Card, End, HouseStyle, card_at, heard_at, is
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span, WordRef, Worn
 from hovvet.core.sheet.moving import fresh_names
 from hovvet.core.sheet.places import Places
+from hovvet.core.value import with_changes
 from hovvet.core.words.glossary import spelt_otherwise
 from hovvet.core.words.transcript import Transcript
 
@@ -53,9 +54,7 @@ def dress(
             if name in own and own[name].content == before[name].content:
                 moved = own[name].span != before[name].span
                 edits += [] if moved else _lasts(sheet, layer)
-                edits.append(
-                    PutLayer(layer=own[name].model_copy(update={"content": layer.content}) if moved else layer)
-                )
+                edits.append(PutLayer(layer=with_changes(own[name], content=layer.content) if moved else layer))
         elif not _has_own(sheet, layer, before, places):
             edits += [*_gap(sheet, layer), PutLayer(layer=layer)]
     for name, layer in before.items():
@@ -97,21 +96,19 @@ def _layers(house: HouseStyle, title: str, places: Places, transcripts: Mapping[
     count: dict[str, int] = {}
     for content in house.laid:
         count[content.kind] = count.get(content.kind, 0) + 1
-        said = content.model_copy(update=called) if isinstance(content, Title) else content
+        said = with_changes(content, **called) if isinstance(content, Title) else content
         yield Layer(id=f"house-{content.kind}-{count[content.kind]}", content=said)
     if house.opening:
-        yield _card(
-            "house-opening", house.opening.model_copy(update={"slide": house.opening.slide.model_copy(update=called)})
-        )
+        yield _card("house-opening", with_changes(house.opening, slide=with_changes(house.opening.slide, **called)))
     if house.closing:
         yield _card("house-closing", house.closing)
     heard = heard_at(places)
     if house.hook and heard:
-        hook = house.hook.model_copy(update=called)
+        hook = with_changes(house.hook, **called)
         yield Layer(id="house-hook", span=_over(places, heard, 0, _HOOK), content=hook)
     if house.names:
         for n, (at, name) in enumerate(_first_words(places, heard, transcripts)):
-            said = house.names.model_copy(update={"text": name[:160]})
+            said = with_changes(house.names, text=name[:160])
             yield Layer(id=f"house-name-{n + 1}", span=_over(places, heard, at, _NAME), content=said)
     yield from _wordings(house, places, transcripts)
 
@@ -225,4 +222,4 @@ def _editions(sheet: Sheet, house: HouseStyle) -> Iterator[Edit]:
     names = fresh_names(sheet, "e")
     for each in house.editions:
         if (each.outlet, each.dressing, each.rate) not in there:
-            yield PutEdition(edition=each.model_copy(update={"id": next(names)}))
+            yield PutEdition(edition=with_changes(each, id=next(names)))

@@ -7,6 +7,7 @@ from rapidfuzz import fuzz
 from hovvet.core.sweep.finds import Find
 from hovvet.core.sweep.phrases import find_of
 from hovvet.core.sweep.said import ends, places, readings, trails_off
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Word
 from hovvet.core.words.vocabulary import bare, ends_phrase
 
@@ -72,9 +73,7 @@ def retakes(words: Sequence[Word], gone: frozenset[int] = frozenset()) -> list[F
             remark = [word for each in parts[n + 1 : m] for word in each]
             goes = [*earlier, *remark] if _is_remark(remark) else list(earlier)
             found.append(
-                find_of("retake", goes, round(alike / 100, 2)).model_copy(
-                    update={"instead": tuple(word.id for word in later)}
-                )
+                with_changes(find_of("retake", goes, round(alike / 100, 2)), instead=tuple(word.id for word in later))
             )
             skip = m if _is_remark(remark) else n + 1
             break

@@ -11,6 +11,7 @@ from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import pause_cuts, struck_in
 from hovvet.core.time import EPSILON
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript, plain_text
 
 _CONTEXT = 4  # words on each side
@@ -46,7 +47,7 @@ def still_open(finds: Finds, piece: Piece) -> Finds:
             return not struck.issuperset(find.words)
         return not any(start < find.end and find.start < end for start, end in cut)
 
-    return finds.model_copy(update={"finds": tuple(find for find in finds.finds if is_open(find))})
+    return with_changes(finds, finds=tuple(find for find in finds.finds if is_open(find)))
 
 
 def worth_taking(finds: Finds, piece: Piece, transcript: Transcript, settings: SweepSettings) -> Finds:
@@ -57,7 +58,7 @@ def worth_taking(finds: Finds, piece: Piece, transcript: Transcript, settings: S
     def saves(find: Find) -> bool:
         return find.kind != "pause" or sum(b - a for a, b in intersect([(find.start, find.end)], gone)) >= _LEAST_SAVED
 
-    return finds.model_copy(update={"finds": tuple(find for find in finds.finds if saves(find))})
+    return with_changes(finds, finds=tuple(find for find in finds.finds if saves(find)))
 
 
 def with_earlier_kept(finds: Finds, keys: frozenset[str]) -> Finds:
@@ -66,9 +67,9 @@ def with_earlier_kept(finds: Finds, keys: frozenset[str]) -> Finds:
     def turned(find: Find) -> Find:
         if not find.instead or key_of(find) not in keys:
             return find
-        return find.model_copy(update={"words": find.instead, "instead": find.words})
+        return with_changes(find, words=find.instead, instead=find.words)
 
-    return finds.model_copy(update={"finds": tuple(turned(find) for find in finds.finds)})
+    return with_changes(finds, finds=tuple(turned(find) for find in finds.finds))
 
 
 def counted(finds: Finds, kinds: Iterable[FindKind]) -> dict[FindKind, int]:

@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from hovvet.core.errors import CoreError
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Speaker, SpeakerBy, Transcript, Word
 from hovvet.core.words.vocabulary import bare, is_filler_sound, without_ending
 
@@ -179,13 +180,13 @@ def _shared_out(before: Sequence[Word], texts: Sequence[str], fresh: int, langua
     for n, text in enumerate(texts):
         model = before[min(n, len(before) - 1)]
         word = _reading(model, text, round(edges[n], 4), round(edges[n + 1], 4), language)
-        made.append(word if n < len(before) else word.model_copy(update={"id": fresh + n - len(before)}))
+        made.append(word if n < len(before) else with_changes(word, id=fresh + n - len(before)))
     return made
 
 
 def _reading(word: Word, text: str, start: float, end: float, language: str) -> Word:
     kind = "filler" if is_filler_sound(text, language) else "word"
-    return word.model_copy(update={"text": text[:200], "start": start, "end": end, "confidence": 1.0, "kind": kind})
+    return with_changes(word, text=text[:200], start=start, end=end, confidence=1.0, kind=kind)
 
 
 def _with_speakers(transcript: Transcript, wanted: Iterable[tuple[int, str]], by: SpeakerBy) -> Transcript:
@@ -195,7 +196,7 @@ def _with_speakers(transcript: Transcript, wanted: Iterable[tuple[int, str]], by
         place = _place(transcript, word_id)
         word = words[place]
         if (word.speaker, word.speaker_by) != (speaker, by) and not (by == "voices" and word.speaker_by == "hand"):
-            words[place] = word.model_copy(update={"speaker": speaker, "speaker_by": by})
+            words[place] = with_changes(word, speaker=speaker, speaker_by=by)
             changed = True
     return _changed(transcript, tuple(words), same_ids=True) if changed else transcript
 
@@ -210,8 +211,8 @@ def _named(transcript: Transcript, correction: NameSpeaker) -> Transcript:
     given = {field: value.strip() for field in ("name", "colour") if (value := getattr(correction, field)) is not None}
     known = {speaker.key: speaker for speaker in transcript.speakers}
     before = known.get(correction.speaker, Speaker(key=correction.speaker))
-    known[correction.speaker] = before.model_copy(update=given)
-    return transcript.model_copy(update={"speakers": tuple(known[key] for key in sorted(known))})
+    known[correction.speaker] = with_changes(before, **given)
+    return with_changes(transcript, speakers=tuple(known[key] for key in sorted(known)))
 
 
 def _changed(transcript: Transcript, words: tuple[Word, ...], same_ids: bool = False) -> Transcript:

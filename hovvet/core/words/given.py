@@ -16,6 +16,7 @@ from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.sound.silence import silences
 from hovvet.core.spans import Span, intersect, subtract
 from hovvet.core.time import EPSILON
+from hovvet.core.value import with_changes
 from hovvet.core.words.edges import SHORTEST_WORD, without_overlaps
 from hovvet.core.words.sounds import unwritten
 from hovvet.core.words.timing import Refiner
@@ -54,12 +55,12 @@ def from_cues(wav: Path, said: Sequence[Said], refiner: Refiner, progress: Progr
         fresh = to_words(
             [Heard(w.text, w.start + first, w.end + first, 1.0) for w in placed], language=refiner.language
         )
-        words += [word.model_copy(update=_by(name, keys)) for word, name in zip(fresh, speakers, strict=True)]
+        words += [with_changes(word, **_by(name, keys)) for word, name in zip(fresh, speakers, strict=True)]
         sounds = unwritten(placed, sound, usual_filler(refiner.language))
         extra = to_words(
             [Heard(w.text, w.start + first, w.end + first, 0.5) for w in sounds], language=refiner.language
         )
-        words += [word.model_copy(update=_by(group[0].speaker, keys)) for word in extra]
+        words += [with_changes(word, **_by(group[0].speaker, keys)) for word in extra]
         progress(min(last / total, 1.0))
     return _transcript(total, words, keys, refiner.language)
 
@@ -91,7 +92,7 @@ def from_text(
     keys = _speaker_keys(said)
     timed = list(_filled([word for word, _ in texts], places, spoken, total))
     words = [
-        word.model_copy(update=_by(speaker, keys))
+        with_changes(word, **_by(speaker, keys))
         for word, (_, speaker) in zip(to_words(timed, language=language), texts, strict=True)
     ]
     taken = [(word.start, word.end) for word in words]
@@ -99,7 +100,7 @@ def from_text(
     for filler in to_words(fillers, language=language):
         if subtract([(filler.start, filler.end)], taken) == [(filler.start, filler.end)]:
             near = min(words, key=lambda word: abs(word.start - filler.start))
-            words.append(filler.model_copy(update={"speaker": near.speaker, "speaker_by": near.speaker_by}))
+            words.append(with_changes(filler, speaker=near.speaker, speaker_by=near.speaker_by))
     progress(1.0)
     return _transcript(total, words, keys, language)
 
@@ -195,7 +196,7 @@ def _by(name: str, keys: dict[str, str]) -> dict[str, str]:
 
 def _transcript(total: float, words: Sequence[Word], keys: dict[str, str], language: str) -> Transcript:
     ordered = in_order(sorted(words, key=lambda word: word.start))
-    numbered = tuple(word.model_copy(update={"id": n + 1}) for n, word in enumerate(ordered))
+    numbered = tuple(with_changes(word, id=n + 1) for n, word in enumerate(ordered))
     named = tuple(Speaker(key=key, name=name) for name, key in keys.items() if name)
     duration = round(max(total, numbered[-1].end if numbered else 0), 3)
     return Transcript(duration=duration, language=language, words=numbered, speakers=named)

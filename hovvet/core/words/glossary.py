@@ -5,6 +5,7 @@ from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from hovvet.core.value import with_changes
 from hovvet.core.words.corrections import Rewrite, Rewritten, correct
 from hovvet.core.words.replace import occurrences
 from hovvet.core.words.transcript import Transcript
@@ -49,7 +50,7 @@ def apply_terms(transcript: Transcript, terms: Sequence[Term]) -> Transcript:
 
 def spelt_otherwise(transcript: Transcript, terms: Sequence[Term]) -> list[Rewritten]:
     """Every place at which one of the terms reads otherwise than it should: heard as something else, or in other letters."""
-    return rewrites(transcript, [term.model_copy(update={"heard": (*term.heard, term.text)}) for term in terms])
+    return rewrites(transcript, [with_changes(term, heard=(*term.heard, term.text)) for term in terms])
 
 
 def with_term(terms: Sequence[Term], text: str, heard: str = "") -> tuple[Term, ...]:
@@ -67,9 +68,7 @@ def without_term(terms: Sequence[Term], text: str, heard: str = "") -> tuple[Ter
     if not heard:
         return tuple(term for term in terms if term.text != text)
     return tuple(
-        term.model_copy(update={"heard": tuple(form for form in term.heard if form != heard)})
-        if term.text == text
-        else term
+        with_changes(term, heard=tuple(form for form in term.heard if form != heard)) if term.text == text else term
         for term in terms
     )
 

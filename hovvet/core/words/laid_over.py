@@ -7,6 +7,7 @@ from rapidfuzz import fuzz
 from rapidfuzz.distance import Levenshtein
 
 from hovvet.core.spans import Span
+from hovvet.core.value import with_changes
 from hovvet.core.words.corrections import Rewrite, Rewritten, correct
 from hovvet.core.words.transcript import Transcript, Word, plain_text
 from hovvet.core.words.vocabulary import bare
@@ -71,7 +72,7 @@ def laid_over(fresh: Transcript, first: Transcript, now: Transcript) -> tuple[Tr
         else:
             left.append(each)
     made = correct(fresh, Rewrite(changes=tuple(changes))) if changes else fresh
-    return made.model_copy(update={"words": tuple(_spoken(made.words, now.words)), "speakers": now.speakers}), left
+    return with_changes(made, words=tuple(_spoken(made.words, now.words)), speakers=now.speakers), left
 
 
 def _around(fresh: Transcript, words: Sequence[Word]) -> Sequence[Word]:
@@ -100,8 +101,4 @@ def _spoken(words: Sequence[Word], before: Sequence[Word]) -> Iterator[Word]:
             (before[n].start + before[n].end) / 2 - middle
         ):
             n += 1
-        yield (
-            word.model_copy(update={"speaker": before[n].speaker, "speaker_by": before[n].speaker_by})
-            if before
-            else word
-        )
+        yield (with_changes(word, speaker=before[n].speaker, speaker_by=before[n].speaker_by) if before else word)

@@ -14,6 +14,7 @@ from hovvet.core.engines.voices import WINDOW, Values, voice_vectors
 from hovvet.core.errors import CoreError
 from hovvet.core.media.ffmpeg import Progress, no_progress
 from hovvet.core.spans import Span
+from hovvet.core.value import with_changes
 from hovvet.core.words.corrections import Turn
 from hovvet.core.words.transcript import Word
 from hovvet.core.words.vocabulary import ends_phrase
@@ -52,7 +53,7 @@ def suggest_speakers(
     for (a, b), label in zip(parts, labels, strict=True):
         name = names.setdefault(label, f"S{len(names) + 1}")
         if turns and turns[-1].speaker == name:
-            turns[-1] = turns[-1].model_copy(update={"last": words[b - 1].id})
+            turns[-1] = with_changes(turns[-1], last=words[b - 1].id)
         else:
             turns.append(Turn(first=words[a].id, last=words[b - 1].id, speaker=name))
     return turns

@@ -10,6 +10,7 @@ from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.sound.silence import Sound
 from hovvet.core.spans import Span, subtract
+from hovvet.core.value import with_changes
 from hovvet.core.words.chunks import chunks
 from hovvet.core.words.doubted import believed
 from hovvet.core.words.edges import without_overlaps
@@ -150,6 +151,6 @@ def in_order(words: Sequence[Word]) -> tuple[Word, ...]:
         start = max(word.start, at)
         if word.end - start < 0.02:
             continue
-        placed.append(word if start == word.start else word.model_copy(update={"start": start}))
+        placed.append(word if start == word.start else with_changes(word, start=start))
         at = placed[-1].end
     return tuple(placed)

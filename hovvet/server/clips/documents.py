@@ -19,6 +19,7 @@ from hovvet.core.sheet.edits import Edit, EditError
 from hovvet.core.sheet.limits import LONGEST_CLIP, check_ends, check_growth
 from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.sheet.starting import captions_of, check_desk, clip_sheet, clip_title, desk_sheet
+from hovvet.core.value import with_changes
 from hovvet.core.words.corrections import Correction, Rewrite, correct
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
@@ -289,7 +290,7 @@ def correct_words(desk: Document, version: int, correction: Correction, author_i
         before = transcript_of(fresh.recording)
         made = correction
         if isinstance(made, Rewrite):
-            made = made.model_copy(update={"fresh": _FIRST_SPLIT + (version + 1) * _IDS_OF_A_VERSION})
+            made = with_changes(made, fresh=_FIRST_SPLIT + (version + 1) * _IDS_OF_A_VERSION)
         after = correct(before, made)
         if after.words == before.words and after.speakers == before.speakers:
             return None

@@ -19,7 +19,7 @@ from hovvet.server.problems import Problem
 from hovvet.server.recordings.models import Recording
 
 SOUNDS = "sounds"
-_NAME = re.compile(r"made-[0-9a-f]{40}")
+_NAME = re.compile(r"made[0-9]+-[0-9a-f]{40}")
 
 
 def prepared_folder(workspace: Workspace) -> Path:

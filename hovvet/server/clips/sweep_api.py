@@ -15,6 +15,7 @@ from hovvet.core.sweep.finds import Find, FindKind, Finds
 from hovvet.core.sweep.review import Reviewed, counted, key_of, review, still_open, with_earlier_kept, worth_taking
 from hovvet.core.sweep.settings import DEFAULT_KINDS, SweepSettings
 from hovvet.core.sweep.sweep import ALL_KINDS, sweep, sweep_edit
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.clips.answers import DocumentOut, Newer, changed
 from hovvet.server.clips.api import find_document
@@ -79,7 +80,7 @@ def _looked(now: Opened, kinds: Iterable[FindKind]) -> Iterator[_Looked]:
         transcript = now.sources.sources[key].transcript
         if key not in found:
             recording = now.sources.recordings[key]
-            settings = recording.defaults.sweep.model_copy(update={"kinds": frozenset(kinds)})
+            settings = with_changes(recording.defaults.sweep, kinds=frozenset(kinds))
             found[key] = sweep(transcript, silences_of(recording), settings), settings
         finds, settings = found[key]
         taken = worth_taking(still_open(finds, piece), piece, transcript, settings)
@@ -100,7 +101,7 @@ def _swept(now: Opened, wanted: Finding) -> tuple[Finds, Edit]:
 def _chosen(finds: Finds, wanted: Finding) -> Finds:
     leave, only = frozenset(wanted.leave), None if wanted.only is None else frozenset(wanted.only)
     taken = tuple(each for each in finds.finds if (key := key_of(each)) not in leave and (only is None or key in only))
-    return with_earlier_kept(finds.model_copy(update={"finds": taken}), frozenset(wanted.instead))
+    return with_earlier_kept(with_changes(finds, finds=taken), frozenset(wanted.instead))
 
 
 @router.get("/{document_id}/finds", response=list[Reviewed])

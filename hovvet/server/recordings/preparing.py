@@ -25,6 +25,7 @@ from hovvet.core.media.wav import read_wav, wav_length
 from hovvet.core.media.working import loudness, thumbnails, working_copy
 from hovvet.core.sound.silence import Sound, levels
 from hovvet.core.time import clock
+from hovvet.core.value import with_changes
 from hovvet.core.words.given import from_cues, from_text
 from hovvet.core.words.glossary import apply_terms, hints
 from hovvet.core.words.laid_over import laid_over
@@ -74,7 +75,7 @@ def prepare(report: Report) -> None:
         make(folder / "peaks.bin", lambda part: write_peaks(folder / "speech.wav", part))
         report.stage("Measuring the loudness", 0.2, 0.25)
         if media.lufs is None:
-            media = media.model_copy(update={"lufs": loudness(file, media.duration)})
+            media = with_changes(media, lufs=loudness(file, media.duration))
         columns = skyline((folder / "peaks.bin").read_bytes(), SKYLINE_COLUMNS)
     else:
         columns = []
@@ -170,10 +171,10 @@ def _true_length(recording: Recording, media: MediaInfo) -> MediaInfo:
         raise CoreError("The sound in this file could not be read. Copy it again from where it was recorded.")
     if media.duration - heard > ENDS_EARLY and not media.has_picture:
         tell(recording, ends_early(media.duration, heard))
-        return media.model_copy(update={"duration": heard})
+        return with_changes(media, duration=heard)
     if media.duration - heard > max(ENDS_EARLY, media.duration * 0.1):
         tell(recording, ends_early(media.duration, heard))
-    return media.model_copy(update={"duration": heard}) if media.duration == 0 else media
+    return with_changes(media, duration=heard) if media.duration == 0 else media
 
 
 def _sounds_like(recording: Recording, wav: Path, recogniser: WhisperRecogniser) -> str:

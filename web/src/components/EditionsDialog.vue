@@ -50,7 +50,7 @@ function edit(key: string) {
   const known = outlets.value.find((each) => each.key === key) ?? choices.value?.new_outlet
   if (!known) return
   const { name, width, height, longest, lufs, file_limit } = known
-  Object.assign(wanted, { name, width, height, longest, lufs, safe: [...known.safe!], file_limit: file_limit ?? null })
+  Object.assign(wanted, { name: key === 'new' ? '' : name, width, height, longest, lufs, safe: [...known.safe!], file_limit: file_limit ?? null })
   failed.value = ''
   editing.value = key
 }

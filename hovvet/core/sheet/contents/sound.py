@@ -30,7 +30,13 @@ class Sound(Showing):
     group: ClassVar[Group | None] = "sound"
     offers: ClassVar[tuple[Offer, ...]] = (
         Offer(label="Sound over the selected words", place=10, keys=("Q",), preset="Once, to its end"),
-        Offer(label="Music under the selected words", place=20, id="music-words", keys=("Shift+Q",), preset="Under the speech"),
+        Offer(
+            label="Music under the selected words",
+            place=20,
+            id="music-words",
+            keys=("Shift+Q",),
+            preset="Under the speech",
+        ),
         Offer(label="Music under the whole clip", place=30, over="clip", preset="Under the speech"),
     )
     presets: ClassVar[dict[str, dict[str, Any]]] = {
