@@ -12,9 +12,10 @@ from hypothesis import strategies as st
 
 from hovvet.core.captions.ass import caption_script
 from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK, FONTS
+from hovvet.core.captions.lay_out import OPENING, lay_out_captions
 from hovvet.core.captions.layout import LAYOUTS, USUAL, CaptionLayout
 from hovvet.core.captions.metrics import covers, unwritten, width
-from hovvet.core.captions.phrases import OPENING, break_phrases, lay_out_captions
+from hovvet.core.captions.phrases import break_phrases
 from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken, caption_style
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import compile

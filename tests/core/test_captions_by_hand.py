@@ -6,8 +6,8 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hovvet.core.captions.lay_out import lay_out_captions
 from hovvet.core.captions.layout import LAYOUTS
-from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.setting import Setting, Written
 from hovvet.core.captions.style import caption_style
 from hovvet.core.compile.source import Source

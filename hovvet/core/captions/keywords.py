@@ -3,7 +3,8 @@
 from collections import Counter
 from collections.abc import Sequence
 
-from hovvet.core.captions.phrases import Timed, break_phrases
+from hovvet.core.captions.phrases import break_phrases
+from hovvet.core.words.timed import Timed
 from hovvet.core.words.vocabulary import bare, ends_sentence, is_filler_sound
 
 # How much each sign that a word carries something counts; a word needs ENOUGH of them.

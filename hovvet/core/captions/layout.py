@@ -1,10 +1,12 @@
 """How words are grouped into captions: a person's choice, with starting points."""
 
+from collections.abc import Mapping
+from types import MappingProxyType
 from typing import Annotated
 
 from pydantic import Field, model_validator
 
-from hovvet.core.value import Value
+from hovvet.core.value import BreakHow, Value
 
 
 class CaptionLayout(Value):
@@ -30,6 +32,7 @@ class CaptionLayout(Value):
 
 
 USUAL = CaptionLayout()
+NO_BREAKS: Mapping[int, BreakHow] = MappingProxyType({})  # of a person's own, by the positions of words
 
 # Starting points, by name.
 LAYOUTS: dict[str, CaptionLayout] = {

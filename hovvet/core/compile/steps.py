@@ -8,8 +8,8 @@ from collections.abc import Iterator, Mapping, Sequence
 
 from hovvet.core.captions.ass import caption_lettering, script
 from hovvet.core.captions.fonts import FALLBACK
+from hovvet.core.captions.lay_out import lay_out_captions
 from hovvet.core.captions.metrics import unwritten
-from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.compile.contents import placement_of
 from hovvet.core.compile.picture import base_picture
 from hovvet.core.compile.scene import Scene
@@ -67,11 +67,12 @@ def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scen
     """The script of captions, and of all that is written or drawn over them; None where there is nothing."""
     style, rate, outlet = target.captions, scene.timeline.rate, target.outlet
     own = caption_lettering(captions, words, rate, outlet, style, target.face) if style else None
-    if own:
+    writing = [laid for laid in scene.laid if placement_of(laid.content).writes]
+    if own and writing:
         setting = own.writer.setting
         lines = ((first, said.frames, setting.lines(said.lines)) for first, said in own.parts)
         scene.taken += ((first, first + frames, band(each, setting.padding)) for first, frames, each in lines)
-    for laid in scene.laid:
+    for laid in writing:
         placement_of(laid.content).write(laid, scene, words)
     letterings = [*([own] if own else ()), *scene.letterings]
     return script(outlet, letterings, rate, scene.shapes) if letterings or scene.shapes else None

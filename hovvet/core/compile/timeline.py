@@ -48,8 +48,8 @@ class Part:
     def output(self, seconds: float) -> float:
         """Frames (with fractions) of the output at a moment of the recording inside it."""
         knots = self.knots
-        n = max(bisect_left(knots, seconds, key=_seconds), 1)
-        if n >= len(knots):
+        n = 1 if len(knots) == 2 else max(bisect_left(knots, seconds, key=_seconds), 1)
+        if n >= len(knots) or seconds > knots[n][1]:
             return float(self.end)
         (a, start), (b, end) = knots[n - 1], knots[n]
         part = (seconds - start) / (end - start) if seconds > start else 0.0
@@ -80,7 +80,7 @@ class Timeline:
     def part_at(self, piece: str, seconds: float) -> Part | None:
         """The part in which a moment of a piece's recording is heard; None when it is cut."""
         own = self.of(piece)
-        n = bisect_right(own, seconds + EPSILON, key=_begins) - 1
+        n = 0 if len(own) == 1 and seconds + EPSILON >= _begins(own[0]) else bisect_right(own, seconds + EPSILON, key=_begins) - 1
         while n >= 0 and own[n].stop:
             n -= 1
         if n < 0 or not own[n].knots:

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from itertools import pairwise
 
 from hovvet.core.captions.ass import Lettering, Said, writer
-from hovvet.core.captions.phrases import even_lines
+from hovvet.core.captions.lines import even_lines
 from hovvet.core.captions.setting import Line, Setting, Written
 from hovvet.core.captions.style import Box, CaptionStyle, Spoken
 from hovvet.core.captions.title_styles import TEMPLATES

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from hovvet.core.captions.ass import caption_script
 from hovvet.core.captions.ass import script as script_of
 from hovvet.core.captions.fonts import Font
+from hovvet.core.captions.lay_out import lay_out_captions
 from hovvet.core.captions.layout import CaptionLayout
-from hovvet.core.captions.phrases import lay_out_captions
 from hovvet.core.captions.style import CaptionStyle
 from hovvet.core.compile.titles import title_letterings
 from hovvet.core.plan.model import PlanWord

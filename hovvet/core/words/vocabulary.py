@@ -65,3 +65,17 @@ def ends_sentence(text: str) -> bool:
 def ends_phrase(text: str) -> bool:
     """Whether a phrase ends with this word: at any punctuation."""
     return ends_sentence(text) or text.rstrip("\"'”’)").endswith((",", ";", ":", "–", "—"))
+
+
+# Small words that lean on what follows: a line should not end with one.
+_LEANING = frozenset(
+    (
+        "a an the and but or so of to in on at by for from with as is are was were be if my your his her our "
+        "their its i we you they he she it that this not no"
+    ).split()
+)
+
+
+def leans(text: str) -> bool:
+    """Whether a word leans on what follows it."""
+    return text.lower() in _LEANING

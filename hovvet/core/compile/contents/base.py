@@ -1,7 +1,7 @@
 """How content gets into the plan."""
 
 from collections.abc import Iterable, Iterator, Sequence
-from typing import Any, Generic, get_args, get_origin
+from typing import Any, ClassVar, Generic, get_args, get_origin
 
 from hovvet.core.compile.scene import C, Laid, Scene
 from hovvet.core.compile.timing import Timing
@@ -15,6 +15,9 @@ PLACEMENTS: dict[type[Content], "Placement[Any]"] = {}  # by what they place; on
 
 class Placement(Generic[C]):
     """One for each kind of content, ``Placement[Title]`` for titles. What a kind has no use for it leaves as it is here."""
+
+    writes: ClassVar[bool] = False
+    """Whether it writes or not: where nothing does, it is not looked up where captions stand."""
 
     def __init_subclass__(cls) -> None:
         """Register it for the kind that it is of."""

@@ -1,6 +1,7 @@
 """Text slides in the plan."""
 
 from collections.abc import Iterator, Sequence
+from typing import ClassVar
 
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.contents.lettered import letters_of, write_lettered
@@ -15,6 +16,8 @@ _GONE = "What it stands on was deleted, or is still being prepared: it is on its
 
 class SlidePlacement(Placement[Slide]):
     """Covers the base picture; its words are in the script, as those of titles are."""
+
+    writes: ClassVar[bool] = True
 
     def note(self, laid: Laid[Slide], scene: Scene) -> str:
         """Whether what it stands on is gone."""

@@ -1,6 +1,7 @@
 """Titles in the plan."""
 
 from collections.abc import Iterator, Sequence
+from typing import ClassVar
 
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.contents.lettered import letters_of, write_lettered
@@ -11,6 +12,8 @@ from hovvet.core.sheet.contents.title import Title
 
 class TitlePlacement(Placement[Title]):
     """Stands over the picture for its words."""
+
+    writes: ClassVar[bool] = True
 
     def write(self, laid: Laid[Title], scene: Scene, words: Sequence[PlanWord]) -> None:
         """Write it into the script."""
