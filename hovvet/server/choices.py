@@ -43,7 +43,8 @@ class TemplateOut(Schema):
 
 
 class OfferOut(Schema):
-    """A way in which a kind of content is offered to be laid; ``id`` is that of its command, ``sets`` what it begins with."""
+    """A way in which a kind of content is offered to be laid; ``id`` is that of its command, ``sets`` what it begins with,
+    ``text`` what it says at first."""
 
     id: str
     kind: str
@@ -52,12 +53,13 @@ class OfferOut(Schema):
     keys: tuple[str, ...]
     over: Literal["words", "clip"]
     sets: dict[str, object]
+    text: Literal["", "what is said", "the title"]
 
 
 def _offers() -> Iterator[OfferOut]:
-    """All offers, in the order in which they stand in their menus: those over words first."""
+    """All offers, in the order in which they stand in their menus."""
     all_offers = [(kind, offer) for kind in CONTENTS.values() for offer in kind.offers if kind.group]
-    for kind, offer in sorted(all_offers, key=lambda each: (each[1].over == "clip", each[1].place)):
+    for kind, offer in sorted(all_offers, key=lambda each: each[1].place):
         key = kind.model_fields["kind"].default
         preset = kind.presets[offer.preset] if offer.preset else {}
         yield OfferOut(
@@ -68,6 +70,7 @@ def _offers() -> Iterator[OfferOut]:
             keys=offer.keys,
             over=offer.over,
             sets={**preset, **offer.sets},
+            text=offer.text,
         )
 
 

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
-import CommandFinder from './components/CommandFinder.vue'
-import PasswordDialog from './components/PasswordDialog.vue'
-import { useUnsent } from './composables/useUnsent'
-import { useSession } from './stores/session'
+import CommandFinder from '@/commands/CommandFinder.vue'
+import PasswordDialog from '@/account/PasswordDialog.vue'
+import { useUnsent } from '@/shared/useUnsent'
+import { useSession } from '@/account/session'
 
 const session = useSession()
 const router = useRouter()

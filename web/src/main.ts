@@ -13,8 +13,8 @@ import { VueQueryPlugin } from '@tanstack/vue-query'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
-import { listen } from './commands/registry'
-import { warnBeforeLeaving } from './composables/useUnsent'
+import { listen } from '@/commands/registry'
+import { warnBeforeLeaving } from '@/shared/useUnsent'
 import { router } from './router'
 
 listen()

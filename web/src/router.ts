@@ -1,15 +1,15 @@
 import { createRouter, createWebHistory } from 'vue-router'
-import { useSession } from './stores/session'
+import { useSession } from '@/account/session'
 
 export const router = createRouter({
   history: createWebHistory('/'),
   routes: [
-    { path: '/', name: 'recordings', component: () => import('./views/Recordings.vue') },
-    { path: '/sign-in', name: 'sign-in', component: () => import('./views/SignIn.vue') },
-    { path: '/recordings/:id', name: 'desk', component: () => import('./views/Desk.vue'), props: true },
-    { path: '/shelf', name: 'shelf', component: () => import('./views/Shelf.vue') },
-    { path: '/clips/:id', name: 'sheet', component: () => import('./views/Sheet.vue'), props: true },
-    { path: '/:anything(.*)*', name: 'nowhere', component: () => import('./views/Nowhere.vue') },
+    { path: '/', name: 'recordings', component: () => import('@/recordings/Recordings.vue') },
+    { path: '/sign-in', name: 'sign-in', component: () => import('@/account/SignIn.vue') },
+    { path: '/recordings/:id', name: 'desk', component: () => import('@/desk/Desk.vue'), props: true },
+    { path: '/shelf', name: 'shelf', component: () => import('@/shelf/Shelf.vue') },
+    { path: '/clips/:id', name: 'sheet', component: () => import('@/sheet/Sheet.vue'), props: true },
+    { path: '/:anything(.*)*', name: 'nowhere', component: () => import('@/shared/Nowhere.vue') },
   ],
 })
 

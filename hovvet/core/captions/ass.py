@@ -71,10 +71,11 @@ def caption_lettering(
     outlet: Outlet,
     style: CaptionStyle,
     face: Font | None = None,
+    times: float = 1.0,
 ) -> Lettering:
-    """The captions of a plan, all in the size in which the widest of them fits."""
+    """The captions of a plan, all in the size in which the widest of them fits, at most so many ``times`` that of the style."""
     said = [_said(n, caption, words, rate, style) for n, caption in enumerate(captions)]
-    size = Setting(style, outlet, face).fitting(line for each in said for line in each.lines)
+    size = Setting(style, outlet, face).fitting((line for each in said for line in each.lines), times)
     firsts = (caption.first for caption in captions)
     return Lettering(writer(style, outlet, face, size, rate), tuple(zip(firsts, said, strict=True)))
 

@@ -64,10 +64,11 @@ class Setting:
         """Pixels between letters and the edge of their box."""
         return self._style.box.padding * self.size if self._style.box else 0.0
 
-    def fitting(self, lines: Iterable[Sequence[Written]]) -> float:
-        """The size at which the widest of some lines fits, within the style's limits."""
+    def fitting(self, lines: Iterable[Sequence[Written]], times: float = 1.0) -> float:
+        """The size at which the widest of some lines fits, within the style's limits; where there is room, that of the style or
+        so many ``times`` that."""
         style = self._style
-        size = style.size * self.scale
+        size = style.size * self.scale * times
         beside = 2 * style.box.padding if style.box else 0.0
         widest = longest = 0.0
         for line in lines:

@@ -80,7 +80,11 @@ class Timeline:
     def part_at(self, piece: str, seconds: float) -> Part | None:
         """The part in which a moment of a piece's recording is heard; None when it is cut."""
         own = self.of(piece)
-        n = 0 if len(own) == 1 and seconds + EPSILON >= _begins(own[0]) else bisect_right(own, seconds + EPSILON, key=_begins) - 1
+        n = (
+            0
+            if len(own) == 1 and seconds + EPSILON >= _begins(own[0])
+            else bisect_right(own, seconds + EPSILON, key=_begins) - 1
+        )
         while n >= 0 and own[n].stop:
             n -= 1
         if n < 0 or not own[n].knots:

@@ -7,7 +7,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.captions.ass import caption_script
+from hovvet.core.captions.ass import caption_lettering
 from hovvet.core.captions.ass import script as script_of
 from hovvet.core.captions.fonts import Font
 from hovvet.core.captions.lay_out import lay_out_captions
@@ -40,8 +40,8 @@ def style_sample(style: CaptionStyle, texts: Sequence[str], face: Font | None = 
     frames = rate.frame(len(words) * _WORD)
     captions = lay_out_captions(words, rate, frames, CaptionLayout(characters=15, lines=2, longest=10))
     grown = 1080 * _SCALE / min(_SIZE.width, _SIZE.height)
-    shown = with_changes(style, size=style.size * grown, smallest=10, height=0.5)
-    script = caption_script(captions, words, rate, _SIZE, shown, face)
+    shown = with_changes(style, smallest=10, height=0.5)
+    script = script_of(_SIZE, [caption_lettering(captions, words, rate, _SIZE, shown, face, grown)], rate)
     at = captions[-1].last - rate.frame(_WORD / 2) if captions else 0
     return _png(_drawn(script, _SIZE, at, [Path(face.file)] if face and face.asset else []))
 

@@ -27,7 +27,7 @@ from hovvet.core.sheet.edits import (
     TrimPiece,
     WearHouse,
 )
-from hovvet.core.sheet.limits import check_gaps, check_growth, check_number, check_steps
+from hovvet.core.sheet.limits import check_gaps, check_growth, check_marked, check_number, check_steps
 from hovvet.core.sheet.model import CaptionBreak, Edition, Layer, PauseCut, Piece, Sheet
 from hovvet.core.time import EPSILON
 from hovvet.core.value import with_changes
@@ -86,6 +86,7 @@ def _applied(sheet: Sheet, edit: Edit) -> Sheet:
         case MarkKeywords():
             named = frozenset(edit.words)
             kept = tuple(each for each in sheet.keywords if each not in named)
+            check_marked(len(kept) + len(edit.words))
             return with_changes(sheet, keywords=(*kept, *(edit.words if edit.marked else ())))
         case SetLayout():
             return with_changes(sheet, layout=edit.layout)

@@ -23,6 +23,7 @@ _MOST_RUNS = 20_000  # of all layers
 _MOST_CUT_WORDS = 200_000
 _MOST_CUT_PAUSES = 50_000
 _MOST_BREAKS = 5_000
+_MOST_MARKED = 20_000  # words in captions
 _MOST_HIDDEN = 20_000  # of all editions
 _BEYOND = 1.0  # seconds that a piece may reach beyond the end of its recording: what tells its length is not exact
 
@@ -46,6 +47,12 @@ def check_steps(steps: int) -> None:
     """Raises EditError for an edit of too many steps."""
     if steps > MOST_STEPS:
         raise EditError(f"That is more than {MOST_STEPS:,} changes at once. Make them in smaller parts.")
+
+
+def check_marked(words: int) -> None:
+    """Raises EditError for more words marked in captions than a sheet may have."""
+    if words > _MOST_MARKED:
+        raise EditError(_told("marked words", _MOST_MARKED))
 
 
 def check_gap(seconds: float) -> None:

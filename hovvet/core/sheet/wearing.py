@@ -24,6 +24,7 @@ from hovvet.core.sheet.house import Card, End, HouseStyle, card_at, heard_at, is
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span, WordRef, Worn
 from hovvet.core.sheet.moving import fresh_names
 from hovvet.core.sheet.places import Places
+from hovvet.core.text import is_blank
 from hovvet.core.value import with_changes
 from hovvet.core.words.glossary import spelt_otherwise
 from hovvet.core.words.transcript import Transcript
@@ -92,7 +93,7 @@ def changes(sheet: Sheet, edit: Edit, outlets: Mapping[str, Outlet]) -> list[str
 
 def _layers(house: HouseStyle, title: str, places: Places, transcripts: Mapping[str, Transcript]) -> Iterator[Layer]:
     """All that a house style lays, each with a name that it has in every version."""
-    called = {"text": title[:160]}
+    called = {"text": _written(title)}
     count: dict[str, int] = {}
     for content in house.laid:
         count[content.kind] = count.get(content.kind, 0) + 1
@@ -108,9 +109,14 @@ def _layers(house: HouseStyle, title: str, places: Places, transcripts: Mapping[
         yield Layer(id="house-hook", span=_over(places, heard, 0, _HOOK), content=hook)
     if house.names:
         for n, (at, name) in enumerate(_first_words(places, heard, transcripts)):
-            said = with_changes(house.names, text=name[:160])
+            said = with_changes(house.names, text=_written(name))
             yield Layer(id=f"house-name-{n + 1}", span=_over(places, heard, at, _NAME), content=said)
     yield from _wordings(house, places, transcripts)
+
+
+def _written(text: str) -> str:
+    """As a title can have it, also where there is nothing in it to be seen."""
+    return "…" if is_blank(text[:160]) else text[:160]
 
 
 def _card(name: str, card: Card) -> Layer:

@@ -1938,7 +1938,8 @@ export interface components {
         /**
          * Choices
          * @description ``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
-         *     theirs to begin from, by kind and name; ``name_parts`` what a pattern
+         *     theirs to begin from, by kind and name, ``offers`` the ways in which they are offered, ``lanes`` what the lanes are
+         *     called in which they are drawn; ``name_parts`` what a pattern
          *     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
          *     ``captions`` everybody's styles of captions, ``templates`` those of titles, ``style_fields`` the limits of each part of a style, ``new_box`` what
          *     lies behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
@@ -1975,6 +1976,12 @@ export interface components {
                         [key: string]: unknown;
                     };
                 };
+            };
+            /** Offers */
+            offers: components["schemas"]["OfferOut"][];
+            /** Lanes */
+            lanes: {
+                [key: string]: string;
             };
             /** Lines */
             lines: number[];
@@ -2081,6 +2088,40 @@ export interface components {
              * @default false
              */
             leaves: boolean;
+        };
+        /**
+         * OfferOut
+         * @description A way in which a kind of content is offered to be laid; ``id`` is that of its command, ``sets`` what it begins with,
+         *     ``text`` what it says at first.
+         */
+        OfferOut: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "screen" | "picture" | "sound" | "time" | "words";
+            /** Label */
+            label: string;
+            /** Keys */
+            keys: string[];
+            /**
+             * Over
+             * @enum {string}
+             */
+            over: "words" | "clip";
+            /** Sets */
+            sets: {
+                [key: string]: unknown;
+            };
+            /**
+             * Text
+             * @enum {string}
+             */
+            text: "" | "what is said" | "the title";
         };
         /**
          * Outlet
@@ -2939,15 +2980,15 @@ export interface components {
          */
         Broll: {
             /**
-             * What is shown
-             * @default
-             */
-            media: string;
-            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "broll";
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
             /**
              * From, seconds
              * @default 0
@@ -3575,7 +3616,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Waveform"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Aside"] | components["schemas"]["Broll"] | components["schemas"]["Ends"] | components["schemas"]["Framing"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
         };
         /**
          * Logo
@@ -3583,15 +3624,15 @@ export interface components {
          */
         Logo: {
             /**
-             * What is shown
-             * @default
-             */
-            media: string;
-            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "logo";
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
             /**
              * Corner
              * @default top right
@@ -3614,6 +3655,11 @@ export interface components {
          * @description A grade over what the recordings show, or over the pictures that are laid over words.
          */
         Look: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
             /**
              * Exposure, stops
              * @default 0
@@ -3674,11 +3720,6 @@ export interface components {
              * @default 1
              */
             strength: number;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "look";
             /**
              * The colours of
              * @default who speaks
@@ -4002,7 +4043,8 @@ export interface components {
          * @description A sound made beforehand: ``samples`` samples of a recording, stretched with its pitch kept.
          *
          *     ``knots`` are (sample of what is made, sample of the recording), straight lines between them. ``media`` is named by the
-         *     hash of all this, so that what is asked for twice is made once.
+         *     hash of all this and the version of what makes it, so that what is asked for twice is made once, and anew when it would
+         *     be made otherwise.
          */
         Prepared: {
             /** Media */
@@ -4210,6 +4252,11 @@ export interface components {
          */
         Slide: {
             /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "slide";
+            /**
              * Text
              * @default Title
              */
@@ -4252,11 +4299,6 @@ export interface components {
              */
             counts: boolean;
             /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "slide";
-            /**
              * On the colour
              * @default #20242B
              */
@@ -4280,15 +4322,15 @@ export interface components {
          */
         Sound: {
             /**
-             * What is shown
-             * @default
-             */
-            media: string;
-            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "sound";
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
             /**
              * From, seconds
              * @default 0
@@ -4439,15 +4481,15 @@ export interface components {
          */
         Sticker: {
             /**
-             * What is shown
-             * @default
-             */
-            media: string;
-            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             kind: "sticker";
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
             /**
              * It
              * @default pops up
@@ -4539,6 +4581,11 @@ export interface components {
          */
         Title: {
             /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "title";
+            /**
              * Text
              * @default Title
              */
@@ -4580,11 +4627,6 @@ export interface components {
              * @default false
              */
             counts: boolean;
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "title";
         };
         /**
          * Token
@@ -5307,7 +5349,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Framing"] | components["schemas"]["Broll"] | components["schemas"]["Slide"] | components["schemas"]["Waveform"] | components["schemas"]["Punch"] | components["schemas"]["Look"] | components["schemas"]["Title"] | components["schemas"]["Sticker"] | components["schemas"]["Logo"] | components["schemas"]["Progress"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Ends"] | components["schemas"]["Wording"] | components["schemas"]["Aside"] | components["schemas"]["Marker"];
+            content: components["schemas"]["Aside"] | components["schemas"]["Broll"] | components["schemas"]["Ends"] | components["schemas"]["Framing"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
             /** Layer */
             layer?: string | null;
             /** Edition */

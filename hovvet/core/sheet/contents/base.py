@@ -35,6 +35,9 @@ class Offer(Value):
     keys: tuple[str, ...] = ()
     preset: str | None = None
     sets: dict[str, Any] = {}
+    text: Literal["", "what is said", "the title"] = (
+        ""  # what it says at first: the selected words, or the clip's title
+    )
 
 
 class Content(Value):

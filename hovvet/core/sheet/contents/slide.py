@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Lane
+from hovvet.core.sheet.contents.base import Group, Lane, Offer
 from hovvet.core.sheet.contents.lettered import Lettered
 from hovvet.core.value import APART, SLIDES, Colour
 
@@ -26,6 +26,10 @@ class Slide(Lettered):
     most: ClassVar[int] = 200
     covers: ClassVar[bool] = True
     title: ClassVar[str] = "Text slide"
+    group: ClassVar[Group | None] = "screen"
+    offers: ClassVar[tuple[Offer, ...]] = (
+        Offer(label="Text slide over the selected words", place=5, id="slide", keys=("Shift+I",), text="what is said"),
+    )
 
     @property
     def media_shown(self) -> tuple[str, ...]:

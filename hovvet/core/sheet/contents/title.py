@@ -2,7 +2,7 @@
 
 from typing import ClassVar, Literal
 
-from hovvet.core.sheet.contents.base import Lane
+from hovvet.core.sheet.contents.base import Group, Lane, Offer
 from hovvet.core.sheet.contents.lettered import Lettered
 
 
@@ -14,3 +14,15 @@ class Title(Lettered):
     lane: ClassVar[Lane] = "screen"
     most: ClassVar[int] = 200
     title: ClassVar[str] = "Title"
+    group: ClassVar[Group | None] = "screen"
+    offers: ClassVar[tuple[Offer, ...]] = (
+        Offer(label="Title over the selected words", place=3, id="title", keys=("I",), text="what is said"),
+        Offer(
+            label="Header of the whole clip",
+            place=4,
+            id="header",
+            over="clip",
+            sets={"template": "header"},
+            text="the title",
+        ),
+    )

@@ -1,0 +1,2 @@
+/** Where the file of an asset is. */
+export const assetFile = (key: string) => `/api/assets/${key}/file`

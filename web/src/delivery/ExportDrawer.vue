@@ -1,0 +1,136 @@
+<script setup lang="ts">
+import { useClipboard, useStorage } from '@vueuse/core'
+import { computed, onMounted, ref, toRef, watch } from 'vue'
+import { useCommands } from '@/commands/registry'
+import { clock, size } from '@/shared/format'
+import { useChoices } from '@/shared/useChoices'
+import type { Doc } from '@/document/useDocument'
+import { useCredits, useExports, type Export, type Output } from './useExports'
+import JobLine from '@/shared/JobLine.vue'
+
+const props = defineProps<{ doc: Doc; time: number }>()
+const emit = defineEmits<{ close: [] }>()
+const choices = useChoices()
+const heading = ref<HTMLElement | null>(null)
+const watching = ref<string | null>(null)
+const starting = ref(false)
+
+const chosen = ref<string[]>([props.doc.edition])
+const kind = useStorage<NonNullable<Output['kind']>>('hovvet-export-kind', 'mp4')
+const quality = useStorage<NonNullable<Output['quality']>>('hovvet-export-quality', 'good')
+const lines = ref<Output['lines']>(null)
+const seconds = ref(3)
+const pattern = useStorage('hovvet-export-pattern', '')
+const output = computed<Output>(() => ({ kind: kind.value, quality: quality.value, lines: lines.value, start: Math.round(props.time * 100) / 100, seconds: seconds.value }))
+const isVideo = computed(() => kind.value === 'mp4' || kind.value === 'webm')
+const isPart = computed(() => ['png', 'gif', 'webp'].includes(kind.value))
+watch(() => props.doc.editions, (now) => { chosen.value = chosen.value.filter((id) => now.some((each) => each.id === id)) })
+
+const wanted = computed(() => ({ editions: chosen.value, output: isPart.value ? output.value : { ...output.value, start: 0, seconds: 3 } }))
+const { exports, expected, start, retry, remove, cancel } = useExports(toRef(() => props.doc.id), toRef(() => props.doc.version), wanted)
+const { credits } = useCredits(toRef(() => props.doc.id), toRef(() => props.doc.version))
+const { copy, copied } = useClipboard({ legacy: true })
+const copyCredits = () => copy(credits.value.join('\n'))
+const tooLong = computed(() => props.doc.seconds > props.doc.outlet.longest)
+
+async function begin() {
+  starting.value = true
+  await start()
+  starting.value = false
+}
+
+useCommands(() => [{ id: 'close-export', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
+onMounted(() => heading.value?.focus())
+
+function file(each: Export, kind: string, save = true) {
+  return `/api/exports/${each.id}/files/${kind}${save ? `?save=true${pattern.value ? `&pattern=${encodeURIComponent(pattern.value)}` : ''}` : ''}`
+}
+const parts = computed(() => Object.keys(choices.value?.name_parts ?? {}).map((part) => `{${part}}`).join(' '))
+const expectedOf = (edition: string) => expected.value.find((each) => each.edition === edition)
+const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp4')
+</script>
+
+<template>
+  <section class="drawer" aria-label="Export">
+    <header>
+      <h2 ref="heading" tabindex="-1">Export</h2>
+      <el-button text @click="$emit('close')">Close</el-button>
+    </header>
+    <el-checkbox-group v-model="chosen" class="editions" aria-label="Editions to export">
+      <el-checkbox v-for="each in doc.editions" :key="each.id" :value="each.id">
+        {{ each.name }}
+        <span v-if="expectedOf(each.id)" class="quiet">{{ expectedOf(each.id)!.width }} × {{ expectedOf(each.id)!.height }}, about {{ size(expectedOf(each.id)!.bytes) }}</span>
+      </el-checkbox>
+    </el-checkbox-group>
+    <p v-if="doc.unwritten" class="alarm">No font here has {{ doc.unwritten }}: those letters are left out of the picture. Captions… tells more.</p>
+    <p v-if="tooLong" class="alarm">
+      This is {{ (doc.seconds - doc.outlet.longest).toFixed(1) }} s too long for the {{ doc.outlet.name }}. Cut some words, or export all the same.
+    </p>
+    <details>
+      <summary>Kind of file, quality, name</summary>
+      <div class="settings">
+        <el-select v-model="kind" size="small" aria-label="Kind of file">
+          <el-option v-for="(name, key) in choices?.output_kinds" :key="key" :label="name" :value="key" />
+        </el-select>
+        <el-radio-group v-if="isVideo" v-model="quality" size="small" aria-label="Quality">
+          <el-radio-button v-for="(name, key) in choices?.qualities" :key="key" :value="key">{{ name }}</el-radio-button>
+        </el-radio-group>
+        <el-select v-if="isVideo" v-model="lines" size="small" aria-label="Size" placeholder="Size of the outlet" clearable :value-on-clear="null">
+          <el-option v-for="each in choices?.lines" :key="each" :label="`${each} lines`" :value="each" />
+        </el-select>
+        <p v-if="isPart" class="quiet">Taken from where you are, {{ clock(time) }}.</p>
+        <el-input-number v-if="kind === 'gif' || kind === 'webp'" v-model="seconds" size="small" :min="choices?.loop_seconds[0]" :max="choices?.loop_seconds[1]" :step="0.5" aria-label="Seconds of the loop" />
+        <el-input v-model="pattern" size="small" :placeholder="doc.sheet.house?.naming || choices?.name_pattern" aria-label="Name of the file" />
+        <p class="quiet">Parts: {{ parts }}</p>
+      </div>
+    </details>
+    <el-button type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length" data-test="export" @click="begin">
+      {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
+    </el-button>
+    <div v-if="credits.length" class="credits" data-test="credits">
+      <b>To be named where this is posted</b>
+      <span v-for="line in credits" :key="line">{{ line }}</span>
+      <el-button size="small" @click="copyCredits">{{ copied ? 'Copied' : 'Copy these lines' }}</el-button>
+    </div>
+    <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>
+    <article v-for="each in exports" :key="each.id" :data-ready="each.ready">
+      <div class="head">
+        <b>{{ each.outlet_name }}</b>
+        <span class="time quiet">{{ clock(each.seconds) }}</span>
+        <span v-if="each.ready" class="quiet">{{ size(each.bytes) }}</span>
+        <el-tag v-if="each.ready && !each.current" size="small" type="warning">Clip changed since</el-tag>
+      </div>
+      <JobLine v-if="each.job && !each.ready" :job="each.job" :name="`Export for ${each.outlet_name}`" @cancel="cancel(each)" @retry="retry(each)" />
+      <template v-if="each.ready">
+        <video v-if="watching === each.id" :src="file(each, each.output.kind ?? 'mp4', false)" controls autoplay></video>
+        <div class="links">
+          <el-button v-if="plays(each)" size="small" @click="watching = watching === each.id ? null : each.id">
+            {{ watching === each.id ? 'Hide' : 'Watch' }}
+          </el-button>
+          <a :href="file(each, each.output.kind ?? 'mp4')" download>{{ (each.output.kind ?? 'mp4').toUpperCase() }}</a>
+          <a v-for="captions in each.captions" :key="captions" :href="file(each, captions)" download>{{ captions.toUpperCase() }}</a>
+          <span class="grow" />
+          <el-button text size="small" @click="remove(each)">Delete</el-button>
+        </div>
+      </template>
+    </article>
+  </section>
+</template>
+
+<style scoped>
+.drawer { display: flex; flex-direction: column; gap: 12px; padding: 14px 16px; height: 100%; overflow-y: auto; background: var(--paper); }
+h2:focus { outline: none; }
+header { display: flex; align-items: center; justify-content: space-between; }
+.editions { display: flex; flex-direction: column; line-height: 1.4; }
+.editions .el-checkbox { height: auto; padding: 3px 0; margin: 0; white-space: normal; }
+.credits { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; padding: 8px 10px; background: var(--paper-2); font-size: 13px; }
+.settings { display: flex; flex-direction: column; gap: 8px; align-items: flex-start; padding: 10px 0 2px; }
+summary { font-size: 14px; cursor: pointer; }
+p { margin: 0; font-size: 14px; }
+article { display: flex; flex-direction: column; gap: 8px; padding-top: 12px; border-top: 1px solid var(--rule); }
+.head { display: flex; flex-wrap: wrap; gap: 2px 8px; align-items: baseline; font-size: 14px; }
+.head > * { white-space: nowrap; }
+.links { display: flex; flex-wrap: wrap; gap: 4px 12px; align-items: center; font-size: 14px; }
+.grow { flex: 1; }
+video { width: 100%; max-height: 380px; background: var(--ink); }
+</style>

@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import { useDraft } from './useDraft'
+
+/** A number that is drawn along a line, and kept when it is let go. */
+const props = defineProps<{ value: number; label?: string; least?: number; most?: number; step: number }>()
+const emit = defineEmits<{ keep: [value: number] }>()
+const { draft, begin, keep } = useDraft(() => props.value, (value) => emit('keep', value))
+</script>
+
+<template>
+  <span class="slide">
+    <input v-model.number="draft" type="range" :min="least" :max="most" :step="step" :aria-label="label" @input="begin" @change="keep">
+    <output class="time">{{ draft }}</output>
+  </span>
+</template>
+
+<style scoped>
+.slide { display: flex; gap: 10px; align-items: center; width: 100%; }
+.slide input { flex: 1; min-width: 0; accent-color: var(--pencil); }
+.slide output { width: 5ch; text-align: right; }
+</style>

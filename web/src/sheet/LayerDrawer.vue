@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch } from 'vue'
+import { useCommands } from '@/commands/registry'
+import { clock } from '@/shared/format'
+import type { Choices } from '@/shared/useChoices'
+import type { Content, Doc, Edit } from '@/document/useDocument'
+import { CHOOSERS, PANELS } from '@/sheet/kinds'
+import FieldsForm from '@/shared/FieldsForm.vue'
+
+/** One thing that is laid over words: what it is, where it is, and its settings. */
+const props = defineProps<{ doc: Doc; layer: string; content: Content | undefined; choices: Choices; hasWords: boolean; time: number }>()
+const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; edit: [edits: Edit[]]; apart: []; remove: [] }>()
+
+/** The layer, its content as it was changed last. */
+const own = computed(() => {
+  const there = props.doc.sheet.layers?.find((each) => each.id === props.layer)
+  return there && { ...there, content: props.content ?? there.content }
+})
+const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
+const fields = computed(() => props.choices.contents[own.value?.content.kind ?? '']?.properties as Record<string, unknown> | undefined)
+const presets = computed(() => props.choices.presets[own.value?.content.kind ?? ''])
+const editions = computed(() => (props.doc.sheet.editions ?? []).map((each) => ({ ...each, hidden: each.hidden ?? [] })))
+const nameOf = (id: string) => props.doc.editions.find((each) => each.id === id)?.name ?? id
+/** Whether this edition has it, and another one too. */
+const shared = computed(() => {
+  const having = editions.value.filter((each) => !each.hidden.includes(props.layer))
+  return having.length > 1 && having.some((each) => each.id === props.doc.edition)
+})
+/** The one edition that still has it: to leave it out there too is to take it off. */
+const only = computed(() => {
+  const having = editions.value.filter((each) => !each.hidden.includes(props.layer))
+  return having.length === 1 ? having[0]!.id : null
+})
+function show(edition: (typeof editions.value)[number], shown: boolean) {
+  const others = edition.hidden.filter((each) => each !== props.layer)
+  emit('edit', [{ type: 'put_edition', edition: { ...edition, hidden: shown ? others : [...others, props.layer] } }])
+}
+const heading = ref<HTMLElement | null>(null)
+const edge = ref<'in' | 'out'>('in')
+
+watch(own, (layer) => { if (!layer) emit('close') })
+useCommands(() => [
+  { id: 'close-layer', label: 'Close', keys: ['Escape'], run: () => emit('close') },
+  { id: 'nudge-earlier', label: 'A frame earlier', keys: [','], run: () => emit('nudge', edge.value, -1) },
+  { id: 'nudge-later', label: 'A frame later', keys: ['.'], run: () => emit('nudge', edge.value, 1) },
+])
+onMounted(() => heading.value?.focus())
+</script>
+
+<template>
+  <section v-if="own && bar" class="drawer" aria-label="Settings">
+    <header>
+      <h2 ref="heading" tabindex="-1">{{ bar.label }}</h2>
+      <el-button text @click="$emit('close')">Close</el-button>
+    </header>
+    <p v-if="bar.start === null || bar.end === null" class="quiet">Asleep: its words are cut. It comes back with them.</p>
+    <p v-else-if="bar.whole" class="quiet">Over the whole clip</p>
+    <p v-else class="quiet time">{{ clock(bar.start) }} to {{ clock(bar.end) }}</p>
+    <p v-if="bar.note" role="status">{{ bar.note }}</p>
+    <div v-if="presets" class="presets" role="group" aria-label="Begin from">
+      <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...own.content, ...values } as Content)">{{ name }}</el-button>
+    </div>
+    <component :is="CHOOSERS[own.content.kind]" v-if="CHOOSERS[own.content.kind]" :content="own.content" :doc="doc" :layer="layer" @change="$emit('change', $event)" />
+    <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
+    <component :is="PANELS[own.content.kind]" v-if="PANELS[own.content.kind]" :content="own.content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" />
+    <template v-if="!bar.whole">
+      <div class="nudge">
+        <span class="quiet">Move by frames (comma, full stop)</span>
+        <el-radio-group v-model="edge" size="small" aria-label="Edge to move">
+          <el-radio-button value="in">Beginning</el-radio-button>
+          <el-radio-button value="out">End</el-radio-button>
+        </el-radio-group>
+        <span>
+          <el-button size="small" @click="$emit('nudge', edge, -1)">Earlier</el-button>
+          <el-button size="small" @click="$emit('nudge', edge, 1)">Later</el-button>
+        </span>
+      </div>
+      <el-button size="small" :disabled="!hasWords" @click="$emit('over')">Lay over the selected words</el-button>
+    </template>
+    <div v-if="editions.length > 1" class="nudge" role="group" aria-label="Editions that have it">
+      <span class="quiet">Editions that have it</span>
+      <el-checkbox v-for="each in editions" :key="each.id" size="small" :model-value="!each.hidden.includes(layer)" :label="nameOf(each.id)" :disabled="only === each.id" @change="show(each, $event as boolean)" />
+      <el-button v-if="shared" size="small" @click="$emit('apart')">Have it otherwise in {{ nameOf(doc.edition) }}</el-button>
+    </div>
+    <el-button size="small" @click="$emit('remove')">Take it off</el-button>
+  </section>
+</template>
+
+<style scoped>
+.drawer { display: flex; flex-direction: column; gap: 14px; align-items: flex-start; height: 100%; padding: 14px 16px; overflow-y: auto; background: var(--paper); }
+header { display: flex; gap: 8px; align-items: center; justify-content: space-between; width: 100%; }
+h2 { overflow: hidden; text-overflow: ellipsis; }
+h2:focus { outline: none; }
+p { margin: 0; font-size: 14px; }
+.presets { display: flex; flex-wrap: wrap; gap: 6px; }
+.nudge { display: flex; flex-direction: column; gap: 6px; align-items: flex-start; font-size: 13px; }
+.drawer .el-button { margin-left: 0; }
+</style>

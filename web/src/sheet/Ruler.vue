@@ -1,0 +1,75 @@
+<script setup lang="ts">
+import { useElementSize } from '@vueuse/core'
+import { computed, ref } from 'vue'
+import { clock } from '@/shared/format'
+import { useChoices } from '@/shared/useChoices'
+import type { Doc } from '@/document/useDocument'
+import { fps, stretchAt, toSource } from '@/player/timeline'
+import StripSlider from '@/shared/StripSlider.vue'
+
+/** The whole clip from left to right: thumbnails, joins, the outlet's limit, where you are. */
+const props = defineProps<{ doc: Doc; time: number }>()
+const emit = defineEmits<{ seek: [seconds: number] }>()
+
+const choices = useChoices()
+const across = computed(() => choices.value?.thumbs_across ?? 1)
+const down = computed(() => choices.value?.thumbs_down ?? 1)
+const strip = ref<HTMLElement | null>(null)
+const { width } = useElementSize(strip)
+
+const longest = computed(() => Math.max(props.doc.seconds, props.doc.outlet.longest) * 1.02)
+const at = (seconds: number) => `${(seconds / longest.value) * 100}%`
+const joins = computed(() => (props.doc.plan.stretches ?? []).slice(1).map((each) => each.frame / fps(props.doc.plan)))
+const markers = computed(() => (props.doc.plan.markers ?? []).map((each) => ({ ...each, at: each.first / fps(props.doc.plan) })))
+
+/** One thumbnail for each 72 pixels of clip, from the picture nearest to what is shown there. */
+const pictures = computed(() => {
+  const plan = props.doc.plan
+  const count = Math.floor(((props.doc.seconds / longest.value) * width.value) / 72)
+  return Array.from({ length: count }, (_, n) => {
+    const seconds = ((n + 0.5) / count) * props.doc.seconds
+    const recording = props.doc.sources.find((each) => each.id === stretchAt(plan, seconds)?.recording)
+    if (!recording?.has_picture) return {}
+    const all = across.value * down.value
+    const place = Math.min(Math.floor((toSource(plan, seconds) / recording.duration) * all), all - 1)
+    return {
+      backgroundImage: `url(/api/recordings/${recording.id}/files/thumbs)`,
+      backgroundSize: `${across.value * 72}px ${down.value * 40.5}px`,
+      backgroundPosition: `${(place % across.value) * -72}px ${Math.floor(place / across.value) * -40.5}px`,
+    }
+  })
+})
+
+const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.seconds))
+</script>
+
+<template>
+  <div class="ruler">
+    <div ref="strip" class="strip">
+      <div class="pictures" :style="{ width: at(doc.seconds) }">
+        <span v-for="(each, n) in pictures" :key="n" :style="each"></span>
+      </div>
+      <i v-for="join in joins" :key="join" class="join" :style="{ left: at(join) }"></i>
+      <i v-for="each in markers" :key="each.layer" class="marker" :style="{ left: at(each.at) }" :title="each.note"></i>
+      <i class="limit" :class="{ early: doc.outlet.longest < longest / 12 }" :style="{ left: at(doc.outlet.longest) }"><b>{{ clock(doc.outlet.longest, false) }}</b></i>
+      <i class="head" :style="{ left: at(time) }"></i>
+      <StripSlider :time="time" :length="longest" label="Place in the clip" @seek="seek" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.ruler { padding: 10px 20px 14px; border-top: 1px solid var(--rule); }
+.strip { position: relative; height: 44px; background: var(--paper-2); cursor: pointer; }
+.strip > :not(input) { pointer-events: none; }
+.strip:has(:focus-visible) { outline: 2px solid var(--pencil); outline-offset: 2px; }
+.pictures { display: flex; height: 100%; overflow: hidden; background: #d9d2c3; }
+.pictures span { flex: 1 0 auto; width: 72px; height: 40.5px; margin: 2px 0; }
+i { position: absolute; top: 0; bottom: 0; width: 2px; transform: translateX(-1px); }
+.join { top: 36px; background: var(--pencil); }
+.marker { bottom: 34px; width: 6px; background: var(--rust); border-radius: 0 0 3px 3px; }
+.limit { background: var(--alarm); }
+.limit b { position: absolute; right: 5px; bottom: 2px; color: var(--alarm); font: 600 12px var(--mono); }
+.limit.early b { right: auto; left: 5px; }
+.head { top: -5px; background: var(--ink); }
+</style>

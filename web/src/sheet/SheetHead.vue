@@ -1,0 +1,48 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import CommandButton from '@/commands/CommandButton.vue'
+import { clock } from '@/shared/format'
+import type { SheetPage } from './useSheetPage'
+
+/** What the head of the application shows of a clip: where it is from, what it is called, how long it is, its editions. */
+const props = defineProps<{ page: SheetPage; narrow: boolean }>()
+const picturing = defineModel<boolean>('picturing', { required: true })
+const { doc, home, clip, sheet } = props.page
+
+const over = computed(() => !!doc.value && doc.value.seconds > doc.value.outlet.longest)
+const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captioned', dressed: '' }
+</script>
+
+<template>
+  <Teleport defer to="#crumbs">
+    <RouterLink v-if="home" :to="{ name: 'desk', params: { id: home.id } }" class="crumb">{{ home.title }}</RouterLink>
+    <h1 v-if="doc" class="name"><button class="title" title="Rename" @click="clip.rename">{{ doc.title }}</button></h1>
+    <span v-if="doc" class="time length" :class="{ alarm: over }" data-test="length">
+      {{ clock(doc.seconds) }} of {{ clock(doc.outlet.longest, false) }}
+    </span>
+  </Teleport>
+  <Teleport defer to="#actions">
+    <el-button v-if="narrow" :aria-expanded="picturing" @click="picturing = !picturing">Picture</el-button>
+    <el-select v-if="doc" :model-value="doc.edition" aria-label="Edition shown" class="outlet" @change="void sheet.show($event)">
+      <el-option v-for="each in doc.editions" :key="each.id" :label="each.name + DRESSED[each.dressing]" :value="each.id" />
+    </el-select>
+    <CommandButton v-if="!narrow" id="editions">Editions</CommandButton>
+    <CommandButton id="export" type="primary" />
+  </Teleport>
+</template>
+
+<style scoped>
+.outlet { width: 140px; }
+.crumb { flex: 0 3 auto; min-width: 40px; max-width: 220px; overflow: hidden; color: var(--ink-2); text-overflow: ellipsis; white-space: nowrap; }
+.name { min-width: 60px; overflow: hidden; font-size: inherit; }
+.title { max-width: min(320px, 100%); padding: 0; overflow: hidden; border: 0; background: none; font-weight: 600; text-overflow: ellipsis; white-space: nowrap; cursor: text; }
+.length { flex: none; white-space: nowrap; }
+@media (width < 1180px) {
+  .crumb, .title { max-width: 160px; }
+}
+@media (width < 900px) {
+  .outlet { width: 104px; }
+  .crumb { display: none; }
+  .title { max-width: 90px; }
+}
+</style>

@@ -1,0 +1,1 @@
+export { default } from '@/sheet/kinds/title/Handle.vue'

@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import FieldsForm from '@/shared/FieldsForm.vue'
+import ShelfPicker from '@/shelf/ShelfPicker.vue'
+import type { Content, Doc } from '@/document/useDocument'
+import TitlePanel from '@/sheet/kinds/title/Panel.vue'
+
+type Slide = Extract<Content, { kind: 'slide' }>
+
+/** How a slide looks, and what it stands on. */
+const props = defineProps<{ content: Slide; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
+const emit = defineEmits<{ change: [content: Content] }>()
+
+const set = (part: Partial<Slide>) => emit('change', { ...props.content, ...part })
+</script>
+
+<template>
+  <div v-if="content.media" class="on">
+    <FieldsForm :values="{ strength: content.strength }" :fields="fields" only="strength" @change="set($event)" />
+    <el-button size="small" @click="set({ media: '' })">On its colour alone</el-button>
+  </div>
+  <details data-test="on">
+    <summary>{{ content.media ? 'On another picture or film' : 'On a picture or film' }}</summary>
+    <ShelfPicker :chosen="content.media" @pick="set({ media: $event })" />
+  </details>
+  <TitlePanel first="Slide" :content="content" :fields="fields" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" />
+</template>
+
+<style scoped>
+.on { display: flex; flex-direction: column; gap: 8px; align-items: flex-start; width: 100%; }
+details { width: 100%; }
+summary { font-size: 14px; cursor: pointer; }
+details > .shelf { padding-top: 8px; }
+</style>

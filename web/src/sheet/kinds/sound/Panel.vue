@@ -1,0 +1,43 @@
+<script setup lang="ts">
+import ShelfPicker from '@/shelf/ShelfPicker.vue'
+import SoundWave from '@/player/SoundWave.vue'
+import StripSlider from '@/shared/StripSlider.vue'
+import { clock } from '@/shared/format'
+import type { Content, Doc } from '@/document/useDocument'
+import { usePart } from '@/sheet/kinds/usePart'
+
+type Sound = Extract<Content, { kind: 'sound' }>
+
+/** What is heard: which part of it, and another one in its place. */
+const props = defineProps<{ content: Sound; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
+const emit = defineEmits<{ change: [content: Content] }>()
+
+const set = (part: Partial<Sound>) => emit('change', { ...props.content, ...part })
+const { source, needed, start, share, slid, dropped } = usePart(props, (start) => set({ start }))
+</script>
+
+<template>
+  <template v-if="source">
+    <span class="label">Which part is heard</span>
+    <div class="strip" data-test="wave" @change="dropped">
+      <SoundWave :recording="source.id" :ready="source.playable" />
+      <i :style="{ left: share(start), width: share(Math.min(needed, source.duration - start)) }"></i>
+      <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="slid" />
+    </div>
+    <span class="time quiet">from {{ clock(start) }} of {{ clock(source.duration) }}</span>
+  </template>
+  <details :open="!content.media">
+    <summary>{{ content.media ? 'Another one in its place' : 'What is heard' }}</summary>
+    <ShelfPicker heard :chosen="content.media" @pick="set({ media: $event, start: 0 })" />
+  </details>
+</template>
+
+<style scoped>
+.label { color: var(--ink-2); font-size: 13px; }
+.strip { position: relative; flex: none; width: 100%; height: 44px; border: 1px solid var(--rule); }
+i { position: absolute; top: 0; bottom: 0; box-sizing: border-box; min-width: 4px; border: 3px solid var(--pencil); background: rgb(43 95 199 / 0.15); pointer-events: none; }
+.strip:focus-within { outline: 2px solid var(--pencil); outline-offset: 2px; }
+details { width: 100%; }
+summary { font-size: 14px; cursor: pointer; }
+details > .shelf { padding-top: 8px; }
+</style>

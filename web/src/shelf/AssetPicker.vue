@@ -1,0 +1,51 @@
+<script setup lang="ts">
+import { ElMessage, ElMessageBox } from 'element-plus'
+import { computed } from 'vue'
+import { useAssets, type AssetKind } from './useAssets'
+import type { Asset } from './useShelf'
+import BringIn from './BringIn.vue'
+
+/** One of what everybody has (`others`, by key), or of what the workspace has brought in of a kind. */
+const props = defineProps<{
+  kind: AssetKind; chosen: string; others: Record<string, string>; label: string
+  called: string // such as "a font"
+  accept: string; instead: string // what clips take in the place of one that is deleted
+}>()
+const emit = defineEmits<{ change: [key: string] }>()
+
+const { assets, remove } = useAssets(props.kind)
+const own = computed(() => assets.value.find((each) => each.key === props.chosen))
+
+function brought({ name, key }: Asset) {
+  ElMessage.success(`“${name}” is there for all clips now.`)
+  emit('change', key)
+}
+
+async function take() {
+  const { name, key } = own.value!
+  const sure = await ElMessageBox.confirm(`Clips with “${name}” ${props.instead}, and say so.`, `Delete “${name}”?`, { confirmButtonText: 'Delete', cancelButtonText: 'Keep' }).catch(() => null)
+  if (!sure) return
+  emit('change', Object.keys(props.others)[0]!)
+  await remove(key)
+}
+</script>
+
+<template>
+  <div class="asset">
+    <span :id="`asset-${kind}`" class="label">{{ label }}</span>
+    <el-radio-group v-if="assets.length || Object.keys(others).length > 1" :model-value="chosen" size="small" :aria-labelledby="`asset-${kind}`" @change="$emit('change', $event as string)">
+      <el-radio-button v-for="(name, key) in others" :key="key" :value="key">{{ name }}</el-radio-button>
+      <el-radio-button v-for="each in assets" :key="each.key" :value="each.key">{{ each.name }}</el-radio-button>
+    </el-radio-group>
+    <span>
+      <BringIn :kind="kind" :accept="accept" one :test="`${kind}-file`" @brought="brought">Bring in {{ called }}…</BringIn>
+      <el-button v-if="own" size="small" text @click="take">Delete “{{ own.name }}”</el-button>
+    </span>
+    <span v-if="own?.licence" class="label">{{ own.licence }}</span>
+  </div>
+</template>
+
+<style scoped>
+.asset { display: flex; flex-direction: column; gap: 6px; align-items: flex-start; }
+.label { color: var(--ink-2); font-size: 13px; }
+</style>
