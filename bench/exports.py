@@ -41,13 +41,13 @@ from hovvet.core.sheet.asking import Around, Lay, edit_for
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
-from hovvet.core.sheet.contents.join import Join
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
+from hovvet.core.sheet.contents.transition import Transition
 from hovvet.core.sheet.edits import Batch, CutWords, SplitPiece
 from hovvet.core.sheet.model import Layer, Piece, Sheet, WordRef
 from hovvet.core.time import Rate
@@ -109,7 +109,7 @@ def rich(sheet: Sheet, transcript: Transcript, moved: int = 0) -> Sheet:
             lay(Sticker(media="s"), n * every + 2, 5)
     after = [n for n, word in enumerate(kept) if word - 1 in struck]
     for n in after[5:20:10]:
-        lay(Join(seconds=0.5), n)
+        lay(Transition(seconds=0.5), n)
     return sheet
 
 

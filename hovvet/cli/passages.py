@@ -8,8 +8,8 @@ from hovvet.cli.files import sound_of, taken_in, tell, transcript_in, write
 from hovvet.core.engines.meaning import vectors
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
+from hovvet.core.passages.after_sweep import after_sweep
 from hovvet.core.passages.find import LONGEST, find_passages, passages_file
-from hovvet.core.passages.kept import after_sweep
 from hovvet.core.passages.scoring import SHORTEST
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import find_silences

@@ -12,7 +12,7 @@ from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.captions.own_fonts import bring_in_font
 from hovvet.core.colour.cube_file import read_cube
 from hovvet.core.colour.lut import keep
-from hovvet.core.compile.kit import Shelf
+from hovvet.core.compile.kit import Kit
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import compile
 from hovvet.core.compile.target import target_of
@@ -88,8 +88,8 @@ def _run(options: argparse.Namespace) -> None:
             f"There is no edition “{options.edition}”. There are: {', '.join(e.id for e in sheet.editions)}."
         )
     with ExitStack() as stack:
-        shelf, originals = _shelf(options, Path(stack.enter_context(tempfile.TemporaryDirectory())))
-        _check_shelf(sheet, shelf)
+        kit, originals = _kit(options, Path(stack.enter_context(tempfile.TemporaryDirectory())))
+        _check_kit(sheet, kit)
         taken = {name: stack.enter_context(taken_in(media[name])) for name in recordings}
         sources = {}
         for name, each in taken.items():
@@ -100,7 +100,7 @@ def _run(options: argparse.Namespace) -> None:
             faces = _faces(each) if any(layer.content.follows_faces for layer in sheet.layers) else None
             sources[name] = Source(transcript, info, Levels(levels(sound_of(each), SPEECH_RATE)), faces)
             originals[name] = Original(each.path, info, file_digest(each.path))
-        target = target_of(sheet, edition, shelf)
+        target = target_of(sheet, edition, kit)
         plan = compile(sheet, sources, target)
         if options.plan:
             write(options.plan, plan.model_dump_json(indent=1) + "\n")
@@ -113,7 +113,7 @@ def _run(options: argparse.Namespace) -> None:
         export(plan, originals, options.out, showing("exporting"), output, encoding, folders)
 
 
-def _shelf(options: argparse.Namespace, folder: Path) -> tuple[Shelf, dict[str, Original]]:
+def _kit(options: argparse.Namespace, folder: Path) -> tuple[Kit, dict[str, Original]]:
     """Fonts, tables, pictures and stickers of one's own, checked and written to a folder, by the names that the sheet has for them."""
     fonts, pictures, stickers, originals = {}, {}, {}, {}
     for n, (name, path) in enumerate(options.font):
@@ -136,19 +136,19 @@ def _shelf(options: argparse.Namespace, folder: Path) -> tuple[Shelf, dict[str, 
         stickers[name] = sticker
         originals[name] = Original(made, NO_MEDIA, file_digest(made))
     tables = frozenset(name for name, _ in options.table)
-    return Shelf(fonts=CAPTION_FONTS | fonts, tables=tables, pictures=pictures, stickers=stickers), originals
+    return Kit(fonts=CAPTION_FONTS | fonts, tables=tables, pictures=pictures, stickers=stickers), originals
 
 
-def _check_shelf(sheet: Sheet, shelf: Shelf) -> None:
+def _check_kit(sheet: Sheet, kit: Kit) -> None:
     """Raises CoreError when a sheet names something of one's own that was not given."""
     named: list[tuple[str, str, Container[str]]] = []
     if sheet.style:
-        named.append(("font", sheet.style.font, shelf.fonts))
+        named.append(("font", sheet.style.font, kit.fonts))
     for layer in sheet.layers:
         if isinstance(layer.content, Look) and layer.content.has_table:
-            named.append(("table", layer.content.table, shelf.tables))
+            named.append(("table", layer.content.table, kit.tables))
         if isinstance(layer.content, Sticker | Logo):
-            named += [("sticker", media, shelf.stickers) for media in layer.content.media_shown]
+            named += [("sticker", media, kit.stickers) for media in layer.content.media_shown]
     for what, name, known in named:
         if name not in known:
             raise CoreError(f"The sheet names a {what} of your own. Say where it is: --{what} {name}=FILE.")

@@ -11,7 +11,7 @@ from django.db.models.signals import post_delete, pre_delete
 from hovvet.server.jobs.running import cancel_jobs_of
 
 
-class Filed(models.Model):
+class HasFiles(models.Model):
     """A row whose files stand at ``stored``: a folder, or one file."""
 
     class Meta:
@@ -28,11 +28,11 @@ class Filed(models.Model):
         raise NotImplementedError
 
 
-def _stop_jobs(instance: Filed, **_: object) -> None:
+def _stop_jobs(instance: HasFiles, **_: object) -> None:
     cancel_jobs_of(instance.pk)
 
 
-def _take_along(instance: Filed, **_: object) -> None:
+def _take_along(instance: HasFiles, **_: object) -> None:
     """Remove the files once the row is gone for good."""
     transaction.on_commit(partial(remove, instance.stored))
 

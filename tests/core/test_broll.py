@@ -34,7 +34,7 @@ from tests.media import LEVELS, ScratchCase, counted, even_words
 TALL = OUTLETS["tall"]
 SMALL = Outlet(key="small", name="Small", width=216, height=384, longest=60, safe=(10, 10, 10, 60))
 TALK = even_words(40)
-SHORT = ("held", "slowed down", "begun again", "as long as it lasts")
+SHORT = ("held", "slowed down", "looped", "as long as it lasts")
 MOVES = ("stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part")
 
 
@@ -62,7 +62,7 @@ class Shown(unittest.TestCase):
 
         self.assertEqual(seen("held"), [*range(30, 60), *([59] * 45)])
         self.assertEqual(seen("as long as it lasts"), [*range(30, 60)])
-        self.assertEqual(seen("begun again"), [*range(30, 60), *range(30, 60), *range(30, 45)])
+        self.assertEqual(seen("looped"), [*range(30, 60), *range(30, 60), *range(30, 45)])
         self.assertEqual((seen("slowed down")[0], seen("slowed down")[-1]), (30, 60))
 
 
@@ -233,7 +233,7 @@ class OnTheSheet(ScratchCase):
         self.assertTrue(known)
 
     def test_its_own_sound_is_heard_where_it_runs_at_its_own_speed_and_as_loud_as_wanted(self):
-        self.lay(5, 9, media="b1", start=1.0, loud=0.5)
+        self.lay(5, 9, media="b1", start=1.0, volume=-6.02)
         plan = self.plan()
         (own,) = [each for each in plan.sound if each.media == "b1"]
         over = plan.picture[-1]
@@ -253,7 +253,7 @@ class OnTheSheet(ScratchCase):
         self.assertLess(np.abs(heard[: own.sample]).max(), 1e-6)
         self.assertAlmostEqual(float(np.sqrt(2 * np.mean(amid**2))), 0.1 * 10 ** (own.gain / 20), delta=0.002)
         self.sheet = self.sheet.model_copy(update={"layers": ()})
-        self.lay(5, 20, media="b1", start=1.0, loud=0.5, short="slowed down")
+        self.lay(5, 20, media="b1", start=1.0, volume=-6.02, short="slowed down")
         self.assertEqual({each.media for each in self.plan().sound}, {"r1"})
         self.assertIn("its sound is not heard", self.notes()[0])
 

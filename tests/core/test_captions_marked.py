@@ -17,7 +17,7 @@ from hovvet.core.media.info import MediaInfo
 from hovvet.core.plan.model import Plan
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import AddGap, Around, Ask, FindKeywords, Lay, edit_for
-from hovvet.core.sheet.contents.aside import Aside
+from hovvet.core.sheet.contents.extra_caption import ExtraCaption
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.edits import CutWords, Edit, MarkKeywords, SetCaptions
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
@@ -167,18 +167,18 @@ class Voices(unittest.TestCase):
 
 
 class Asides(unittest.TestCase):
-    def laid(self, pause: float, **aside: object) -> Clip:
+    def laid(self, pause: float, **extra: object) -> Clip:
         clip = Clip(talk("We mended it. Then it stopped again.", pauses={3: pause}))
-        return clip.ask(Lay(content=Aside(**aside), first=ref(3), last=ref(3)))
+        return clip.ask(Lay(content=ExtraCaption(**extra), first=ref(3), last=ref(3)))
 
     def test_it_stands_in_the_pause_after_its_words_alone(self):
         clip = self.laid(2.0, seconds=1.0)
         self.assertEqual(clip.captions(), ["We mended it.", "[laughs]", "Then it stopped again."])
         plan = clip.plan()
-        aside = next(word for word in plan.words if word.aside)
+        extra = next(word for word in plan.words if word.layer)
         said = plan.words[2].end
-        self.assertAlmostEqual(aside.start, said, delta=0.04)
-        self.assertAlmostEqual(aside.end - aside.start, 1.0, delta=0.04)
+        self.assertAlmostEqual(extra.start, said, delta=0.04)
+        self.assertAlmostEqual(extra.end - extra.start, 1.0, delta=0.04)
         for one, two in itertools.pairwise(plan.captions):
             self.assertLessEqual(one.last, two.first)
         self.assertIn("[laughs]", plan.script or "")
@@ -187,8 +187,8 @@ class Asides(unittest.TestCase):
 
     def test_the_next_word_ends_it_and_where_there_is_no_room_that_is_told(self):
         plan = self.laid(1.0, seconds=9.0).plan()
-        aside, after = next((a, b) for a, b in itertools.pairwise(plan.words) if a.aside)
-        self.assertAlmostEqual(aside.end, after.start, delta=0.04)
+        extra, after = next((a, b) for a, b in itertools.pairwise(plan.words) if a.layer)
+        self.assertAlmostEqual(extra.end, after.start, delta=0.04)
         crowded = self.laid(0.0)
         self.assertNotIn("[laughs]", crowded.captions())
         self.assertIn("too soon", crowded.notes()[0])
@@ -196,9 +196,9 @@ class Asides(unittest.TestCase):
     def test_over_a_gap_at_the_very_end_and_asleep(self):
         clip = Clip(talk("We mended it.")).ask(AddGap(seconds=2.0, before=None))
         gap = clip.sheet.pieces[-1].origin
-        clip.ask(Lay(content=Aside(text="[applause]", seconds=5), first=ref(None, gap), last=ref(None, gap)))
+        clip.ask(Lay(content=ExtraCaption(text="[applause]", seconds=5), first=ref(None, gap), last=ref(None, gap)))
         self.assertEqual(clip.captions(), ["We mended it.", "[applause]"])
-        aside = clip.plan().words[-1]
-        self.assertAlmostEqual(aside.end - aside.start, 2.0, delta=0.04)
+        extra = clip.plan().words[-1]
+        self.assertAlmostEqual(extra.end - extra.start, 2.0, delta=0.04)
         clip = self.laid(2.0).edit(CutWords(piece="p1", words=(3,)))
         self.assertNotIn("[laughs]", clip.captions())

@@ -8,9 +8,7 @@ from pydantic import BaseModel
 from hovvet.core.captions.ass import Shape, script
 from hovvet.core.colour.grade import Grade
 from hovvet.core.plan.model import (
-    Corners,
     Crop,
-    Edges,
     Fill,
     Knot,
     Pictured,
@@ -18,9 +16,11 @@ from hovvet.core.plan.model import (
     PlaceKnot,
     Plain,
     Plan,
+    Sharpening,
     Still,
     TimeKnot,
     Video,
+    Vignette,
     Window,
 )
 from hovvet.core.plan.outlets import OUTLETS
@@ -42,8 +42,8 @@ class ChunkKeys(unittest.TestCase):
         window=Window(x=0, y=0, width=100, height=100, radius=4),
         mirrored=True,
         look=Grade(table="t", exposure=0.3),
-        edges=Edges(amount=0.3, sigma=1.2),
-        corners=Corners(begin=0.4, dark=0.2),
+        sharpening=Sharpening(amount=0.3, sigma=1.2),
+        vignette=Vignette(begin=0.4, dark=0.2),
     )
     PLAN = Plan(
         rate=Rate(), width=216, height=384, frames=60, samples=96_000, picture=(LAYER,), fonts=("f",), script=""

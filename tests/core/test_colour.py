@@ -10,12 +10,12 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from hovvet.core.colour.corners import darkening
 from hovvet.core.colour.cube_file import LARGEST, read_cube
 from hovvet.core.colour.grade import LOOKS, LUMA, Grade, graded
 from hovvet.core.colour.lut import POINTS, applied, cube, keep, lut_of, packed, regraded
 from hovvet.core.colour.matching import matched, skin_turn, statistics
-from hovvet.core.colour.sharpen import sharpened
+from hovvet.core.colour.sharpening import sharpened
+from hovvet.core.colour.vignette import darkening
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import compile
 from hovvet.core.compile.target import Target
@@ -250,7 +250,7 @@ class InThePlan(ScratchCase):
         plain, both = self.plan(whole), self.plan(whole, part)
         looks = [layer.look for layer in both.picture]
         self.assertEqual([look.saturation if look else None for look in looks], [-0.1, -1.0, -0.1])
-        self.assertEqual([bool(layer.corners) for layer in both.picture], [False, True, False])
+        self.assertEqual([bool(layer.vignette) for layer in both.picture], [False, True, False])
         keys = {chunk.key for chunk in chunks(plain, str, "e")}
         again = chunks(both, str, "e")
         self.assertTrue(any(chunk.key in keys for chunk in again))
@@ -260,8 +260,8 @@ class InThePlan(ScratchCase):
     def test_what_is_apart_from_colours_is_told_apart_and_a_table_by_its_bytes(self):
         (layer,) = self.plan(Layer(id="l1", content=Look(sharpen=0.4, vignette=0.2))).picture
         self.assertIsNone(layer.look)
-        assert layer.edges
-        self.assertAlmostEqual(layer.edges.sigma, 180 / 600)
+        assert layer.sharpening
+        self.assertAlmostEqual(layer.sharpening.sigma, 180 / 600)
         plan = self.plan(Layer(id="l1", content=Look(table="t1", sharpen=0.4)))
         self.assertEqual((plan.assets, plan.recordings), (("t1",), ("r",)))
         one, other, same = ([chunk.key for chunk in chunks(plan, lambda media, w=w: media + w, "e")] for w in "aba")

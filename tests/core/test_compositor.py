@@ -39,12 +39,12 @@ from hovvet.core.render.sources import Original, Sources
 from hovvet.core.render.work import draw, order, side_by_side
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import AddGap, AddWords, Around, Lay, edit_for
-from hovvet.core.sheet.contents.ends import Ends
+from hovvet.core.sheet.contents.fades import Fades
 from hovvet.core.sheet.contents.framing import Framing
-from hovvet.core.sheet.contents.hold import Hold
-from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.freeze import Freeze
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
+from hovvet.core.sheet.contents.transition import Transition
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Sheet, WordRef
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
@@ -109,7 +109,7 @@ class Frames(Drawn):
         sheet = self.asked(
             apply(self.clip, CutWords(piece="p1", words=(5, 6, 30))),
             Lay(content=Speed(rate=2.0), first=word(10), last=word(16)),
-            Lay(content=Hold(seconds=0.5), first=word(20)),
+            Lay(content=Freeze(seconds=0.5), first=word(20)),
             AddWords(recording="r2", first=3, last=8, before=word(35)),
         )
         plan = self.planned(sheet)
@@ -131,7 +131,7 @@ class Frames(Drawn):
 
     def test_a_crossfade_mixes_both_a_dip_goes_through_its_colour_and_a_gap_is_ground(self):
         cut = apply(self.clip, CutWords(piece="p1", words=(20, 21)))
-        plan = self.planned(self.asked(cut, Lay(content=Join(seconds=0.4), first=word(22))))
+        plan = self.planned(self.asked(cut, Lay(content=Transition(seconds=0.4), first=word(22))))
         first, second = plan.picture
         middle = (second.first + first.last) // 2
         compositor = Compositor(plan, self.originals)
@@ -140,9 +140,9 @@ class Frames(Drawn):
         part = value_at(second.opacity, middle)
         self.assertAlmostEqual(y, lumas[0] * (1 - part) + lumas[1] * part, delta=1.5)
         compositor.close()
-        dip = self.planned(self.asked(cut, Lay(content=Join(picture="dip", colour="#ffffff"), first=word(22))))
+        dip = self.planned(self.asked(cut, Lay(content=Transition(picture="dip", colour="#ffffff"), first=word(22))))
         self.assertAlmostEqual(self.luma(dip, dip.picture[1].first), 235, delta=1)
-        ends = self.planned(self.asked(self.clip, Lay(content=Ends(fade_in=0.5, fade_out=0.5))))
+        ends = self.planned(self.asked(self.clip, Lay(content=Fades(fade_in=0.5, fade_out=0.5))))
         self.assertAlmostEqual(self.luma(ends, 0), 16, delta=1)
         self.assertAlmostEqual(self.luma(ends, ends.frames - 1), 16, delta=1)
         gap = self.planned(self.asked(self.clip, AddGap(seconds=1, before=word(20))))
@@ -274,7 +274,7 @@ class Chunked(Drawn):
         super().setUp()
         cut = apply(self.clip, CutWords(piece="p1", words=(5, 12, 13, 20, 33)))
         self.sheet = self.asked(
-            cut, Lay(content=Join(seconds=0.4), first=word(21)), Lay(content=Hold(seconds=0.5), first=word(25))
+            cut, Lay(content=Transition(seconds=0.4), first=word(21)), Lay(content=Freeze(seconds=0.5), first=word(25))
         )
         self.folders = Folders(ChunkCache(self.scratch / "cache"), self.scratch)
 

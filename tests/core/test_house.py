@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 
 from hovvet.core.captions.layout import CaptionLayout
 from hovvet.core.compile.kit import EVERYBODYS
-from hovvet.core.compile.mended import repaired
+from hovvet.core.compile.repairs import repaired_house
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import compile
 from hovvet.core.compile.target import Target
@@ -23,10 +23,10 @@ from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.edits import CutWords, PutLayer, RemoveLayer, RemovePiece, SetLayout, TrimPiece
 from hovvet.core.sheet.house import Card, HouseStyle, house_of
+from hovvet.core.sheet.house_laying import dress
 from hovvet.core.sheet.model import Edition, Layer, Piece, Sheet, WordRef
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.shapes import Shape, shapes_edit
-from hovvet.core.sheet.wearing import dress
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Speaker
 from tests.media import even_words
@@ -74,7 +74,7 @@ class Dressing(unittest.TestCase):
         places = Places(made, TRANSCRIPTS)
         self.assertEqual(places.kept(layer(made, "house-hook").span)[0], 0)
         begins = places.kept(layer(made, "house-name-2").span)[0]
-        self.assertEqual(places.stands[begins].word.id, 21, "at their first words")
+        self.assertEqual(places.spots[begins].word.id, 21, "at their first words")
 
     def test_a_style_taken_from_a_dressed_clip_is_that_style(self):
         made = dressed(clip())
@@ -86,7 +86,7 @@ class Dressing(unittest.TestCase):
 
     def test_a_title_of_ones_own_over_the_first_words_stays_the_only_one(self):
         sheet, places = clip(), Places(clip(), TRANSCRIPTS)
-        over = places.over(places.stands[0].ref, places.stands[5].ref)
+        over = places.over(places.spots[0].ref, places.spots[5].ref)
         for template, there in (("plate", False), ("name-card", True)):
             own = Layer(id="l9", span=over, content=Title(text="Mine", template=template))
             made = dressed(apply(sheet, PutLayer(layer=own)))
@@ -153,11 +153,11 @@ class Dressing(unittest.TestCase):
 
     def test_what_is_no_longer_on_the_shelf_is_left_out(self):
         house = HOUSE.model_copy(update={"editions": (Edition(id="e1", outlet="gone"),)})
-        made, told = repaired(house, EVERYBODYS)
+        made, told = repaired_house(house, EVERYBODYS)
         self.assertIn("outlet", told)
         self.assertEqual(made.editions[0].outlet, "tall")
-        self.assertEqual(repaired(HOUSE, EVERYBODYS), (HOUSE, ""))
-        self.assertEqual(repaired(HouseStyle(), EVERYBODYS)[0], HouseStyle())
+        self.assertEqual(repaired_house(HOUSE, EVERYBODYS), (HOUSE, ""))
+        self.assertEqual(repaired_house(HouseStyle(), EVERYBODYS)[0], HouseStyle())
 
     def test_it_is_told_in_words(self):
         self.assertEqual(
@@ -222,7 +222,7 @@ class NamesAndTerms(unittest.TestCase):
         made = dressed(clip(), self.HOUSE)
         places = Places(made, TRANSCRIPTS)
         laid = {
-            tuple(places.stands[n].word.id for n in places.kept(each.span)): each.content.text for each in made.layers
+            tuple(places.spots[n].word.id for n in places.kept(each.span)): each.content.text for each in made.layers
         }
         self.assertEqual(laid, {(7, 8): "Quillhaven", (30, 30): "W30"}, "what is right already stays")
 

@@ -55,17 +55,17 @@ TALK = TALK.model_copy(  # with a pause after the sixteenth word
 CHOSEN: dict[str, dict[str, object]] = {
     "broll": {"media": "still"},
     "framing": {"mode": "fill"},
-    "join": {"picture": "dip", "colour": "#FF0000"},
+    "transition": {"picture": "dip", "colour": "#FF0000"},
     "logo": {"media": "mark"},
     "look": {"exposure": 1.0},
-    "sound": {"media": "r2", "loud": 1.0},
+    "sound": {"media": "r2", "volume": 0.0},
     "sticker": {"media": "mark"},
     "wording": {"text": "Otherwise"},
 }
 UNSEEN = ("marker",)  # a note of the person's own
 WHEN = {
-    "join": lambda own: own.first,
-    "aside": lambda own: own.last + 15,
+    "transition": lambda own: own.first,
+    "extra_caption": lambda own: own.last + 15,
 }  # the frame to look at; else that amid its words
 
 
@@ -228,7 +228,7 @@ class EveryKind(unittest.TestCase):
     def over(self, sheet: Sheet) -> tuple[int, int] | None:
         """The first and last of the places over which it lies that are kept; None while it sleeps."""
         scene = staged(sheet, self.sources, self.target())
-        kept = [n for n, stand in enumerate(scene.places.stands) if stand.kept]
+        kept = [n for n, stand in enumerate(scene.places.spots) if stand.kept]
         reach = scene.reach(sheet.layers[0].span)
         return (kept.index(reach.begin), kept.index(reach.end)) if reach else None
 

@@ -27,14 +27,14 @@ from hovvet.core.sheet.asking import (
     Trim,
     edit_for,
 )
-from hovvet.core.sheet.contents.ends import Ends
+from hovvet.core.sheet.contents.fades import Fades
 from hovvet.core.sheet.contents.framing import Framing
-from hovvet.core.sheet.contents.hold import Hold
-from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.freeze import Freeze
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.speed import Speed
-from hovvet.core.sheet.dressing import dressing_edit, parts_of
+from hovvet.core.sheet.contents.transition import Transition
+from hovvet.core.sheet.copying import dressing_edit, parts_of
 from hovvet.core.sheet.edits import BringBack, CutWords, EditError, RemoveLayer, RemovePiece, SplitPiece
 from hovvet.core.sheet.limits import LONGEST_GAP, SHORTEST_GAP
 from hovvet.core.sheet.model import Edition, Layer, Sheet, WordRef
@@ -82,7 +82,7 @@ def lies_over(sheet: Sheet, transcripts: dict[str, Transcript] | None = None, n:
     kept = places.kept(sheet.layers[n].span)
     if kept is None:
         return []
-    stands = places.stands[kept[0] : kept[1] + 1]
+    stands = places.spots[kept[0] : kept[1] + 1]
     return [stand.word.id if stand.word else None for stand in stands if stand.kept]
 
 
@@ -164,14 +164,14 @@ class OnWords(unittest.TestCase):
 
 class Compiled(unittest.TestCase):
     @given(
-        st.lists(st.tuples(spans, st.sampled_from(["speed", "hold", "framing", "join"])), max_size=6),
+        st.lists(st.tuples(spans, st.sampled_from(["speed", "freeze", "framing", "transition"])), max_size=6),
         st.lists(st.integers(1, 40), max_size=12, unique=True),
         st.sampled_from([Rate(), Rate(num=25), Rate(num=30000, den=1001)]),
     )
     @settings(max_examples=60)
     def test_any_layers_leave_every_frame_and_sample_covered_and_no_word_lost(self, layers, cut, rate):
         contents = {
-            "speed": Speed(rate=1.7), "hold": Hold(seconds=0.7), "framing": Framing(mode="fill"), "join": Join(),
+            "speed": Speed(rate=1.7), "freeze": Freeze(seconds=0.7), "framing": Framing(mode="fill"), "transition": Transition(),
         }  # fmt: skip
         sheet = apply(CLIP, CutWords(piece="p1", words=tuple(cut))) if cut else CLIP
         for (first, last), kind in layers:
@@ -195,7 +195,7 @@ class Compiled(unittest.TestCase):
         self.assertEqual(at, plan.frames)
 
     def test_a_hold_stops_the_picture_and_moves_the_rest(self):
-        before, after = planned(CLIP), planned(laid(Hold(seconds=2, sound="silence"), 10, 10))
+        before, after = planned(CLIP), planned(laid(Freeze(seconds=2, sound="silence"), 10, 10))
         self.assertEqual(after.frames, before.frames + 60)
         knots = after.picture[0].source.knots
         held = [source_frame(knots, n) for n in range(after.frames)]
@@ -211,7 +211,7 @@ class Compiled(unittest.TestCase):
         level = np.full(2000, -30.0)
         level[700:760] = -60.0
         room = {"r1": Source(WORDS, INFO, Levels(level))}
-        plan = compile(laid(Hold(seconds=2), 10, 10), room, Target(outlet("tall")))
+        plan = compile(laid(Freeze(seconds=2), 10, 10), room, Target(outlet("tall")))
         quiet = [layer for layer in plan.sound if 7.0 <= layer.source_sample / SAMPLE_RATE <= 7.2]
         self.assertGreaterEqual(len(quiet), 6, "the quietest moment, again and again")
 
@@ -232,20 +232,20 @@ class Compiled(unittest.TestCase):
 
     def test_a_crossfade_takes_no_time_and_never_stands_at_the_beginning(self):
         cut = apply(CLIP, CutWords(piece="p1", words=(10,)))
-        sheet = asked(cut, Lay(content=Join(seconds=0.4, sound=0.2)))
+        sheet = asked(cut, Lay(content=Transition(seconds=0.4, sound=0.2)))
         plan, plain = planned(sheet), planned(cut)
         self.assertEqual(plan.frames, plain.frames)
         first, second = plan.picture
         self.assertEqual((first.opacity, first.last - second.first), ((), 12))
         self.assertEqual([value_at(second.opacity, n) for n in (second.first, second.first + 6)], [0, 0.5])
         self.assertEqual((plan.sound[0].fade_out, plan.sound[1].fade_in), (9600, 9600))
-        one = asked(cut, Lay(content=Join(picture="dip"), first=ref(11), last=ref(11)))
+        one = asked(cut, Lay(content=Transition(picture="dip"), first=ref(11), last=ref(11)))
         self.assertEqual([layer.source.type for layer in planned(one).picture], ["video", "video", "fill"])
-        nowhere = asked(cut, Lay(content=Join(), first=ref(1), last=ref(5)))
+        nowhere = asked(cut, Lay(content=Transition(), first=ref(1), last=ref(5)))
         self.assertEqual(planned(nowhere).picture, plain.picture, "there is no join before these words")
 
     def test_the_ends_have_fades_of_their_own(self):
-        plan = planned(asked(CLIP, Lay(content=Ends(fade_in=0.5, fade_out=1))))
+        plan = planned(asked(CLIP, Lay(content=Fades(fade_in=0.5, fade_out=1))))
         rise, fall = plan.picture[1:]
         self.assertEqual((rise.first, rise.last, fall.last - fall.first, fall.last), (0, 15, 30, plan.frames))
         self.assertEqual((plan.sound[0].fade_in, plan.sound[-1].fade_out), (24_000, 48_000))
@@ -348,17 +348,17 @@ STYLE = CaptionStyle(key="own-1", name="Workshop", font="hand")
 class Dressing(unittest.TestCase):
     def test_what_is_set_for_all_of_a_clip_can_be_laid_onto_another(self):
         dressed = asked(
-            CLIP, Lay(content=Framing(mode="fill")), Lay(content=Ends()), Lay(content=Marker(), first=ref(2))
+            CLIP, Lay(content=Framing(mode="fill")), Lay(content=Fades()), Lay(content=Marker(), first=ref(2))
         )
         dressed = dressed.model_copy(
             update={"style": STYLE, "editions": (Edition(id="e1", outlet="square"), Edition(id="e2", outlet="wide"))}
         )
-        self.assertEqual(set(parts_of(dressed)), {"captions", "editions", "framing", "ends"})
+        self.assertEqual(set(parts_of(dressed)), {"captions", "editions", "framing", "fades"})
         plain = asked(CLIP, Lay(content=Framing()))
         got = apply(plain, dressing_edit(plain, dressed, {"captions", "editions", "framing"}))
         self.assertEqual((got.caption_style, got.editions), (STYLE, dressed.editions))
         self.assertEqual([layer.content for layer in got.layers], [Framing(mode="fill")])
-        self.assertEqual(Layer(id="l9", content=Ends()).span.is_whole, True)
+        self.assertEqual(Layer(id="l9", content=Fades()).span.is_whole, True)
 
 
 class Closer(unittest.TestCase):
@@ -439,7 +439,7 @@ class Apart(unittest.TestCase):
     def test_what_is_laid_later_is_not_left_out_for_another_ones_sake(self):
         apart = asked(self.sheet, SetApart(layer=self.sheet.layers[0].id, edition="e2"))
         without = apply(apart, RemoveLayer(layer=apart.layers[-1].id))
-        later = asked(without, Lay(content=Ends()))
+        later = asked(without, Lay(content=Fades()))
         self.assertFalse(any(later.layers[-1].id in edition.hidden for edition in later.editions))
 
     def test_it_is_told_where_there_is_nothing_to_be_apart_from(self):

@@ -6,14 +6,14 @@ import unittest
 import numpy as np
 from pydantic import TypeAdapter, ValidationError
 
-from hovvet.core.compile.mended import mended
+from hovvet.core.compile.repairs import repaired
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import planned, staged
 from hovvet.core.compile.target import target_of
 from hovvet.core.errors import CoreError
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.sheet.applying import apply, replayed
-from hovvet.core.sheet.contents.hold import LONGEST_HOLD, Hold
+from hovvet.core.sheet.contents.freeze import LONGEST_FREEZE, Freeze
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.waveform import LONGEST_BARS, Waveform
 from hovvet.core.sheet.edits import (
@@ -107,7 +107,7 @@ class Bounds(unittest.TestCase):
         rate = {"num": 10**400, "den": 1}
         stored = sheet().model_dump(mode="json") | {"editions": [{"id": "e1", "outlet": "tall", "rate": rate}]}
         stored["pieces"].append({"id": "g", "recording": None, "start": 0, "end": 300_000.0})
-        opened, told = mended(read_sheet(stored))
+        opened, told = repaired(read_sheet(stored))
         self.assertIsNone(opened.editions[0].rate)
         self.assertEqual(opened.pieces[1].end, LONGEST_GAP)
         self.assertIn("gap", told)
@@ -156,7 +156,7 @@ class Growing(unittest.TestCase):
     def test_holds_cannot_make_a_clip_longer_than_clips_are(self):
         made = sheet(3_590)
         spans = [Span(runs=(Run(origin="p1", start=n * 10.0, end=n * 10.0 + 5),)) for n in range(5)]
-        holds = [Layer(id=f"l{n}", span=span, content=Hold(seconds=LONGEST_HOLD)) for n, span in enumerate(spans)]
+        holds = [Layer(id=f"l{n}", span=span, content=Freeze(seconds=LONGEST_FREEZE)) for n, span in enumerate(spans)]
         held = made.model_copy(update={"layers": tuple(holds)})
         with self.assertRaisesRegex(CoreError, "holds"):
             self.compiled(held, 9_000)

@@ -12,13 +12,13 @@ from hypothesis import strategies as st
 from hovvet.cli import main
 from hovvet.core.engines.meaning import vectors
 from hovvet.core.errors import CoreError
+from hovvet.core.passages.after_sweep import after_sweep
 from hovvet.core.passages.chapters import chapter_times
 from hovvet.core.passages.choosing import STRONG, chosen
 from hovvet.core.passages.features import features
 from hovvet.core.passages.find import Passage, find_passages
 from hovvet.core.passages.hooks import Hook, hooks
-from hovvet.core.passages.judged import judged, leanings
-from hovvet.core.passages.kept import after_sweep
+from hovvet.core.passages.judgements import judged, leanings
 from hovvet.core.passages.reasons import warnings
 from hovvet.core.passages.rules import signs_of
 from hovvet.core.passages.scoring import Span, spans

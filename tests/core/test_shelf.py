@@ -1,4 +1,4 @@
-"""The Shelf: what is found by words and by meaning, and what licences ask for."""
+"""The Kit: what is found by words and by meaning, and what licences ask for."""
 
 import json
 import unittest

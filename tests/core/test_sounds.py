@@ -1,4 +1,4 @@
-"""Music and sounds beside the speech: how loud, how long, begun again, in and out."""
+"""Music and sounds beside the speech: how loud, how long, looped, in and out."""
 
 import itertools
 import unittest
@@ -55,7 +55,7 @@ class Sounds(unittest.TestCase):
     @given(st.floats(0.5, 9), st.floats(0, 2.9), st.booleans(), st.sampled_from(["with its words", "when it is over"]))
     @settings(max_examples=60)
     def test_it_is_heard_from_its_words_on_and_never_beyond_the_clip(self, seconds, start, again, ends):
-        plan = self.laid(Sound(media="m", start=start, again=again, ends=ends), 4.0, 4.0 + seconds)
+        plan = self.laid(Sound(media="m", start=start, loop=again, ends=ends), 4.0, 4.0 + seconds)
         own = [layer for layer in plan.sound if layer.media == "m"]
         scene = staged(self.sheet, self.sources, TARGET)
         reach = scene.reach(self.sheet.layers[0].span)
@@ -78,7 +78,7 @@ class Sounds(unittest.TestCase):
             self.assertEqual(before.fade_out, after.fade_in)
 
     def test_it_is_as_loud_as_is_wanted_beside_the_speech_and_comes_and_goes(self):
-        plan = self.laid(Sound(media="m", loud=0.5, fade_in=0.25, fade_out=0.5))
+        plan = self.laid(Sound(media="m", volume=-6.02, fade_in=0.25, fade_out=0.5))
         gains = {layer.media: layer.gain for layer in plan.sound}
         self.assertAlmostEqual(gains["m"] + -26, gains["r"] + -20 - 6.02, delta=0.02)
 
@@ -112,7 +112,7 @@ class Sounds(unittest.TestCase):
             plan = self.laid(Sound(media=media))
             self.assertTrue(self.note().startswith(told) if told != "deleted" else told in self.note())
             self.assertEqual(any(layer.media == "m" for layer in plan.sound), media == "m")
-        self.laid(Sound(media="m", again=False))
+        self.laid(Sound(media="m", loop=False))
         self.assertIn("It lasts 3.0 of these", self.note())
         self.sources["m"] = Source(even_words(1), MediaInfo(duration=3, has_picture=True, has_sound=False))
         self.laid(Sound(media="m"))

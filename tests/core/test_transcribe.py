@@ -14,7 +14,7 @@ from hovvet.core.media.wav import read_wav
 from hovvet.core.sound.silence import levels
 from hovvet.core.words.chunks import chunks
 from hovvet.core.words.edges import Edges, without_overlaps
-from hovvet.core.words.fuller import mended, sensible
+from hovvet.core.words.fuller import repaired, sensible
 from hovvet.core.words.pronounce import phones
 from hovvet.core.words.timing import Aligner, _said
 from hovvet.core.words.transcribe import stretches, to_words, transcribe, unheard
@@ -223,7 +223,7 @@ class Fuller(TestCase):
 
     def heard(self, first: list[Heard], recogniser: Lossy) -> list[str]:
         sound = np.zeros(12 * 16_000, np.float32)
-        return [word.text for word in mended(first, sound, [self.PART], self.VOICED, recogniser)]
+        return [word.text for word in repaired(first, sound, [self.PART], self.VOICED, recogniser)]
 
     def test_where_voice_has_too_few_words_the_fuller_reading_wins_and_keeps_filler_sounds(self):
         first = [
@@ -247,7 +247,7 @@ class Fuller(TestCase):
         thin = spread([f"w{n}" for n in range(10)], 0.0, 12.0)
         parts, voiced = [self.PART, (12.0, 24.0)], [(0.0, 24.0)]
         recogniser = Lossy("", self.WHOLE)
-        made = mended([*thin, *whole], np.zeros(24 * 16_000, np.float32), parts, voiced, recogniser)
+        made = repaired([*thin, *whole], np.zeros(24 * 16_000, np.float32), parts, voiced, recogniser)
         self.assertEqual(recogniser.asked[0], self.PART)
         self.assertEqual(len(made), 60)
 

@@ -154,7 +154,7 @@ class AsExported(Agreement, FramingCase):
         settings.get_by_label("Sharpen").fill("0.8")
         expect(settings.locator("output", has_text=re.compile(r"^0\.8$"))).to_be_visible()
         alike["sharpened"] = self.stage_and_still(self.plan(page), frame)
-        self.assertTrue(all(layer.edges and layer.look.table for layer in self.plan(page).picture))
+        self.assertTrue(all(layer.sharpening and layer.look.table for layer in self.plan(page).picture))
 
         page.locator("[data-test=bar]").first.click()
         settings.get_by_text("Fit", exact=True).click()

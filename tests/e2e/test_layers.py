@@ -42,7 +42,7 @@ class Layered(Agreement, ClipCase):
         rate.fill("2")
         rate.press("Tab")
         expect(page.locator("[data-test=bar]", has_text="Speed 2x").first).to_be_visible()
-        self.lay(page, 10, 10, "Hold the frame", "Hold 1 s")
+        self.lay(page, 10, 10, "Freeze frame", "Freeze 1 s")
         self.lay(page, 16, 22, "Punch in (P)", "Punch in 1.2x")
         page.get_by_role("radio", name="Slowly").locator("..").click()
         expect(page.locator("[data-test=bar]", has_text="Slow push 1.2x").first).to_be_visible()

@@ -112,7 +112,7 @@ class Layers(ClipCase):
         for content in (
             {"kind": "firework"},
             {"kind": "speed", "rate": 9},
-            {"kind": "hold", "seconds": 0},
+            {"kind": "freeze", "seconds": 0},
             {"kind": "marker", "x": 1},
         ):
             ask = {"ask": "lay", "content": content, "first": word(5)}

@@ -53,7 +53,7 @@ class Looking(ServerCase):
         row = self.filmed(even_words(5))
         self.assertTrue(look_for_faces(row))
         jobs = self.client.get(f"/api/recordings/{row.pk}").json()["jobs"]
-        self.assertEqual([(job["kind"], job["part"]) for job in jobs], [("faces", "aside")])
+        self.assertEqual([(job["kind"], job["part"]) for job in jobs], [("faces", "in the background")])
 
     def test_where_it_failed_it_is_begun_again_by_a_person_alone(self):
         row = self.filmed(even_words(10))

@@ -1,4 +1,4 @@
-"""The Shelf: films, pictures and stickers with their licences; the stock library; where things are used, and may be."""
+"""The Kit: films, pictures and stickers with their licences; the stock library; where things are used, and may be."""
 
 import io
 import json
@@ -157,7 +157,7 @@ class Stock(ShelfCase):
             self.assertEqual(answer.status_code, 200, answer.content)
             made = answer.json()
             self.assertEqual((made["name"], made["ready"]), ("blue", False))
-            with mock.patch("hovvet.server.assets.taking.largest", return_value=50):
+            with mock.patch("hovvet.server.assets.from_stock.largest", return_value=50):
                 run_job.func(str(Job.objects.get().pk))
             (failed,) = self.listed("picture")
             self.assertIn("larger than", failed["job"]["error"])

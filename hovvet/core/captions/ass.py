@@ -185,7 +185,7 @@ def _letters_of(writer: Writer) -> pysubs2.SSAStyle:
         outlinecolor=notation.colour(style.outline),
         backcolor=notation.colour(style.outline),
         bold=False,
-        spacing=round(style.spacing * setting.size, 2),
+        spacing=round(style.letter_spacing * setting.size, 2),
         outline=round(style.outline_width * setting.scale, 2),
         shadow=round(style.shadow * setting.scale, 2),
         alignment=pysubs2.Alignment.MIDDLE_CENTER,

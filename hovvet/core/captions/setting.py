@@ -113,4 +113,4 @@ class Setting:
     def _width(self, text: str) -> float:
         """Of a text at size 1."""
         file = self.face.file
-        return width(text, file if covers(text, file) else FALLBACK.file, 1.0) + self._style.spacing * len(text)
+        return width(text, file if covers(text, file) else FALLBACK.file, 1.0) + self._style.letter_spacing * len(text)

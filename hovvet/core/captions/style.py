@@ -50,7 +50,7 @@ class Entrance(Value):
 
 
 class CaptionStyle(Value):
-    """Sizes in pixels of a picture whose shorter side is 1080; colours as ``#RRGGBB``; ``spacing`` between letters, and
+    """Sizes in pixels of a picture whose shorter side is 1080; colours as ``#RRGGBB``; ``letter_spacing`` between letters, and
     ``word_spacing`` between words, are added in parts of their size; ``height`` where the caption stands in the safe
     area, 0 at its top, 1 at its bottom; ``turn`` in degrees, clockwise."""
 
@@ -60,8 +60,8 @@ class CaptionStyle(Value):
     size: Annotated[float, Field(ge=20, le=300, title="Size")] = 96
     smallest: Annotated[float, Field(ge=10, le=300, title="Smallest size")] = 44
     case: Annotated[Literal["said", "upper", "lower"], Field(title="Case")] = "said"
-    spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Between letters")] = 0.0
-    word_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Between words")] = 0.02
+    letter_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Letter spacing")] = 0.0
+    word_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Word spacing")] = 0.02
     line_height: Annotated[float, Field(ge=0.7, le=2, title="Height of a line")] = 1.0
     colour: Annotated[Colour, Field(title="Colour")] = "#FFFFFF"
     keyword: Annotated[Colour | None, Field(title="Colour of marked words", examples=["#8FE0C0"])] = "#8FE0C0"
@@ -111,7 +111,7 @@ STYLES: dict[str, CaptionStyle] = {
             spoken=Spoken(how="box", colour="#C2412D"),
         ),
         CaptionStyle(
-            key="poster", name="Poster", font="poster", size=118, case="upper", spacing=0.01, word_spacing=0.08, line_height=0.98,
+            key="poster", name="Poster", font="poster", size=118, case="upper", letter_spacing=0.01, word_spacing=0.08, line_height=0.98,
             outline_width=8, spoken=Spoken(how="size", colour="#FFD66B", scale=1.1),
             entrance=Entrance(how="pop", seconds=0.22), height=0.9,
         ),

@@ -16,8 +16,11 @@ _PIVOT = 0.42  # what contrast leaves as it is: middle grey
 _REACH = 0.95  # of shadows and highlights: from 1 on a grey could get darker than a darker one
 _WARMEST, _PINKEST = 0.32, 0.2  # parts by which the channels are set apart at most
 _Share = Field(ge=-1, le=1, json_schema_extra=SLIDES)
-CORNERS_FROM, CORNERS_MOST = 0.45, 0.7  # where a vignette begins on the way to a corner, and how dark that gets at most
-EDGES_REACH, EDGES_MOST = (
+VIGNETTE_FROM, VIGNETTE_MOST = (
+    0.45,
+    0.7,
+)  # where a vignette begins on the way to a corner, and how dark that gets at most
+SHARPENING_REACH, SHARPENING_MOST = (
     1 / 600,
     1.5,
 )  # how far an edge reaches, in parts of the picture's height; how often it is added at most

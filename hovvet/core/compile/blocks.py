@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.timeline import Part
-from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.transition import Transition
 
 
 @dataclass(frozen=True)
@@ -13,7 +13,7 @@ class Block:
     """Parts that go on from one another: what is between two cuts. ``join`` is how it begins."""
 
     parts: tuple[Part, ...]
-    join: Join | None
+    join: Transition | None
 
     @property
     def frame(self) -> int:
@@ -43,12 +43,12 @@ def blocks(scene: Scene) -> list[Block]:
     return [Block(tuple(parts), joins.get(parts[0].frame)) for parts in made]
 
 
-def _joins(scene: Scene, begin: Sequence[Part]) -> dict[int, Join]:
+def _joins(scene: Scene, begin: Sequence[Part]) -> dict[int, Transition]:
     """How the parts that ``begin`` after a cut are joined to what is before, by their frame: those that open with a word of
     a join, of several the latest."""
     openings = [(part.frame, scene.opening(part)) for part in begin]
-    joins: dict[int, Join] = {}
-    for laid in scene.of(Join):
+    joins: dict[int, Transition] = {}
+    for laid in scene.of(Transition):
         for frame, opening in openings:
             if opening is not None and laid.reach.begin <= opening <= laid.reach.end:
                 joins[frame] = laid.content

@@ -134,7 +134,7 @@ def shown(
             last,
             (TimeKnot(frame=first, source=round(begins, 3)), TimeKnot(frame=last, source=round(begins + has, 3))),
         )
-    elif broll.short == "begun again":
+    elif broll.short == "looped":
         for at in range(first, last, has):
             yield at, min(at + has, last), (TimeKnot(frame=at, source=round(begins, 3)),)
     else:

@@ -9,7 +9,7 @@ from hovvet.core.plan.outlets import OUTLETS, Outlet
 
 
 @dataclass(frozen=True)
-class Shelf:
+class Kit:
     """Everybody's and its own, each by the name that sheets have for it: ``outlets``, ``fonts``, the ``tables`` of colours
     it brought in, its ``pictures``, and the ``stickers`` (logos too) that may be seen through, both with their width and
     height in pixels; what moves is a strip of frames."""
@@ -21,4 +21,4 @@ class Shelf:
     stickers: Mapping[str, Strip] = field(default_factory=dict)
 
 
-EVERYBODYS = Shelf()  # what every workspace has
+EVERYBODYS = Kit()  # what every workspace has

@@ -3,9 +3,9 @@
 from collections.abc import Iterable, Iterator, Sequence
 from itertools import pairwise
 
-from hovvet.core.colour.grade import CORNERS_FROM, CORNERS_MOST, EDGES_MOST, EDGES_REACH, Grade
+from hovvet.core.colour.grade import SHARPENING_MOST, SHARPENING_REACH, VIGNETTE_FROM, VIGNETTE_MOST, Grade
 from hovvet.core.compile.scene import C, Laid, Scene
-from hovvet.core.plan.model import Corners, Edges
+from hovvet.core.plan.model import Sharpening, Vignette
 from hovvet.core.sheet.contents.base import Content
 from hovvet.core.sheet.contents.look import Look
 
@@ -25,14 +25,14 @@ def latest(laid: Sequence[Laid[C]], start: int, end: int) -> Laid[C] | None:
     return next((each for each in reversed(laid) if each.first <= start and end <= each.last), None)
 
 
-def edges_within(laid: Iterable[Laid[Content]], first: int, last: int) -> list[int]:
+def changes_within(laid: Iterable[Laid[Content]], first: int, last: int) -> list[int]:
     """The frames from ``first`` to ``last`` at which something that is laid begins or ends, both included."""
     return sorted({first, last, *(at for each in laid for at in (each.first, each.last) if first < at < last)})
 
 
 def over_spans(laid: Sequence[Laid[Look]], first: int, last: int) -> Iterator[tuple[int, int, Grade | None]]:
     """The frames from ``first`` up to ``last`` in stretches over which one look lies, or none."""
-    for start, end in pairwise(edges_within(laid, first, last)):
+    for start, end in pairwise(changes_within(laid, first, last)):
         found = latest(laid, start, end)
         yield start, end, found.content.grade if found else None
 
@@ -42,13 +42,15 @@ def colours_of(look: Grade | None) -> Grade | None:
     return look.colours if look and look.changes_colours else None
 
 
-def corners_of(look: Grade | None) -> Corners | None:
-    """How a look darkens the corners of the output."""
-    return Corners(begin=CORNERS_FROM, dark=round(look.vignette * CORNERS_MOST, 4)) if look and look.vignette else None
+def vignette_of(look: Grade | None) -> Vignette | None:
+    """The vignette of a look."""
+    return (
+        Vignette(begin=VIGNETTE_FROM, dark=round(look.vignette * VIGNETTE_MOST, 4)) if look and look.vignette else None
+    )
 
 
-def edges_of(look: Grade | None, height: int) -> Edges | None:
+def sharpening_of(look: Grade | None, height: int) -> Sharpening | None:
     """How a look sharpens a source so many pixels high."""
     if look is None or not look.sharpen:
         return None
-    return Edges(amount=round(look.sharpen * EDGES_MOST, 4), sigma=round(height * EDGES_REACH, 4))
+    return Sharpening(amount=round(look.sharpen * SHARPENING_MOST, 4), sigma=round(height * SHARPENING_REACH, 4))

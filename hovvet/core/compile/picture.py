@@ -12,7 +12,7 @@ from hovvet.core.colour.grade import Grade
 from hovvet.core.compile.blocks import Block, blocks
 from hovvet.core.compile.covering import shown
 from hovvet.core.compile.framing import Pane, View, closer, covering, followed, framed, panes, panned, rim, whole
-from hovvet.core.compile.looks import colours_of, corners_of, edges_of, edges_within, latest, looks_of_speakers
+from hovvet.core.compile.looks import changes_within, colours_of, latest, looks_of_speakers, sharpening_of, vignette_of
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.timeline import Part
@@ -123,8 +123,8 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
                 window=seen.window,
                 mirrored=seen.mirrored,
                 look=colours_of(look),
-                edges=edges_of(look, scene.sources[block.recording].media.height),
-                corners=corners_of(look),
+                sharpening=sharpening_of(look, scene.sources[block.recording].media.height),
+                vignette=vignette_of(look),
             )
 
 
@@ -188,7 +188,7 @@ def _behind(
     strength = tuple(Knot(at=each.at, value=each.value * framing.strength) for each in rises)
     if not strength and framing.strength < 1:
         strength = (Knot(at=0, value=framing.strength),)
-    again = Broll(short="begun again")
+    again = Broll(short="looped")
     for begin, end, knots in shown(again, media.duration, scene.timeline.rate.fps, first, last):
         a, b = max(begin, frames[0]), min(end, frames[1])
         if a < b:
@@ -244,7 +244,7 @@ def _face(video: Video, first: int, last: int, scene: Scene) -> tuple[float, flo
 def _framings(scene: Scene, first: int, last: int) -> Iterator[_Framed]:
     """How frames are framed, in order: of several things that lie over them the latest counts."""
     framings, punches, looks = scene.of(Framing), scene.of(Punch), looks_of_speakers(scene)
-    for start, end in pairwise(edges_within((*framings, *punches, *looks), first, last)):
+    for start, end in pairwise(changes_within((*framings, *punches, *looks), first, last)):
         framing, look = latest(framings, start, end), latest(looks, start, end)
         shown = (framing.first, framing.last, framing.content) if framing else (start, end, _USUAL)
         yield _Framed(start, end, *shown, latest(punches, start, end), look.content.grade if look else None)

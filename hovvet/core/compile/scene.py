@@ -116,28 +116,26 @@ class Scene:
 
     def _edge(self, place: int, first: bool) -> int:
         """The frame at which a word begins or ends; where its part does, if it is the first or last one in it."""
-        stand = self.places.stands[place]
+        spot = self.places.spots[place]
         part = self.parts[place]
         if part is None:
-            return int(self.timeline.frame_at(stand.piece.id, stand.start) + 0.5)
+            return int(self.timeline.frame_at(spot.piece.id, spot.start) + 0.5)
         if (self._bounds[part.frame][0] if first else self._bounds[part.frame][1]) == place:
             return part.frame if first else part.end
-        return int(part.output(stand.start if first else stand.end) + 0.5)
+        return int(part.output(spot.start if first else spot.end) + 0.5)
 
     def begins(self, place: int) -> float:
         """Seconds of the output at which a word or gap is first heard."""
-        stand, part = self.places.stands[place], self.parts[place]
-        within = part is not None and part.knots and part.knots[0][1] <= stand.start
-        at = part.output(stand.start) if part and within else self.timeline.frame_at(stand.piece.id, stand.start)
+        spot, part = self.places.spots[place], self.parts[place]
+        within = part is not None and part.knots and part.knots[0][1] <= spot.start
+        at = part.output(spot.start) if part and within else self.timeline.frame_at(spot.piece.id, spot.start)
         return at / self.timeline.rate.fps
 
     @cached_property
     def parts(self) -> list[Part | None]:
         """In which part each word or gap of the sheet is heard; None for what is cut."""
         at = self.timeline.part_at
-        return [
-            at(stand.piece.id, (stand.start + stand.end) / 2) if stand.kept else None for stand in self.places.stands
-        ]
+        return [at(spot.piece.id, (spot.start + spot.end) / 2) if spot.kept else None for spot in self.places.spots]
 
     @cached_property
     def _bounds(self) -> dict[int, tuple[int, int]]:

@@ -9,7 +9,7 @@ from hovvet.core.compile.blocks import blocks
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.timeline import Part
 from hovvet.core.plan.model import JOIN_SAMPLES, STRETCHED_BY, Prepared, SoundLayer
-from hovvet.core.sheet.contents.ends import Ends
+from hovvet.core.sheet.contents.fades import Fades
 from hovvet.core.time import SAMPLE_RATE, Samples, to_samples
 from hovvet.core.value import with_changes
 
@@ -160,7 +160,7 @@ def _stretched(heard: _Heard, recording: str) -> tuple[Prepared, Samples]:
 
 
 def _with_end_fades(layers: list[SoundLayer], scene: Scene) -> list[SoundLayer]:
-    ends = scene.of(Ends)
+    ends = scene.of(Fades)
     if not ends or not layers:
         return layers
     rise, fall = to_samples(ends[-1].content.fade_in), to_samples(ends[-1].content.fade_out)

@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from hovvet.core.captions.fonts import Font
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle
-from hovvet.core.compile.kit import EVERYBODYS, Shelf
+from hovvet.core.compile.kit import EVERYBODYS, Kit
 from hovvet.core.errors import CoreError
 from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.outlets import Outlet
@@ -41,19 +41,19 @@ class Target:
 def target_of(
     sheet: Sheet,
     edition: Edition,
-    shelf: Shelf = EVERYBODYS,
+    kit: Kit = EVERYBODYS,
     texts: bool = True,
 ) -> Target:
     """The target of an edition of a sheet. Raises CoreError when its outlet or the font of its captions is not on the
-    shelf."""
-    where = shelf.outlets.get(edition.outlet)
+    kit."""
+    where = kit.outlets.get(edition.outlet)
     if where is None:
         raise CoreError("The outlet of this edition was deleted. Choose another one for it, or remove the edition.")
     style = sheet.caption_style if edition.dressing != "plain" else None
-    if style and style.font not in shelf.fonts:
+    if style and style.font not in kit.fonts:
         raise CoreError("The font of these captions was deleted. Choose another one, or another style.")
     breaks = {(each.word.origin, each.word.word): each.how for each in sheet.breaks}
-    face = shelf.fonts[style.font] if style else None
+    face = kit.fonts[style.font] if style else None
     return Target(
         where,
         style,
@@ -65,6 +65,6 @@ def target_of(
         frozenset(sheet.keywords),
         edition.dressing == "dressed",
         face,
-        shelf.pictures,
-        shelf.stickers,
+        kit.pictures,
+        kit.stickers,
     )

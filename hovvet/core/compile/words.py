@@ -2,13 +2,13 @@
 
 from collections.abc import Collection, Sequence
 
-from hovvet.core.compile.contents.aside import seconds_of
+from hovvet.core.compile.contents.extra_caption import seconds_of
 from hovvet.core.compile.scene import Scene
 from hovvet.core.plan.model import PlanWord
-from hovvet.core.sheet.contents.aside import Aside
+from hovvet.core.sheet.contents.extra_caption import ExtraCaption
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.model import WordRef
-from hovvet.core.sheet.places import Stand
+from hovvet.core.sheet.places import Spot
 from hovvet.core.value import with_changes
 
 
@@ -18,21 +18,21 @@ def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, .
     voices = _Voices(scene)
     words: list[PlanWord] = []
     places: dict[int, int] = {}  # which of the words stands at a place of the sheet
-    for place, (stand, part) in enumerate(zip(scene.places.stands, scene.parts, strict=True)):
-        if stand.word is None or part is None:
+    for place, (spot, part) in enumerate(zip(scene.places.spots, scene.parts, strict=True)):
+        if spot.word is None or part is None:
             continue
         begins, ends = part.knots[0][1], part.knots[-1][1]
         places[place] = len(words)
         words.append(
             PlanWord(
-                id=stand.word.id,
-                piece=stand.piece.id,
-                origin=stand.piece.origin,
-                text=stand.word.text,
-                start=part.output(max(stand.start, begins)) / fps,
-                end=part.output(min(stand.end, ends)) / fps,
-                voice=voices.of(stand),
-                key=bool(keywords) and stand.ref in keywords,
+                id=spot.word.id,
+                piece=spot.piece.id,
+                origin=spot.piece.origin,
+                text=spot.word.text,
+                start=part.output(max(spot.start, begins)) / fps,
+                end=part.output(min(spot.end, ends)) / fps,
+                voice=voices.of(spot),
+                key=bool(keywords) and spot.ref in keywords,
             )
         )
     for laid in scene.of(Wording):
@@ -42,21 +42,21 @@ def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, .
             words[n] = with_changes(words[n], **changes)
         if wording.text and not wording.hidden:
             _spoken_for(words, own)
-    asides = [(each, seconds) for each in scene.of(Aside) if (seconds := seconds_of(each, scene))]
-    for aside, (start, end) in sorted(asides, key=lambda each: (each[0].reach.end, each[1][0]), reverse=True):
-        at = sum(place <= aside.reach.end for place in places)
+    extras = [(each, seconds) for each in scene.of(ExtraCaption) if (seconds := seconds_of(each, scene))]
+    for extra, (start, end) in sorted(extras, key=lambda each: (each[0].reach.end, each[1][0]), reverse=True):
+        at = sum(place <= extra.reach.end for place in places)
         voice = words[at - 1].voice if at else 0
         words.insert(
             at,
             PlanWord(
                 id=0,
                 piece="",
-                origin=aside.layer,
-                text=aside.content.text,
+                origin=extra.layer,
+                text=extra.content.text,
                 start=start,
                 end=end,
                 voice=voice,
-                aside=aside.layer,
+                layer=extra.layer,
             ),
         )
     return tuple(words)
@@ -72,9 +72,9 @@ class _Voices:
         }
         self._known: dict[str | tuple[str, str], int] = {}
 
-    def of(self, stand: Stand) -> int:
+    def of(self, spot: Spot) -> int:
         """The number of who says a word."""
-        recording, word = stand.piece.recording, stand.word
+        recording, word = spot.piece.recording, spot.word
         if recording is None or word is None:
             return 0
         who = self._names[recording].get(word.speaker) or (recording, word.speaker)

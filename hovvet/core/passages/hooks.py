@@ -29,7 +29,7 @@ class Hook(NamedTuple):
 
 def hooks(words: Sequence[PlanWord], meaning: Callable[[Sequence[str]], Vectors]) -> list[Hook]:
     """The best lines to open a clip with, best first; not the one that opens it now."""
-    places = [n for n, word in enumerate(words) if word.aside is None]
+    places = [n for n, word in enumerate(words) if word.layer is None]
     heard = [
         Word(
             id=k + 1,

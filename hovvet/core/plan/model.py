@@ -14,7 +14,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from hovvet.core.colour.grade import Grade
 from hovvet.core.time import SAMPLE_RATE, Rate
 
-VERSION: Literal[2] = 2
+VERSION: Literal[3] = 3
 JOIN_SAMPLES = 384  # 8 ms at 48 kHz, centred on the cut
 _PLACES = 6  # decimals of what lies between knots: the same wherever in the clip that is
 GROUND = "#20242B"  # behind everything
@@ -109,14 +109,14 @@ class Pictured(_Part):
     colour: str
 
 
-class Corners(_Part):
+class Vignette(_Part):
     """The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those."""
 
     begin: float
     dark: float
 
 
-class Edges(_Part):
+class Sharpening(_Part):
     """What a source shows less its own blur (``sigma`` in pixels of the source), added to it ``amount`` times, in its light
     alone."""
 
@@ -137,8 +137,8 @@ class Window(_Part):
 class PictureLayer(_Part):
     """Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
 
-    ``look`` is the colour of what the source shows, also in its blur; ``corners`` darken the output with it; ``edges``
-    make what it shows sharper.
+    ``look`` is the colour of what the source shows, also in its blur; ``vignette`` darkens the output with it; ``sharpening``
+    makes what it shows sharper.
 
     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all, or its
     window. Of what has a ``window`` only what is inside that is seen; its backdrop covers all. ``mirrored``: left is right.
@@ -154,8 +154,8 @@ class PictureLayer(_Part):
     window: Window | None = None
     mirrored: bool = False
     look: Grade | None = None
-    edges: Edges | None = None
-    corners: Corners | None = None
+    sharpening: Sharpening | None = None
+    vignette: Vignette | None = None
 
 
 class SoundLayer(_Part):
@@ -210,7 +210,7 @@ class PlanWord(_Part):
 
     ``shown`` is what captions say instead of its ``text`` ("": nothing), ``colour`` and ``size`` (times the style's) how.
     The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames. ``voice``: who
-    says it, counted as they are first heard. ``key``: it carries its phrase. ``aside``: nobody says it, the layer of this
+    says it, counted as they are first heard. ``key``: it carries its phrase. ``layer``: nobody says it, the layer of this
     id does.
     """
 
@@ -227,7 +227,7 @@ class PlanWord(_Part):
     longer: int = 0
     voice: int = 0
     key: bool = False
-    aside: str | None = None
+    layer: str | None = None
 
     @property
     def written(self) -> str:
@@ -257,7 +257,7 @@ class Mark(_Part):
 class Plan(_Part):
     """One edition of a sheet, compiled. ``frames`` and ``samples`` are its whole length."""
 
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     rate: Rate
     width: int
     height: int

@@ -7,10 +7,9 @@ from typing import Any
 import cv2
 import numpy as np
 
-from hovvet.core.colour.corners import darkening
+from hovvet.core.colour.vignette import darkening
 from hovvet.core.plan.model import (
     Blur,
-    Corners,
     Crop,
     Fill,
     Pictured,
@@ -19,6 +18,7 @@ from hovvet.core.plan.model import (
     Plan,
     Still,
     Video,
+    Vignette,
     Window,
     place_at,
     source_frame,
@@ -56,7 +56,7 @@ class Compositor:
         self._sources = sources or Sources(plan.rate, originals)
         self._base, self._over = Frame(plan.width, plan.height), Frame(plan.width, plan.height)
         self._drawn: object = None
-        self._corners: dict[Corners, tuple[Any, Any]] = {}  # what they leave of the light
+        self._vignettes: dict[Vignette, tuple[Any, Any]] = {}  # what they leave of the light
 
     def frame(self, n: int) -> Planes:
         """The picture of output frame ``n``, without its texts. It is drawn over by the next one."""
@@ -153,13 +153,13 @@ class Compositor:
 
     def _darken(self, layer: PictureLayer, target: Planes) -> None:
         """The corners of the output, as a layer has them."""
-        corners = layer.corners
-        if corners is None:
+        vignette = layer.vignette
+        if vignette is None:
             return
-        if corners not in self._corners:
-            full = darkening(self._plan.width, self._plan.height, corners.begin, corners.dark)
-            self._corners[corners] = full, cv2.resize(full, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA)
-        full, half = self._corners[corners]
+        if vignette not in self._vignettes:
+            full = darkening(self._plan.width, self._plan.height, vignette.begin, vignette.dark)
+            self._vignettes[vignette] = full, cv2.resize(full, None, fx=0.5, fy=0.5, interpolation=cv2.INTER_AREA)
+        full, half = self._vignettes[vignette]
         for k, plane in enumerate(target):
             black = 128 if k else 16
             left = half if k else full
@@ -203,12 +203,12 @@ class Compositor:
         if len(layer.place) > 1 or place.turn != 0:
             if behind:
                 self._backdrop(layer, media, frame, target, None)
-            source = _mirrored(self._sources.cropped(media, frame, crop, layer.look, layer.edges), layer)
+            source = _mirrored(self._sources.cropped(media, frame, crop, layer.look, layer.sharpening), layer)
             way = _slide if _slides(layer.place) else _warp
             for k, (plane, own) in enumerate(zip(target, source, strict=True)):
                 way(plane, own, place, crop, 1 if k == 0 else 2)
             return
-        picture = self._sources.scaled(media, frame, crop, box[2], box[3], layer.look, layer.edges)
+        picture = self._sources.scaled(media, frame, crop, box[2], box[3], layer.look, layer.sharpening)
         if behind:
             self._backdrop(layer, media, frame, target, (picture, crop, box))
         _put(target, _mirrored(picture, layer), box)

@@ -15,11 +15,11 @@ from PIL import Image
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.colour.lut import regraded
-from hovvet.core.colour.sharpen import sharpened
+from hovvet.core.colour.sharpening import sharpened
 from hovvet.core.media.frames import Picker
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import MediaError
-from hovvet.core.plan.model import Crop, Edges
+from hovvet.core.plan.model import Crop, Sharpening
 from hovvet.core.time import Rate
 
 Plane = NDArray[Any]  # of uint8
@@ -67,28 +67,28 @@ class Sources:
         width: int,
         height: int,
         look: Grade | None = None,
-        edges: Edges | None = None,
+        sharpening: Sharpening | None = None,
     ) -> Planes:
         """A part of a frame (of a still: None) at a size, in the colours of a look, sharpened."""
         if place is None:
-            return self.still(media, crop, width, height, look, edges)
+            return self.still(media, crop, width, height, look, sharpening)
 
         def make() -> Planes:
-            return self._finished(self._scaled(media, place, crop, width, height), width / crop.width, look, edges)
+            return self._finished(self._scaled(media, place, crop, width, height), width / crop.width, look, sharpening)
 
-        return _remembered(self._shown, (media, place, crop, width, height, look, edges), _SHOWN, make)
+        return _remembered(self._shown, (media, place, crop, width, height, look, sharpening), _SHOWN, make)
 
     def cropped(
-        self, media: str, place: int | None, crop: Crop, look: Grade | None = None, edges: Edges | None = None
+        self, media: str, place: int | None, crop: Crop, look: Grade | None = None, sharpening: Sharpening | None = None
     ) -> Planes:
         """A part of a frame (of a still: None) as it is, in the colours of a look, sharpened."""
         if place is None:
-            return self.still(media, crop, crop.width, crop.height, look, edges)
+            return self.still(media, crop, crop.width, crop.height, look, sharpening)
 
         def make() -> Planes:
-            return self._finished(self._cropped(media, place, crop), 1.0, look, edges)
+            return self._finished(self._cropped(media, place, crop), 1.0, look, sharpening)
 
-        return _remembered(self._shown, (media, place, crop, look, edges), _SHOWN, make)
+        return _remembered(self._shown, (media, place, crop, look, sharpening), _SHOWN, make)
 
     def still(
         self,
@@ -97,15 +97,15 @@ class Sources:
         width: int,
         height: int,
         look: Grade | None = None,
-        edges: Edges | None = None,
+        sharpening: Sharpening | None = None,
     ) -> Planes:
         """A part of a still picture at a size, in the colours of a look, sharpened."""
 
         def make() -> Planes:
             made = _planes_of(self._pixels(media, crop, width, height).convert("RGB"))
-            return self._finished(made, width / crop.width, look, edges)
+            return self._finished(made, width / crop.width, look, sharpening)
 
-        return _remembered(self._stills, (media, crop, width, height, look, edges), _PICTURES, make)
+        return _remembered(self._stills, (media, crop, width, height, look, sharpening), _PICTURES, make)
 
     def clear(self, media: str, crop: Crop, width: int, height: int) -> Clear:
         """A part of a still picture at a size, and how much it covers of what is behind it (0 to 255)."""
@@ -131,12 +131,12 @@ class Sources:
         box = (crop.x, crop.y, crop.x + crop.width, crop.y + crop.height)
         return whole.crop(box).resize((width, height), Image.Resampling.LANCZOS)
 
-    def _finished(self, made: Planes, scale: float, look: Grade | None, edges: Edges | None) -> Planes:
+    def _finished(self, made: Planes, scale: float, look: Grade | None, sharpening: Sharpening | None) -> Planes:
         """``scale`` is how many pixels of ``made`` one of the source is."""
         if look is not None:
             made = regraded(made, look, self._file(look.table) if look.has_table else None)
-        if edges is not None:
-            made = sharpened(made[0], edges.amount, edges.sigma * scale), made[1], made[2]
+        if sharpening is not None:
+            made = sharpened(made[0], sharpening.amount, sharpening.sigma * scale), made[1], made[2]
         return made
 
     def _file(self, asset: str) -> Path:

@@ -158,14 +158,14 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
             return _set_apart(ask, sheet)
         case FindKeywords():
             places = Places(sheet, around.transcripts)
-            said = [stand for stand in places.stands if stand.kept and stand.word]
-            found = keywords([stand.word for stand in said if stand.word])
+            said = [spot for spot in places.spots if spot.kept and spot.word]
+            found = keywords([spot.word for spot in said if spot.word])
             if not found:
                 raise EditError("No word stands out here. Mark those that matter by hand: select them and press K.")
             return MarkKeywords(words=tuple(said[n].ref for n in found))
         case PunchAtCuts():
             places = Places(sheet, around.transcripts)
-            a, b = 0, len(places.stands) - 1
+            a, b = 0, len(places.spots) - 1
             if ask.first is not None:
                 a, b = sorted((places.find(ask.first), places.find(ask.last or ask.first)))
             return punch_at_cuts(sheet, places, a, b, ask.content or Punch(toward="the face"))

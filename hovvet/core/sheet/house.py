@@ -89,10 +89,10 @@ def house_of(sheet: Sheet, places: Places, terms: Sequence[Term] = (), naming: s
 
 def card_at(sheet: Sheet, places: Places, end: End) -> tuple[Piece, Card] | None:
     """The card at one end of a clip and the gap it stands in; None where there is none."""
-    if not sheet.pieces or not places.stands:
+    if not sheet.pieces or not places.spots:
         return None
-    at = 0 if end == "beginning" else len(places.stands) - 1
-    piece = places.stands[at].piece
+    at = 0 if end == "beginning" else len(places.spots) - 1
+    piece = places.spots[at].piece
     if not piece.is_gap:
         return None
     slides = (each for each in sheet.layers if isinstance(each.content, Slide) and not each.span.is_whole)
@@ -102,7 +102,7 @@ def card_at(sheet: Sheet, places: Places, end: End) -> tuple[Piece, Card] | None
 
 def heard_at(places: Places) -> list[int]:
     """The places of the words that are heard."""
-    return [n for n, stand in enumerate(places.stands) if stand.kept and stand.word is not None]
+    return [n for n, spot in enumerate(places.spots) if spot.kept and spot.word is not None]
 
 
 def is_name(content: Content) -> bool:

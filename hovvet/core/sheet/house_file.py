@@ -14,6 +14,7 @@ from pydantic import Field
 
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.house import HouseStyle
+from hovvet.core.sheet.upgrade import read_house
 from hovvet.core.text import clean_all
 from hovvet.core.value import Value
 
@@ -74,7 +75,9 @@ class PackedHouse:
             entries = self._packed.infolist()
             if len(entries) > _MOST_FILES + 1 or sum(each.file_size for each in entries) > _MOST_UNPACKED:
                 raise CoreError(_TOO_MUCH)
-            self.told = HouseFile.model_validate(clean_all(json.loads(self._taken(_CONTENTS, _LARGEST_CONTENTS))))
+            self.told = HouseFile.model_validate(
+                _upgraded(clean_all(json.loads(self._taken(_CONTENTS, _LARGEST_CONTENTS))))
+            )
         keys, files = ([getattr(asset, each) for asset in self.told.assets] for each in ("key", "file"))
         twice = len(set(keys)) < len(keys) or len(set(files)) < len(files)
         if twice or not set(files) <= {entry.filename for entry in entries}:
@@ -96,6 +99,11 @@ class PackedHouse:
         if len(data) != told or self._read > _MOST_UNPACKED:
             raise CoreError(_BROKEN)
         return data
+
+
+def _upgraded(told: Any) -> Any:
+    """What a file of any release says, with its style as it would be written today."""
+    return told | {"style": read_house(told["style"])} if isinstance(told, dict) and "style" in told else told
 
 
 @contextmanager

@@ -18,7 +18,7 @@ from hovvet.core.value import LATEST, BreakHow, Moment, Name, Naming, Value, Wor
 
 CutReason = Literal["hand", "filler", "phrase", "repeat", "restart", "retake", "pause"]
 Dressing = Literal["plain", "captioned", "dressed"]
-VERSION: Literal[2] = 2
+VERSION: Literal[3] = 3
 DRESSINGS: dict[Dressing, str] = {"plain": "Plain", "captioned": "Captioned", "dressed": "Dressed"}
 RATES = tuple(Rate(num=num, den=den) for num, den in ((24, 1), (25, 1), (30_000, 1_001), (30, 1), (50, 1), (60, 1)))
 Reach = Annotated[
@@ -167,7 +167,7 @@ class Sheet(Value):
     style by name (None for none) or, where a person has made one, in full; how words are grouped into them, where a
     person has broken them, and which words are marked in them; the house style that it wears."""
 
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     pieces: tuple[Piece, ...] = ()
     layers: tuple[Layer, ...] = ()
     editions: Annotated[tuple[Edition, ...], Field(min_length=1)] = (FIRST_EDITION,)

@@ -119,7 +119,7 @@ class Steps:
 
     def _found(self, ref: WordRef) -> tuple[Piece, Sequence[Word], int]:
         """The piece in which a word stands, that piece's words, and the word's place among them."""
-        piece = self.places.stands[self.places.find(ref)].piece
+        piece = self.places.spots[self.places.find(ref)].piece
         if piece.recording is None:
             return piece, (), 0
         words = piece_words(self._transcripts[piece.recording], piece)

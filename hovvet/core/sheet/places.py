@@ -15,7 +15,7 @@ from hovvet.core.sheet.model import Piece, Run, Sheet, Span, WordRef
 from hovvet.core.words.transcript import Transcript, Word
 
 
-class Stand(NamedTuple):
+class Spot(NamedTuple):
     """A word on the sheet (None: a gap), kept or struck."""
 
     piece: Piece
@@ -62,17 +62,17 @@ class Places:
         self._kept: dict[Span, tuple[int, int] | None] = {}
 
     @cached_property
-    def stands(self) -> list[Stand]:
+    def spots(self) -> list[Spot]:
         """All words and gaps."""
-        stands: list[Stand] = []
+        spots: list[Spot] = []
         for piece in self._sheet.pieces:
             struck = frozenset(word for cut in piece.word_cuts for word in cut.words)
             words: Sequence[Word | None] = (None,)
             if piece.recording is not None:
                 transcript = self._transcripts.get(piece.recording)
                 words = piece_words(transcript, piece) if transcript else ()
-            stands += [Stand(piece, word, word is None or word.id not in struck) for word in words]
-        return stands
+            spots += [Spot(piece, word, word is None or word.id not in struck) for word in words]
+        return spots
 
     @cached_property
     def _by_origin(self) -> dict[str, list[_Standing]]:
@@ -97,8 +97,8 @@ class Places:
     @cached_property
     def _place(self) -> dict[tuple[str, int | None], int]:
         found: dict[tuple[str, int | None], int] = {}
-        for place, stand in enumerate(self.stands):
-            found.setdefault((stand.piece.origin, stand.word.id if stand.word else None), place)
+        for place, spot in enumerate(self.spots):
+            found.setdefault((spot.piece.origin, spot.word.id if spot.word else None), place)
         return found
 
     def find(self, ref: WordRef) -> int:
@@ -114,7 +114,7 @@ class Places:
         runs: list[Run] = []
         for place in range(a, b + 1):
             start, end = self.reach(place)
-            origin = self.stands[place].piece.origin
+            origin = self.spots[place].piece.origin
             if runs and runs[-1].origin == origin and runs[-1].end == start:
                 runs[-1] = Run(origin=origin, start=runs[-1].start, end=end)
             else:
@@ -123,17 +123,17 @@ class Places:
 
     def reach(self, place: int) -> tuple[float, float]:
         """From half-way between a word and the one before to half-way to the one after."""
-        stand = self.stands[place]
+        spot = self.spots[place]
         before, after = self._beside(place, -1), self._beside(place, 1)
-        start = (before.end + stand.start) / 2 if before else min(stand.piece.start, stand.start)
-        end = (stand.end + after.start) / 2 if after else max(stand.piece.end, stand.end)
+        start = (before.end + spot.start) / 2 if before else min(spot.piece.start, spot.start)
+        end = (spot.end + after.start) / 2 if after else max(spot.piece.end, spot.end)
         return start, end
 
-    def _beside(self, place: int, step: int) -> Stand | None:
+    def _beside(self, place: int, step: int) -> Spot | None:
         """The word next to one in its own piece."""
         other = place + step
-        if 0 <= other < len(self.stands) and self.stands[other].piece is self.stands[place].piece:
-            return self.stands[other]
+        if 0 <= other < len(self.spots) and self.spots[other].piece is self.spots[place].piece:
+            return self.spots[other]
         return None
 
     def covered(self, span: Span) -> tuple[int, int] | None:
@@ -143,7 +143,7 @@ class Places:
         fewer than its own.
         """
         if span.is_whole:
-            return (0, len(self.stands) - 1) if self.stands else None
+            return (0, len(self.spots) - 1) if self.spots else None
         groups: list[tuple[int, int, int]] = []  # first place, last place, words of the span in it
         for place in sorted({place for run in span.runs for place in self._in_run(run)}):
             if groups:
@@ -178,5 +178,5 @@ class Places:
         reach = self.covered(span)
         if reach is None:
             return None
-        places = [place for place in range(reach[0], reach[1] + 1) if self.stands[place].kept]
+        places = [place for place in range(reach[0], reach[1] + 1) if self.spots[place].kept]
         return (places[0], places[-1]) if places else None

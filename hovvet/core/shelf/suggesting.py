@@ -27,7 +27,7 @@ class Stretch(NamedTuple):
 
 def stretches_of(words: Sequence[PlanWord]) -> list[Stretch]:
     """What is said, in order, in stretches that end where phrases do; all of it, unless the clip is very long."""
-    said = [n for n, word in enumerate(words) if word.aside is None]
+    said = [n for n, word in enumerate(words) if word.layer is None]
     made: list[Stretch] = []
     for first, end in break_phrases([words[n] for n in said], _PHRASE, {}):
         new = Stretch(said[first], said[end - 1])

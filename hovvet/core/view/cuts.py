@@ -39,7 +39,7 @@ def jumps(scene: Scene) -> list[float]:
 
 def cuts_to_cover(words: Sequence[PlanWord], at: Sequence[float]) -> list[Cut]:
     """The cuts of what is said; those so near to one another that one thing covers them are one."""
-    said = [n for n, word in enumerate(words) if word.aside is None]
+    said = [n for n, word in enumerate(words) if word.layer is None]
     return list(_cuts(words, said, at)) if said else []
 
 

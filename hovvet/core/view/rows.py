@@ -12,7 +12,7 @@ from hovvet.core.compile.scene import Box, Laid, Scene
 from hovvet.core.compile.timeline import Timeline
 from hovvet.core.sheet.contents.base import Lane
 from hovvet.core.sheet.model import Layer, Piece, Sheet
-from hovvet.core.sheet.places import Stand
+from hovvet.core.sheet.places import Spot
 from hovvet.core.view.shown import NOTICED
 from hovvet.core.words.layout import pauses
 from hovvet.core.words.transcript import Word
@@ -74,10 +74,10 @@ class Bar(BaseModel):
 def rows(sheet: Sheet, scene: Scene) -> list[Row]:
     """The rows of all pieces in order, as they are in a scene of the sheet."""
     made: list[Row] = []
-    placed = enumerate(scene.places.stands)
-    stands = {piece: list(own) for piece, own in groupby(placed, key=lambda each: each[1].piece.id)}
+    placed = enumerate(scene.places.spots)
+    spots = {piece: list(own) for piece, own in groupby(placed, key=lambda each: each[1].piece.id)}
     for piece in sheet.pieces:
-        own = stands.get(piece.id, [])
+        own = spots.get(piece.id, [])
         if piece.is_gap:
             made.append(_gap(piece, scene.timeline))
         elif piece.recording not in scene.sources:
@@ -99,12 +99,12 @@ def _missing(piece: Piece) -> Row:
     )
 
 
-_Placed = tuple[int, Stand]  # the place, and what stands there
+_Placed = tuple[int, Spot]  # the place, and what stands there
 
 
-def _of_piece(piece: Piece, stands: Sequence[_Placed], scene: Scene) -> Iterator[Row]:
-    words = tuple(stand.word for _, stand in stands if stand.word)
-    tokens = list(_tokens(piece, stands, words, scene))
+def _of_piece(piece: Piece, spots: Sequence[_Placed], scene: Scene) -> Iterator[Row]:
+    words = tuple(spot.word for _, spot in spots if spot.word)
+    tokens = list(_tokens(piece, spots, words, scene))
     n = 0
     for first, end in _phrases(words):
         until = words[end].start if end < len(words) else float("inf")
@@ -132,23 +132,23 @@ def _row(piece: Piece, phrase: Sequence[Word], tokens: Sequence[Token]) -> Row:
     )
 
 
-def _tokens(piece: Piece, stands: Sequence[_Placed], words: Sequence[Word], scene: Scene) -> Iterator[Token]:
+def _tokens(piece: Piece, spots: Sequence[_Placed], words: Sequence[Word], scene: Scene) -> Iterator[Token]:
     """The words of a piece and the pauses between them, in order."""
     gaps = [gap for gap in pauses(words, piece.end) if gap.start >= piece.start - NOTICED]
     n = 0
     timeline = scene.timeline
-    for place, stand in stands:
-        while n < len(gaps) and gaps[n].start < stand.start:
+    for place, spot in spots:
+        while n < len(gaps) and gaps[n].start < spot.start:
             yield _pause(piece, gaps[n].start, gaps[n].end, timeline)
             n += 1
         yield Token(
             piece=piece.id,
             origin=piece.origin,
-            word=stand.word,
-            start=stand.start,
-            end=stand.end,
-            left=None if stand.kept else 0.0,
-            at=scene.begins(place) if stand.kept else None,
+            word=spot.word,
+            start=spot.start,
+            end=spot.end,
+            left=None if spot.kept else 0.0,
+            at=scene.begins(place) if spot.kept else None,
         )
     for gap in gaps[n:]:
         yield _pause(piece, gap.start, gap.end, timeline)

@@ -26,7 +26,7 @@ _ECHO = frozenset(
 _MORE = 3  # words by which another reading has to be fuller
 
 
-def mended(
+def repaired(
     heard: Sequence[Heard], sound: Sound, parts: Sequence[Span], voiced: Sequence[Span], recogniser: Recogniser,
     hints: Sequence[str] = (),
 ) -> list[Heard]:  # fmt: skip

@@ -14,7 +14,7 @@ from hovvet.core.value import with_changes
 from hovvet.core.words.chunks import chunks
 from hovvet.core.words.doubted import believed
 from hovvet.core.words.edges import without_overlaps
-from hovvet.core.words.fuller import mended
+from hovvet.core.words.fuller import repaired
 from hovvet.core.words.sounds import SOUND_TEXT, unwritten
 from hovvet.core.words.timing import Refiner
 from hovvet.core.words.transcript import Transcript, Word, WordKind
@@ -89,7 +89,7 @@ def listen(
             sound, [(max(a - 0.1, 0), min(b + 0.1, len(sound) / SPEECH_RATE)) for a, b in missed], hints
         )
         found = sorted([*found, *again], key=lambda word: word.start)
-    return without_overlaps(mended(found, sound, parts, voiced, recogniser, hints), len(sound) / SPEECH_RATE)
+    return without_overlaps(repaired(found, sound, parts, voiced, recogniser, hints), len(sound) / SPEECH_RATE)
 
 
 def place(

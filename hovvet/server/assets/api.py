@@ -16,9 +16,9 @@ from hovvet.core.shelf.traits import length_of, shape_of
 from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.assets.bringing import bring_in
+from hovvet.server.assets.from_stock import FETCH, fetch_again, take_link, take_part
 from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.assets.searching import matching
-from hovvet.server.assets.taking import FETCH, fetch_again, take_link, take_part
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
@@ -180,7 +180,7 @@ def suggest_tags(request: HttpRequest, asset_id: uuid.UUID) -> list[str]:
 
 @router.post("/parts", response=AssetOut)
 def keep_part(request: HttpRequest, given: PartOf) -> AssetOut:
-    """Keep a part of a recording on the Shelf, to be laid over words elsewhere. It is cut by a job."""
+    """Keep a part of a recording on the Kit, to be laid over words elsewhere. It is cut by a job."""
     recording = find(request, Recording.objects.all(), pk=given.recording)
     return asset_out(take_part(recording, given.start, given.end, given.name))
 

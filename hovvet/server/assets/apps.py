@@ -15,7 +15,7 @@ class AssetsConfig(AppConfig):
 
     def ready(self) -> None:
         """Listen for recordings that are made."""
-        from hovvet.server.assets import seeing, taking  # noqa: F401  # their jobs are known from now on
+        from hovvet.server.assets import from_stock, seeing  # noqa: F401  # their jobs are known from now on
 
         post_save.connect(_stand, sender="recordings.Recording", dispatch_uid="videos on the shelf")
 

@@ -15,11 +15,11 @@ from hovvet.core.picture.strip import Strip
 from hovvet.core.shelf.licence import Licence
 from hovvet.core.shelf.searching import Described
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.files import Filed
+from hovvet.server.files import HasFiles
 from hovvet.server.recordings.models import Recording
 
 
-class Asset(Filed):
+class Asset(HasFiles):
     """A checked file. ``info_json`` is what was found in it, by its kind; ``licence`` what a font says of itself,
     ``terms`` who may use it. Videos and sounds are prepared like any recording: they have one of their own, without words."""
 

@@ -6,7 +6,7 @@ from hovvet.server.jobs.running import Report, handles
 from hovvet.server.recordings.looking import SEEN
 
 
-@handles(SEEN, priority=-5, part="aside")
+@handles(SEEN, priority=-5, part="in the background")
 def see(report: Report) -> None:
     """Note its colours, and whether people are in it; what its licence tells of that stays."""
     asset = Asset.objects.select_related("recording").get(recording=report.target)

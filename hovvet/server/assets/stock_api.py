@@ -7,8 +7,8 @@ from ninja import Query, Router, Schema
 
 from hovvet.server.accounts.access import workspace_of
 from hovvet.server.assets.api import AssetOut, asset_out
+from hovvet.server.assets.from_stock import take
 from hovvet.server.assets.models import Asset
-from hovvet.server.assets.taking import take
 from hovvet.server.stock.asked import library_of, library_with
 from hovvet.server.stock.library import Kind, StockItem
 from hovvet.server.turns import PREVIEWS, takes_turns
@@ -86,5 +86,5 @@ def preview_stock(request: HttpRequest, item_id: str, moving: bool = False) -> H
 @router.post("/{item_id}", response=AssetOut)
 @takes_turns()
 def take_stock(request: HttpRequest, item_id: str) -> AssetOut:
-    """Put an item on the Shelf, with its licence. What is there already is not taken twice."""
+    """Put an item on the Kit, with its licence. What is there already is not taken twice."""
     return asset_out(take(workspace_of(request), item_id))

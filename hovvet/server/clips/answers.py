@@ -9,7 +9,7 @@ from ninja import Schema
 from hovvet.core.captions.layout import layout_name
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet, grid_square, outlet_name
-from hovvet.core.sheet.dressing import parts_of
+from hovvet.core.sheet.copying import parts_of
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.view.rows import Bar, Row, bars, rows
 from hovvet.core.view.shown import ShortPause, short_pauses, struck_words, uncut

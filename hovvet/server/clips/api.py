@@ -8,7 +8,7 @@ from ninja import Field, Router, Schema
 
 from hovvet.core.plan.model import Plan
 from hovvet.core.sheet.asking import Ask
-from hovvet.core.sheet.dressing import dressing_edit
+from hovvet.core.sheet.copying import dressing_edit
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.trimming import beyond
 from hovvet.core.text import SomeText
@@ -35,8 +35,8 @@ from hovvet.server.clips.documents import (
 )
 from hovvet.server.clips.history import story
 from hovvet.server.clips.house import make_dressed_clip
-from hovvet.server.clips.kept import find_kept
 from hovvet.server.clips.models import Document, Kept
+from hovvet.server.clips.named_settings import find_kept
 from hovvet.server.clips.preparing import prepared_file
 from hovvet.server.clips.stamps import stamp_of
 from hovvet.server.jobs.running import cancel_jobs_of

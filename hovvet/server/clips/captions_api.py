@@ -11,11 +11,12 @@ from hovvet.core.captions.style import STYLES, CaptionStyle
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.render.sample import style_sample, title_sample
 from hovvet.core.sheet.contents.title import Title
+from hovvet.core.sheet.upgrade import named_style
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.clips.documents import captions_for_show, documents
-from hovvet.server.clips.kept import find_kept, keep, kept_of
+from hovvet.server.clips.kit import kit_of
 from hovvet.server.clips.models import Document, Kept
-from hovvet.server.clips.shelf import shelf_of
+from hovvet.server.clips.named_settings import find_kept, keep, kept_of
 from hovvet.server.problems import Problem
 
 router = Router(tags=["captions"])
@@ -26,7 +27,7 @@ _MOST_WORDS = 8
 
 
 def _style(row: Kept) -> CaptionStyle:
-    return CaptionStyle.model_validate(row.settings_json | {"key": row.key, "name": row.name})
+    return CaptionStyle.model_validate(named_style(row.settings_json) | {"key": row.key, "name": row.name})
 
 
 def _keep(request: HttpRequest, wanted: CaptionStyle, key: str = "") -> CaptionStyle:
@@ -83,7 +84,7 @@ def sample(
     ``style`` is that of a clip or of the workspace, as JSON."""
     words = text.split()[:_MOST_WORDS] or ["…"]
     shown = _shown(key, style)
-    face = shelf_of(workspace_of(request)).fonts.get(shown.font)
+    face = kit_of(workspace_of(request)).fonts.get(shown.font)
     if face is None:
         raise Problem(404, "The font of this style was deleted. Choose another one.")
     answer = HttpResponse(style_sample(shown, words, face), content_type="image/png")

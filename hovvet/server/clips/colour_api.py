@@ -12,9 +12,9 @@ from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.documents import documents, opened
-from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.matching import matched_look
 from hovvet.server.clips.models import Document, Kept
+from hovvet.server.clips.named_settings import find_kept, keep, kept_of
 from hovvet.server.problems import Problem
 from hovvet.server.turns import takes_turns
 

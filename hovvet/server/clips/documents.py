@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from django.db import IntegrityError, transaction
 from django.db.models import F, QuerySet
 
-from hovvet.core.compile.mended import mended
+from hovvet.core.compile.repairs import repaired
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.steps import planned, staged, unwritten_in, usual_rate
 from hovvet.core.compile.target import target_of
@@ -19,14 +19,15 @@ from hovvet.core.sheet.edits import Edit, EditError
 from hovvet.core.sheet.limits import LONGEST_CLIP, check_ends, check_growth
 from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.sheet.starting import captions_of, check_desk, clip_sheet, clip_title, desk_sheet
+from hovvet.core.sheet.upgrade import read_captions
 from hovvet.core.value import with_changes
 from hovvet.core.words.corrections import Correction, Rewrite, correct
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips.history import going_back, next_to, remember, sheet_at
+from hovvet.server.clips.kit import kit_of
 from hovvet.server.clips.listing import listed
 from hovvet.server.clips.models import Document, Revision
-from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import Sources, as_uuid, remember_sources, sources_of
 from hovvet.server.clips.transcripts import keep, source_of, transcript_at, transcript_of
 from hovvet.server.clips.written import Written
@@ -78,22 +79,22 @@ def compiled(
 
     Raises CoreError for a sheet that cannot be compiled.
     """
-    shelf = shelf_of(document.workspace)
-    shown, told = mended(sheet, shelf)
+    kit = kit_of(document.workspace)
+    shown, told = repaired(sheet, kit)
     sources = sources_of(document, shown, present)
     chosen = shown.edition(edition)
     is_clip = document.kind == Document.Kind.CLIP
-    target = replace(target_of(shown, chosen, shelf, texts=is_clip), longest=longest if is_clip else None)
+    target = replace(target_of(shown, chosen, kit, texts=is_clip), longest=longest if is_clip else None)
     scene = staged(shown, sources.sources, target)
     plan = planned(scene, target)
     told = " ".join(each for each in (told, sources.told) if each)
-    return Opened(document, shown, chosen, shelf.outlets, sources, scene, plan, told, unwritten_in(plan, scene, target))
+    return Opened(document, shown, chosen, kit.outlets, sources, scene, plan, told, unwritten_in(plan, scene, target))
 
 
 def sheet_of(document: Document) -> Sheet:
     """The sheet as it stands, what is unknown on it replaced."""
     assert document.head
-    return mended(sheet_at(document.head), shelf_of(document.workspace))[0]
+    return repaired(sheet_at(document.head), kit_of(document.workspace))[0]
 
 
 def create_document(
@@ -129,7 +130,7 @@ def desk_of(recording: Recording) -> Document:
 def make_clip(recording: Recording, first: int, last: int, title: str = "") -> Document:
     """A clip of the words ``first`` to ``last``, called by a ``title`` or, without one, after what is said first."""
     transcript = source_of(recording).transcript
-    captions = recording.show.captions_json if recording.show else None
+    captions = read_captions(recording.show.captions_json) if recording.show else None
     sheet = clip_sheet(sheet_of(desk_of(recording)), transcript, first, last, captions)
     return create_document(recording.workspace, Document.Kind.CLIP, title or clip_title(sheet, transcript), sheet)
 
@@ -241,7 +242,7 @@ def apply_made(
             return None
         if fresh.kind == Document.Kind.DESK:
             check_desk(before, after)
-        if mended(after, shelf_of(fresh.workspace))[1]:
+        if repaired(after, kit_of(fresh.workspace))[1]:
             raise EditError("What this names is not there (any more). Choose another one.")
         return _Next(next_to(fresh.head, after, edit.model_dump(mode="json"), author_id), after)
 

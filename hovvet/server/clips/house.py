@@ -1,22 +1,23 @@
 """House styles: kept from a clip, and laid onto others."""
 
-from hovvet.core.compile.mended import repaired
+from hovvet.core.compile.repairs import repaired_house
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.house import HouseStyle, house_of
+from hovvet.core.sheet.house_laying import changes, dress
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.places import Places
-from hovvet.core.sheet.wearing import changes, dress
+from hovvet.core.sheet.upgrade import read_house
 from hovvet.server.clips.documents import Opened, apply_made, make_clip, sheet_of, show_of
+from hovvet.server.clips.kit import kit_of
 from hovvet.server.clips.models import Document, Kept
 from hovvet.server.clips.outlets import outlets_of
-from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import as_uuid, sources_of
 from hovvet.server.recordings.models import Recording, Show
 
 
 def style_of(row: Kept) -> HouseStyle:
     """A house style as it is kept, without what is no longer there."""
-    return repaired(HouseStyle.model_validate(row.settings_json), shelf_of(row.workspace))[0]
+    return repaired_house(HouseStyle.model_validate(read_house(row.settings_json)), kit_of(row.workspace))[0]
 
 
 def style_shown_by(clip: Document, naming: str) -> HouseStyle:

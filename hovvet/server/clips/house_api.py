@@ -14,8 +14,8 @@ from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.clips.documents import documents
 from hovvet.server.clips.house import changes_by, dress_clip, house_for_show, style_of, style_shown_by
 from hovvet.server.clips.house_file import bring_in_house, house_file
-from hovvet.server.clips.kept import find_kept, keep, kept_of
 from hovvet.server.clips.models import Document, Kept
+from hovvet.server.clips.named_settings import find_kept, keep, kept_of
 from hovvet.server.ranges import attachment
 from hovvet.server.recordings.models import Show
 from hovvet.server.turns import takes_turns

@@ -6,16 +6,16 @@ import time
 from django.http import HttpRequest
 
 from hovvet.core.colour.lut import cube, kept
-from hovvet.core.compile.mended import repaired
+from hovvet.core.compile.repairs import repaired_house
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.house_file import ENDINGS, Carried, PackedHouse, needed, renamed, write_house
 from hovvet.server.accounts.access import workspace_of
 from hovvet.server.assets.bringing import brought_in
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.house import style_of
-from hovvet.server.clips.kept import keep, kept_of
+from hovvet.server.clips.kit import kit_of
 from hovvet.server.clips.models import Kept
-from hovvet.server.clips.shelf import shelf_of
+from hovvet.server.clips.named_settings import keep, kept_of
 from hovvet.server.clips.sources import as_uuid
 from hovvet.server.problems import Problem
 
@@ -59,7 +59,7 @@ def bring_in_house(request: HttpRequest, data: bytes) -> tuple[Kept, str]:
                 made += [asset] if fresh else []
             except (CoreError, Problem) as error:
                 left.append(f"“{each.name}” could not be brought in: {error}")
-        style, mended = repaired(renamed(packed.told.style, names), shelf_of(workspace))
+        style, mended = repaired_house(renamed(packed.told.style, names), kit_of(workspace))
         name = _free_name(request, packed.told.name)
         row = keep(request, Kept.Kind.HOUSE, name, style.model_dump(mode="json"), frozenset())
     except BaseException:

@@ -7,11 +7,11 @@ from django.db import transaction
 from django.db.models import F
 
 from hovvet.core.engines.meaning import Vectors, vectors
+from hovvet.core.passages.after_sweep import after_sweep
 from hovvet.core.passages.chapters import chapter_times
 from hovvet.core.passages.features import features
 from hovvet.core.passages.find import Passage, passages_of
-from hovvet.core.passages.judged import judged, leanings
-from hovvet.core.passages.kept import after_sweep
+from hovvet.core.passages.judgements import judged, leanings
 from hovvet.core.passages.scoring import SHORTEST
 from hovvet.core.passages.sentences import sentences
 from hovvet.core.passages.stepping import Step, stepped
@@ -31,7 +31,7 @@ State = FoundPassage.State
 _TOGETHER = 32  # sentences that are understood between two looks at whether to stop
 
 
-@handles(PASSAGES, priority=-2, part="aside")
+@handles(PASSAGES, priority=-2, part="in the background")
 def look(report: Report) -> None:
     """Look for what of a recording is worth sharing. What a person has made into a clip or hidden stays as it is."""
     recording = Recording.objects.select_related("show", "workspace").get(pk=report.target)

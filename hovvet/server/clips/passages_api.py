@@ -6,7 +6,7 @@ from django.http import HttpRequest
 from ninja import Field, Router, Schema
 
 from hovvet.core.passages.chapters import MOST, Chapter
-from hovvet.core.passages.judged import leanings
+from hovvet.core.passages.judgements import leanings
 from hovvet.core.passages.reasons import Reason
 from hovvet.core.passages.sentences import sentences
 from hovvet.core.passages.stepping import Step

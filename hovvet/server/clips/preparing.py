@@ -60,7 +60,7 @@ def _gave_up(document: Document, plan: Plan) -> bool:
     return bool(last and same and last.state == Job.State.FAILED)
 
 
-@handles(SOUNDS, priority=20, part="aside")
+@handles(SOUNDS, priority=20, part="in the background")
 def make_sounds(report: Report) -> None:
     """Make the sounds of a clip that are not there yet."""
     document = Document.objects.select_related("workspace").get(pk=report.target)

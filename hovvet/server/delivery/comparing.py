@@ -1,4 +1,4 @@
-"""Whether exports are still what their clips are: told by stamps, and compared aside when those have changed."""
+"""Whether exports are still what their clips are: told by stamps, and compared in the background when those have changed."""
 
 import uuid
 from typing import Literal
@@ -32,7 +32,7 @@ def _target(workspace: Workspace) -> uuid.UUID:
     return uuid.uuid5(uuid.NAMESPACE_OID, f"workspace {workspace.pk}")
 
 
-@handles(COMPARE, priority=15, part="aside")
+@handles(COMPARE, priority=15, part="in the background")
 def compare(report: Report) -> None:
     """Compare the newest export of each clip with what the clip is now."""
     report.stage("Comparing exports with their clips", 0, 1)

@@ -4,11 +4,11 @@ from pathlib import Path
 
 from django.core.files.storage import default_storage
 
-from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import SUBTITLES, subtitles
 from hovvet.core.media.checked import published
 from hovvet.core.media.info import NO_MEDIA
-from hovvet.core.plan.model import VERSION, Plan
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.upgrade import read_plan
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
@@ -30,9 +30,7 @@ TOGETHER = 3  # exports that are drawn side by side: each takes memory of its ow
 def write_export(report: Report) -> None:
     """Write one edition: the file that was asked for, with its captions as files beside it."""
     row = Export.objects.select_related("workspace").get(pk=report.target)
-    if row.plan.get("version") != VERSION:
-        raise CoreError("This export was asked for in an earlier release. Export the clip again.")
-    plan = Plan.model_validate(row.plan)
+    plan = read_plan(row.plan)
     row.folder.mkdir(parents=True, exist_ok=True)
     prepared = prepared_folder(row.workspace)
     prepared.mkdir(parents=True, exist_ok=True)
@@ -58,7 +56,7 @@ def _following(report: Report) -> list[Shape]:
     """What the exports that wait for this one draw along with it."""
     waiting = report.job.following.filter(kind=EXPORT, state=Job.State.QUEUED)
     rows = Export.objects.filter(pk__in=waiting.values("target"))
-    return [Shape(Plan.model_validate(row.plan), Encoding(**row.encoding_json)) for row in rows]
+    return [Shape(read_plan(row.plan), Encoding(**row.encoding_json)) for row in rows]
 
 
 def originals_of(workspace: Workspace, plan: Plan) -> dict[str, Original]:

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from hashlib import sha256
 
-from hovvet.core.compile.kit import Shelf
+from hovvet.core.compile.kit import Kit
 from hovvet.core.compile.steps import planned, staged
 from hovvet.core.compile.target import target_of
 from hovvet.core.errors import CoreError
@@ -14,8 +14,8 @@ from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.output import Output, encoding_of, sized
 from hovvet.core.sheet.model import Sheet
 from hovvet.server.clips.documents import sheet_of
+from hovvet.server.clips.kit import kit_of
 from hovvet.server.clips.models import Document
-from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import Sources, sources_of
 from hovvet.server.problems import Problem
 
@@ -46,8 +46,8 @@ class ClipNow:
         return sources_of(self.document, self._sheet)
 
     @cached_property
-    def _shelf(self) -> Shelf:
-        return shelf_of(self.document.workspace)
+    def _kit(self) -> Kit:
+        return kit_of(self.document.workspace)
 
     def made(self, edition: str, output: Output) -> Made | None:
         """What an edition would be; None where there is no such edition, or it cannot be compiled now."""
@@ -63,7 +63,7 @@ class ClipNow:
         chosen = self._sheet.edition(edition)
         if chosen.id != edition:
             return None
-        target = target_of(self._sheet, chosen, self._shelf)
+        target = target_of(self._sheet, chosen, self._kit)
         target = replace(target, outlet=sized(target.outlet, output.lines))
         plan = planned(staged(self._sheet, self._sources.sources, target), target)
         encoding = encoding_of(output, target.outlet, plan.seconds)

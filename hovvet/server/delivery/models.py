@@ -9,10 +9,10 @@ from django.db import models
 from hovvet.core.render.output import Output
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips.models import Document
-from hovvet.server.files import Filed
+from hovvet.server.files import HasFiles
 
 
-class Export(Filed):
+class Export(HasFiles):
     """One edition of a clip as files. The plan is kept as it was when the export was asked for.
 
     ``digest`` tells it from every other export: what is seen and heard in it, and what kind of file it is.

@@ -16,8 +16,8 @@ from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.sheet.shapes import Shape, shapes_edit
 from hovvet.server.clips.documents import Opened, apply_made, sheet_of
 from hovvet.server.clips.house import edit_that_dresses
+from hovvet.server.clips.kit import kit_of
 from hovvet.server.clips.models import Document, Kept
-from hovvet.server.clips.shelf import shelf_of
 from hovvet.server.clips.sources import sources_of
 from hovvet.server.delivery.exporting import originals_of
 
@@ -33,7 +33,7 @@ def picture_in(clip: Document, house: Kept | None, shape: Shape, part: float) ->
     sheet = sheet_of(clip)
     if house is not None:
         sheet = apply(sheet, edit_that_dresses(clip, sheet, house))
-    target = target_of(sheet, Edition(id="e1", outlet=shape.outlet, dressing=shape.dressing), shelf_of(clip.workspace))
+    target = target_of(sheet, Edition(id="e1", outlet=shape.outlet, dressing=shape.dressing), kit_of(clip.workspace))
     target = replace(target, outlet=sized(target.outlet, _LINES))
     plan = planned(staged(sheet, sources_of(clip, sheet).sources, target), target)
     with tempfile.TemporaryDirectory(prefix="hovvet-shape-") as scratch:

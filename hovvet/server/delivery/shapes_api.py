@@ -9,8 +9,8 @@ from hovvet.core.sheet.shapes import Shape
 from hovvet.server.accounts.access import find
 from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.clips.documents import documents
-from hovvet.server.clips.kept import find_kept
 from hovvet.server.clips.models import Document, Kept
+from hovvet.server.clips.named_settings import find_kept
 from hovvet.server.delivery.shapes import keep_shapes, picture_in
 from hovvet.server.turns import takes_turns
 

@@ -24,8 +24,8 @@ logger = logging.getLogger("hovvet.jobs")
 
 State = Job.State
 Handler = Callable[["Report"], None]
-# What a job is to a person: part of bringing something in, asked for by itself, or done aside, not to be waited for.
-Part = Literal["bringing in", "asked for", "aside"]
+# What a job is to a person: part of bringing something in, asked for by itself, or done in the background, not to be waited for.
+Part = Literal["bringing in", "asked for", "in the background"]
 _handlers: dict[str, Handler] = {}
 _priorities: dict[str, int] = {}
 _parts: dict[str, "Part"] = {}

@@ -30,7 +30,7 @@ def look_for_faces(recording: Recording, again: bool = False) -> bool:
     return True
 
 
-@handles(FACES, priority=-5, part="aside")
+@handles(FACES, priority=-5, part="in the background")
 def find(report: Report) -> None:
     """Look for faces in the working copy."""
     recording = Recording.objects.get(pk=report.target)

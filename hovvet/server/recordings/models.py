@@ -13,14 +13,14 @@ from django.db.models import BooleanField, ExpressionWrapper, F, Q
 from hovvet.core.engines.whisper import QUALITIES, USUAL, Quality
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.passages.chapters import Chapter
-from hovvet.core.passages.judged import Choices
+from hovvet.core.passages.judgements import Judgements
 from hovvet.core.picture.faces import VERSION as FACES_VERSION
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript
 from hovvet.core.words.vocabulary import ENGLISH
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.files import Filed
+from hovvet.server.files import HasFiles
 
 
 class Defaults(models.Model):
@@ -51,11 +51,11 @@ class Defaults(models.Model):
         return SweepSettings.model_validate(usual.model_dump() | self.sweep_json)
 
     @property
-    def judged(self) -> dict[str, Choices]:
+    def judged(self) -> dict[str, Judgements]:
         """How often passages were kept and hidden, by the kinds of their reasons."""
-        return {kind: Choices.model_validate(each) for kind, each in self.judged_json.items()}
+        return {kind: Judgements.model_validate(each) for kind, each in self.judged_json.items()}
 
-    def change_judged(self, change: Callable[[dict[str, Choices]], dict[str, Choices]]) -> None:
+    def change_judged(self, change: Callable[[dict[str, Judgements]], dict[str, Judgements]]) -> None:
         """Change these choices as they are now."""
         with transaction.atomic():
             self.judged_json = {kind: each.model_dump() for kind, each in change(self._fresh().judged).items()}
@@ -115,7 +115,7 @@ class Recordings(models.Manager["Recording"]):
         return super().get_queryset().defer("transcript_json")
 
 
-class Recording(Filed, Defaults):
+class Recording(HasFiles, Defaults):
     """One long recording. Its files stand together in a folder of the storage.
 
     ``transcript_json`` is the transcript as it was recognised or given; corrections are kept as
@@ -287,7 +287,7 @@ class FoundPassage(models.Model):
         return self.recording.workspace
 
 
-class Upload(Filed):
+class Upload(HasFiles):
     """A file on its way in, by the open tus protocol."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)

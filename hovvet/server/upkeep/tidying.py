@@ -18,13 +18,13 @@ from hovvet.core.media.checked import PART
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.preparing import unused
 from hovvet.server.delivery.models import Export
-from hovvet.server.files import Filed, remove
+from hovvet.server.files import HasFiles, remove
 from hovvet.server.jobs.models import Job
 from hovvet.server.recordings.models import Recording, Upload
 from hovvet.server.recordings.tus import forget_expired
 
 _STRAY_AFTER = 24 * 3600.0  # seconds: longer than any attempt takes, so that none at work is touched
-_HOLDERS: tuple[tuple[str, type[Filed]], ...] = (
+_HOLDERS: tuple[tuple[str, type[HasFiles]], ...] = (
     ("recordings", Recording), ("assets", Asset), ("exports", Export), ("uploads", Upload),
 )  # fmt: skip
 

@@ -1357,7 +1357,7 @@ export interface paths {
         put?: never;
         /**
          * Keep Part
-         * @description Keep a part of a recording on the Shelf, to be laid over words elsewhere. It is cut by a job.
+         * @description Keep a part of a recording on the Kit, to be laid over words elsewhere. It is cut by a job.
          */
         post: operations["hovvet_server_assets_api_keep_part"];
         delete?: never;
@@ -1441,7 +1441,7 @@ export interface paths {
         put?: never;
         /**
          * Take Stock
-         * @description Put an item on the Shelf, with its licence. What is there already is not taken twice.
+         * @description Put an item on the Kit, with its licence. What is there already is not taken twice.
          */
         post: operations["hovvet_server_assets_stock_api_take_stock"];
         delete?: never;
@@ -1819,7 +1819,7 @@ export interface components {
         };
         /**
          * CaptionStyle
-         * @description Sizes in pixels of a picture whose shorter side is 1080; colours as ``#RRGGBB``; ``spacing`` between letters, and
+         * @description Sizes in pixels of a picture whose shorter side is 1080; colours as ``#RRGGBB``; ``letter_spacing`` between letters, and
          *     ``word_spacing`` between words, are added in parts of their size; ``height`` where the caption stands in the safe
          *     area, 0 at its top, 1 at its bottom; ``turn`` in degrees, clockwise.
          */
@@ -1850,12 +1850,12 @@ export interface components {
              */
             case: "said" | "upper" | "lower";
             /**
-             * Between letters
+             * Letter spacing
              * @default 0
              */
-            spacing: number;
+            letter_spacing: number;
             /**
-             * Between words
+             * Word spacing
              * @default 0.02
              */
             word_spacing: number;
@@ -2297,7 +2297,7 @@ export interface components {
              * Part
              * @enum {string}
              */
-            part: "bringing in" | "asked for" | "aside";
+            part: "bringing in" | "asked for" | "in the background";
         };
         /**
          * MediaInfo
@@ -2897,28 +2897,6 @@ export interface components {
             hidden?: boolean | null;
         };
         /**
-         * Aside
-         * @description A caption of its own after its last word, or over a gap: a sound that is heard, or anything else to be read.
-         *     It stays for so many ``seconds``, less where the next word comes sooner.
-         */
-        Aside: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "aside";
-            /**
-             * What it says
-             * @default [laughs]
-             */
-            text: string;
-            /**
-             * How long it stays, seconds
-             * @default 1.5
-             */
-            seconds: number;
-        };
-        /**
          * Bar
          * @description A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
          *     in the output, in seconds. ``note``: what a person has to know of it; ``box``: where it stands on screen.
@@ -2970,9 +2948,9 @@ export interface components {
         };
         /**
          * Broll
-         * @description A recording from ``start`` seconds on, or a still, over words. Its own sound is heard ``loud`` (0 to 1; 1 as loud as the
-         *     speech is) where it is shown at its own speed. Where a recording is shorter than
-         *     they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move,
+         * @description A recording from ``start`` seconds on, or a still, over words. Its own sound is heard at a ``volume`` in dB beside the speech
+         *     (0: as loud as that; at ``SILENT`` it is not heard) where it is shown at its own speed. Where a recording is shorter than
+         *     they are, it is slowed down, looped, held on its last frame, or there only as long as it lasts. A still may move,
          *     also from one part of it to another: each has its middle ``across`` and ``down`` and its ``size``, 1 as much as fits.
          *     It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, takes one half of the
          *     frame (of a tall one the upper or lower, of a wide one the left or right), or stands ``small`` (of the output's width)
@@ -2999,12 +2977,12 @@ export interface components {
              * @default held
              * @enum {string}
              */
-            short: "held" | "slowed down" | "begun again" | "as long as it lasts";
+            short: "held" | "slowed down" | "looped" | "as long as it lasts";
             /**
-             * Its own sound, beside the speech
-             * @default 0
+             * Volume of its own sound, dB
+             * @default -60
              */
-            loud: number;
+            volume: number;
             /**
              * While it is shown, it
              * @default comes closer
@@ -3136,16 +3114,6 @@ export interface components {
             layout: components["schemas"]["CaptionLayout"];
         };
         /**
-         * Corners
-         * @description The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those.
-         */
-        Corners: {
-            /** Begin */
-            begin: number;
-            /** Dark */
-            dark: number;
-        };
-        /**
          * Crop
          * @description A part of the source, in its pixels as shown.
          */
@@ -3244,17 +3212,6 @@ export interface components {
             told: string;
         };
         /**
-         * Edges
-         * @description What a source shows less its own blur (``sigma`` in pixels of the source), added to it ``amount`` times, in its light
-         *     alone.
-         */
-        Edges: {
-            /** Amount */
-            amount: number;
-            /** Sigma */
-            sigma: number;
-        };
-        /**
          * Edition
          * @description The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
          *     None keeps the frame rate of the recording, else it is one of RATES; ``hidden`` names layers that this edition leaves out.
@@ -3295,15 +3252,37 @@ export interface components {
             dressing: string;
         };
         /**
-         * Ends
-         * @description Picture and sound fade in from a ``colour`` at the beginning of the clip, and out to it at the end, in seconds.
+         * ExtraCaption
+         * @description A caption of its own after its last word, or over a gap: a sound that is heard, or anything else to be read.
+         *     It stays for so many ``seconds``, less where the next word comes sooner.
          */
-        Ends: {
+        ExtraCaption: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            kind: "ends";
+            kind: "extra_caption";
+            /**
+             * What it says
+             * @default [laughs]
+             */
+            text: string;
+            /**
+             * How long it stays, seconds
+             * @default 1.5
+             */
+            seconds: number;
+        };
+        /**
+         * Fades
+         * @description Picture and sound fade in from a ``colour`` at the beginning of the clip, and out to it at the end, in seconds.
+         */
+        Fades: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "fades";
             /**
              * Fade in, seconds
              * @default 0
@@ -3462,6 +3441,29 @@ export interface components {
             down: number;
         };
         /**
+         * Freeze
+         * @description The frame at which its first word begins is held for ``seconds`` before that word is said, in silence or with the
+         *     sound of the room.
+         */
+        Freeze: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "freeze";
+            /**
+             * Seconds
+             * @default 1
+             */
+            seconds: number;
+            /**
+             * Sound
+             * @default room
+             * @enum {string}
+             */
+            sound: "silence" | "room";
+        };
+        /**
          * Grade
          * @description ``exposure`` in stops; all others from -1 to 1, 0 changing nothing. ``temperature`` above 0 is warmer, ``tint`` above
          *     0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners and ``sharpen``
@@ -3530,62 +3532,6 @@ export interface components {
             strength: number;
         };
         /**
-         * Hold
-         * @description The frame at which its first word begins is held for ``seconds`` before that word is said, in silence or with the
-         *     sound of the room.
-         */
-        Hold: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "hold";
-            /**
-             * Seconds
-             * @default 1
-             */
-            seconds: number;
-            /**
-             * Sound
-             * @default room
-             * @enum {string}
-             */
-            sound: "silence" | "room";
-        };
-        /**
-         * Join
-         * @description The joins before its words: a plain cut, a crossfade, or a dip through a ``colour``, over ``seconds``; the sound of
-         *     it crosses over ``sound`` seconds (0: as short as it can be without a click).
-         */
-        Join: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "join";
-            /**
-             * Picture
-             * @default crossfade
-             * @enum {string}
-             */
-            picture: "cut" | "crossfade" | "dip";
-            /**
-             * Seconds
-             * @default 0.5
-             */
-            seconds: number;
-            /**
-             * Colour of the dip
-             * @default #000000
-             */
-            colour: string;
-            /**
-             * Sound crosses over, seconds
-             * @default 0
-             */
-            sound: number;
-        };
-        /**
          * Kind
          * @enum {string}
          */
@@ -3616,7 +3562,7 @@ export interface components {
              */
             span: components["schemas"]["Span"];
             /** Content */
-            content: components["schemas"]["Aside"] | components["schemas"]["Broll"] | components["schemas"]["Ends"] | components["schemas"]["Framing"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
         };
         /**
          * Logo
@@ -3783,8 +3729,8 @@ export interface components {
          * PictureLayer
          * @description Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
          *
-         *     ``look`` is the colour of what the source shows, also in its blur; ``corners`` darken the output with it; ``edges``
-         *     make what it shows sharper.
+         *     ``look`` is the colour of what the source shows, also in its blur; ``vignette`` darkens the output with it; ``sharpening``
+         *     makes what it shows sharper.
          *
          *     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all, or its
          *     window. Of what has a ``window`` only what is inside that is seen; its backdrop covers all. ``mirrored``: left is right.
@@ -3816,8 +3762,8 @@ export interface components {
              */
             mirrored: boolean;
             look?: components["schemas"]["Grade"] | null;
-            edges?: components["schemas"]["Edges"] | null;
-            corners?: components["schemas"]["Corners"] | null;
+            sharpening?: components["schemas"]["Sharpening"] | null;
+            vignette?: components["schemas"]["Vignette"] | null;
         };
         /**
          * Pictured
@@ -3910,10 +3856,10 @@ export interface components {
         Plan: {
             /**
              * Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            version: 2;
+            version: 3;
             rate: components["schemas"]["Rate"];
             /** Width */
             width: number;
@@ -3987,7 +3933,7 @@ export interface components {
          *
          *     ``shown`` is what captions say instead of its ``text`` ("": nothing), ``colour`` and ``size`` (times the style's) how.
          *     The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames. ``voice``: who
-         *     says it, counted as they are first heard. ``key``: it carries its phrase. ``aside``: nobody says it, the layer of this
+         *     says it, counted as they are first heard. ``key``: it carries its phrase. ``layer``: nobody says it, the layer of this
          *     id does.
          */
         PlanWord: {
@@ -4035,8 +3981,8 @@ export interface components {
              * @default false
              */
             key: boolean;
-            /** Aside */
-            aside?: string | null;
+            /** Layer */
+            layer?: string | null;
         };
         /**
          * Prepared
@@ -4170,6 +4116,17 @@ export interface components {
             end: number;
         };
         /**
+         * Sharpening
+         * @description What a source shows less its own blur (``sigma`` in pixels of the source), added to it ``amount`` times, in its light
+         *     alone.
+         */
+        Sharpening: {
+            /** Amount */
+            amount: number;
+            /** Sigma */
+            sigma: number;
+        };
+        /**
          * Sheet
          * @description Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
          *     style by name (None for none) or, where a person has made one, in full; how words are grouped into them, where a
@@ -4178,10 +4135,10 @@ export interface components {
         Sheet: {
             /**
              * Version
-             * @default 2
+             * @default 3
              * @constant
              */
-            version: 2;
+            version: 3;
             /**
              * Pieces
              * @default []
@@ -4316,8 +4273,8 @@ export interface components {
         };
         /**
          * Sound
-         * @description A recording heard from ``start`` seconds on, ``loud`` beside the speech (1: as loud as that). It ``ends`` with its
-         *     words, begun ``again`` where it is shorter, or when it is over, however long they are; it comes in ``fade_in`` and goes
+         * @description A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that). It ``ends`` with
+         *     its words, in a ``loop`` where it is shorter, or when it is over, however long they are; it comes in ``fade_in`` and goes
          *     in ``fade_out`` seconds.
          */
         Sound: {
@@ -4337,10 +4294,10 @@ export interface components {
              */
             start: number;
             /**
-             * How loud, beside the speech
-             * @default 0.4
+             * Volume beside the speech, dB
+             * @default -8
              */
-            loud: number;
+            volume: number;
             /**
              * It ends
              * @default with its words
@@ -4348,17 +4305,17 @@ export interface components {
              */
             ends: "with its words" | "when it is over";
             /**
-             * Begun again where it is shorter
+             * Loops where it is shorter
              * @default true
              */
-            again: boolean;
+            loop: boolean;
             /**
-             * Comes in, seconds
+             * Fade in, seconds
              * @default 0
              */
             fade_in: number;
             /**
-             * Goes in, seconds
+             * Fade out, seconds
              * @default 0.4
              */
             fade_out: number;
@@ -4652,6 +4609,39 @@ export interface components {
             at: number | null;
         };
         /**
+         * Transition
+         * @description The transitions before its words: a plain cut, a crossfade, or a dip through a ``colour``, over ``seconds``; the sound of
+         *     it crosses over ``sound`` seconds (0: as short as it can be without a click).
+         */
+        Transition: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "transition";
+            /**
+             * Picture
+             * @default crossfade
+             * @enum {string}
+             */
+            picture: "cut" | "crossfade" | "dip";
+            /**
+             * Seconds
+             * @default 0.5
+             */
+            seconds: number;
+            /**
+             * Colour of the dip
+             * @default #000000
+             */
+            colour: string;
+            /**
+             * Sound crosses over, seconds
+             * @default 0
+             */
+            sound: number;
+        };
+        /**
          * Video
          * @description A recording or another video: ``knots`` map output frames to its frames, straight lines between them.
          */
@@ -4665,6 +4655,16 @@ export interface components {
             media: string;
             /** Knots */
             knots: components["schemas"]["TimeKnot"][];
+        };
+        /**
+         * Vignette
+         * @description The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those.
+         */
+        Vignette: {
+            /** Begin */
+            begin: number;
+            /** Dark */
+            dark: number;
         };
         /**
          * Waveform
@@ -5349,7 +5349,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Aside"] | components["schemas"]["Broll"] | components["schemas"]["Ends"] | components["schemas"]["Framing"] | components["schemas"]["Hold"] | components["schemas"]["Join"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
             /** Layer */
             layer?: string | null;
             /** Edition */

@@ -1,6 +1,6 @@
 import type { VideoSample } from 'mediabunny'
 import type { Grades } from './grades'
-import { sharpen } from './sharpen'
+import { sharpen } from './sharpening'
 import type { Stills } from './stills'
 import { placeAt, valueAt, type PictureLayer, type Place, type Plan } from './timeline'
 
@@ -101,16 +101,16 @@ export class Compositor {
     return this.whole
   }
 
-  private finish(sheet: CanvasRenderingContext2D, { look, edges }: PictureLayer, shrunk: number) {
+  private finish(sheet: CanvasRenderingContext2D, { look, sharpening }: PictureLayer, shrunk: number) {
     if (!this.coloured) return
     if (look) this.grades.apply(sheet, look, this.quality === 'low')
-    if (edges && this.quality === 'high') this.sharpen(sheet, edges.amount, edges.sigma * shrunk) // what passes by is not seen so sharp
+    if (sharpening && this.quality === 'high') this.sharpen(sheet, sharpening.amount, sharpening.sigma * shrunk) // what passes by is not seen so sharp
   }
 
   /** A still in the colours of a layer, no larger than is seen; remembered, for it is the same in every frame. */
   private finished(picture: ImageBitmap, layer: PictureLayer): HTMLCanvasElement | ImageBitmap {
-    if (!this.coloured || !(layer.look || layer.edges)) return picture
-    const how = JSON.stringify([layer.look, layer.edges, this.quality])
+    if (!this.coloured || !(layer.look || layer.sharpening)) return picture
+    const how = JSON.stringify([layer.look, layer.sharpening, this.quality])
     const known = this.finishedStills.get(picture)
     if (known?.how === how) return known.canvas
     const shrunk = Math.min(LARGEST_STILL / Math.max(picture.width, picture.height), 1)
@@ -175,7 +175,7 @@ export class Compositor {
       left * scale, (box.y - place.y) * scale, box.width * scale, box.height * scale,
     )
     target.restore()
-    if (layer.corners && this.coloured) this.darken(target, layer.corners)
+    if (layer.vignette && this.coloured) this.darken(target, layer.vignette)
   }
 
   /** Let nothing be drawn outside a part of the output. */
@@ -188,7 +188,7 @@ export class Compositor {
   }
 
   /** Corners darker than the middle, in the shape of the picture. */
-  private darken(target: CanvasRenderingContext2D, { begin, dark }: NonNullable<PictureLayer['corners']>) {
+  private darken(target: CanvasRenderingContext2D, { begin, dark }: NonNullable<PictureLayer['vignette']>) {
     const { width, height } = this.canvas
     target.save()
     target.translate(width / 2, height / 2)

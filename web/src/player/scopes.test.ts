@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { vectorscope, waveform } from './scopes'
-import { sharpen } from './sharpen'
+import { sharpen } from './sharpening'
 
 const pixels = (...colours: [number, number, number][]) => new Uint8ClampedArray(colours.flatMap((each) => [...each, 255]))
 

@@ -1,4 +1,4 @@
-import { LUMA } from './sharpen'
+import { LUMA } from './sharpening'
 
 /** How many pixels of each column of a picture are how light: `levels` rows for each column, the lightest first. */
 export function waveform(data: Uint8ClampedArray, width: number, levels: number): Uint32Array {

@@ -2,7 +2,7 @@ import { api, got, type Schemas } from '@/api/client'
 
 export type Job = Schemas['JobOut']
 
-/** What a job is to a person: part of bringing in, asked for, or done aside, not to be waited for. */
+/** What a job is to a person: part of bringing in, asked for, or done in the background, not to be waited for. */
 export type Part = Job['part']
 
 /** Whether a job still waits or runs. */

@@ -1,16 +1,16 @@
 """Pictures over words in the plan."""
 
 from collections.abc import Iterator
-from math import log10
 
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.covering import shown, view_of
 from hovvet.core.compile.framing import View
-from hovvet.core.compile.looks import colours_of, corners_of, edges_of, looks_over, over_spans
+from hovvet.core.compile.looks import colours_of, looks_over, over_spans, sharpening_of, vignette_of
 from hovvet.core.compile.picture import bordered
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.compile.speech import source_gain
 from hovvet.core.plan.model import PictureLayer, SoundLayer, Still, Video
+from hovvet.core.sheet.contents.base import SILENT
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.time import to_samples
 
@@ -35,11 +35,11 @@ class BrollPlacement(Placement[Broll]):
         if not source.media.has_picture:
             return _BLIND
         lasts, needed = source.media.duration - broll.start, scene.timeline.rate.seconds(laid.last - laid.first)
-        silent = "There is no sound in it to be heard." if broll.loud and not source.media.has_sound else ""
+        silent = "There is no sound in it to be heard." if _is_heard(broll) and not source.media.has_sound else ""
         if lasts >= needed:
             return silent
         how: str = "seen only as long" if broll.short == "as long as it lasts" else broll.short
-        if broll.loud and broll.short == "slowed down":
+        if _is_heard(broll) and broll.short == "slowed down":
             how += ", and its sound is not heard"
         return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, so it is {how}. {silent}".rstrip()
 
@@ -63,7 +63,7 @@ class BrollPlacement(Placement[Broll]):
             scene.picture += _layers(
                 broll, view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene
             )
-            if broll.loud and media.has_sound and len(knots) == 1:
+            if _is_heard(broll) and media.has_sound and len(knots) == 1:
                 scene.sound.append(self._heard(broll, scene, begin, end, knots[0].source))
 
     def _heard(self, broll: Broll, scene: Scene, first: int, last: int, source: float) -> SoundLayer:
@@ -78,7 +78,7 @@ class BrollPlacement(Placement[Broll]):
             sample=sample,
             samples=samples,
             source_sample=to_samples(source / rate.fps),
-            gain=round(source_gain(scene, broll.media) + 20 * log10(broll.loud), 2),
+            gain=round(source_gain(scene, broll.media) + broll.volume, 2),
             fade_in=fade,
             fade_out=fade,
         )
@@ -91,6 +91,11 @@ class BrollPlacement(Placement[Broll]):
             (each.first for each in scene.laid if each.content.covers and laid.last < each.first <= soon),
             default=laid.last,
         )
+
+
+def _is_heard(broll: Broll) -> bool:
+    """Whether it is to be heard at all."""
+    return broll.volume > SILENT
 
 
 def _layers(
@@ -110,6 +115,6 @@ def _layers(
             backdrop=view.backdrop,
             window=view.window,
             look=colours_of(look),
-            edges=edges_of(look, height),
-            corners=corners_of(look),
+            sharpening=sharpening_of(look, height),
+            vignette=vignette_of(look),
         )

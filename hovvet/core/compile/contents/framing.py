@@ -19,8 +19,8 @@ class FramingPlacement(Placement[Framing]):
             return _GONE
         if not laid.content.follows_faces:
             return ""
-        places = scene.places.stands[laid.reach.begin : laid.reach.end + 1]
-        shown = dict.fromkeys(stand.piece.recording for stand in places if stand.piece.recording is not None)
+        places = scene.places.spots[laid.reach.begin : laid.reach.end + 1]
+        shown = dict.fromkeys(spot.piece.recording for spot in places if spot.piece.recording is not None)
         seen = [scene.sources[key] for key in shown if key in scene.sources and scene.sources[key].media.has_picture]
         if any(source.faces is None for source in seen):
             return _LOOKING

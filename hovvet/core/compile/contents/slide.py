@@ -42,7 +42,7 @@ class SlidePlacement(Placement[Slide]):
 
     def _ground(self, laid: Laid[Slide], scene: Scene) -> None:
         slide = laid.content
-        covering = Broll(media=slide.media, move="comes closer", short="begun again")
+        covering = Broll(media=slide.media, move="comes closer", short="looped")
         output, strength = (scene.outlet.width, scene.outlet.height), (Knot(at=laid.first, value=slide.strength),)
         size, source = scene.pictures.get(slide.media), scene.sources.get(slide.media)
         if size is not None:

@@ -1,18 +1,18 @@
 """Music and sounds in the plan."""
 
 from collections.abc import Iterator
-from math import log10
 
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.compile.speech import source_gain
 from hovvet.core.plan.model import SoundLayer
+from hovvet.core.sheet.contents.base import SILENT
 from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.time import to_samples
 
-CROSS = 960  # samples over which its end crosses with its beginning, where it is begun again
+CROSS = 960  # samples over which its end crosses with its beginning, where it loops
 _SHORTEST = 480  # samples: less of it is not heard
-_MOST = 500  # times that it is begun again
+_MOST = 500  # times that it is heard in a loop
 _NOTHING = "Choose what is to be heard here."
 _GONE = "What was heard here was deleted, or is still being prepared. Choose another one, or take this off."
 _MUTE = "There is no sound in this. Choose another one."
@@ -32,7 +32,7 @@ class SoundPlacement(Placement[Sound]):
         if not source.media.has_sound:
             return _MUTE
         lasts, needed = source.media.duration - sound.start, scene.timeline.rate.seconds(laid.last - laid.first)
-        if sound.ends == "with its words" and not sound.again and lasts < needed:
+        if sound.ends == "with its words" and not sound.loop and lasts < needed:
             return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, then it is quiet."
         return ""
 
@@ -40,17 +40,17 @@ class SoundPlacement(Placement[Sound]):
         """Put it beside the speech, as often as it takes."""
         sound = laid.content
         source, rate = scene.sources.get(sound.media), scene.timeline.rate
-        if source is None or not source.media.has_sound or not sound.loud:
+        if source is None or not source.media.has_sound or sound.volume <= SILENT:
             return
         begins, clip_ends = rate.sample(laid.first), rate.sample(scene.timeline.frames)
         from_sample = min(to_samples(sound.start), to_samples(source.media.duration))
         there = to_samples(source.media.duration) - from_sample
         ends = rate.sample(laid.last) if sound.ends == "with its words" else begins + there
         ends = min(ends, clip_ends)
-        gain = round(source_gain(scene, sound.media) + 20 * log10(sound.loud), 2)
-        again = sound.again and sound.ends == "with its words"
-        for at, samples, fade_in, fade_out in _runs(begins, ends, there, again):
-            first, last = at == begins, at + samples >= ends or not again
+        gain = round(source_gain(scene, sound.media) + sound.volume, 2)
+        loop = sound.loop and sound.ends == "with its words"
+        for at, samples, fade_in, fade_out in _runs(begins, ends, there, loop):
+            first, last = at == begins, at + samples >= ends or not loop
             scene.sound.append(
                 SoundLayer(
                     bus="music" if sound.ends == "with its words" else "effect",
@@ -65,13 +65,13 @@ class SoundPlacement(Placement[Sound]):
             )
 
 
-def _runs(begins: int, ends: int, there: int, again: bool) -> Iterator[tuple[int, int, int, int]]:
+def _runs(begins: int, ends: int, there: int, loop: bool) -> Iterator[tuple[int, int, int, int]]:
     """(first sample, samples, those in which it rises, falls) of each time that a sound of so many samples is heard."""
     if there < _SHORTEST or ends - begins < _SHORTEST:
         return
     cross = min(CROSS, there // 4)
     at = begins
-    for _ in range(_MOST if again else 1):
+    for _ in range(_MOST if loop else 1):
         samples = min(there, ends - at)
         yield at, samples, cross, cross
         at += there - cross

@@ -19,9 +19,9 @@ class SpeedPlacement(Placement[Speed]):
         if kept is None:
             return
         own = range(kept[0], kept[1] + 1)
-        for _, group in groupby(own, key=lambda place: places.stands[place].piece.id):
+        for _, group in groupby(own, key=lambda place: places.spots[place].piece.id):
             members = list(group)
-            piece = places.stands[members[0]].piece
+            piece = places.spots[members[0]].piece
             if not piece.is_gap:
                 start, end = places.reach(members[0])[0], places.reach(members[-1])[1]
                 yield Timing(piece.id, Pace(start, end, content.rate, content.ramp, content.sound == "muted"))

@@ -1,7 +1,7 @@
 """Waveforms in the plan."""
 
 from hovvet.core.compile.contents.base import Placement
-from hovvet.core.compile.loudness import loudness
+from hovvet.core.compile.level_bars import loudness
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.compile.waveform import waveform_shapes
 from hovvet.core.sheet.contents.waveform import LONGEST_BARS, Waveform

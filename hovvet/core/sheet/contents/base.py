@@ -9,6 +9,7 @@ from hovvet.core.value import APART, Value
 
 Lane = Literal["picture", "screen", "sound", "text"]
 LANES: dict[Lane, str] = {"picture": "Picture", "screen": "On screen", "sound": "Sound", "text": "Words"}
+SILENT, LOUDEST = -60.0, 6.0  # dB beside the speech: what is at the first is not heard at all
 Group = Literal["screen", "picture", "sound", "time", "words"]
 
 KINDS: dict[str, type["Content"]] = {}  # by what they are called in files; one is registered by being defined

@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal, get_args
 
 from pydantic import Field
 
-from hovvet.core.sheet.contents.base import Lane, Showing
+from hovvet.core.sheet.contents.base import SILENT, Lane, Showing
 from hovvet.core.value import APART, SLIDES, Colour, when
 
 Move = Literal["stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part"]
@@ -20,9 +20,9 @@ _PART = APART | SLIDES
 
 
 class Broll(Showing):
-    """A recording from ``start`` seconds on, or a still, over words. Its own sound is heard ``loud`` (0 to 1; 1 as loud as the
-    speech is) where it is shown at its own speed. Where a recording is shorter than
-    they are, it is slowed down, begun again, held on its last frame, or there only as long as it lasts. A still may move,
+    """A recording from ``start`` seconds on, or a still, over words. Its own sound is heard at a ``volume`` in dB beside the speech
+    (0: as loud as that; at ``SILENT`` it is not heard) where it is shown at its own speed. Where a recording is shorter than
+    they are, it is slowed down, looped, held on its last frame, or there only as long as it lasts. A still may move,
     also from one part of it to another: each has its middle ``across`` and ``down`` and its ``size``, 1 as much as fits.
     It fills the frame around the point ``across`` and ``down``, is seen whole over a blur of itself, takes one half of the
     frame (of a tall one the upper or lower, of a wide one the left or right), or stands ``small`` (of the output's width)
@@ -31,12 +31,12 @@ class Broll(Showing):
     kind: Literal["broll"] = "broll"
     start: Annotated[float, Field(ge=0, le=200_000, title="From, seconds", json_schema_extra=APART)] = 0.0
     short: Annotated[
-        Literal["held", "slowed down", "begun again", "as long as it lasts"],
+        Literal["held", "slowed down", "looped", "as long as it lasts"],
         Field(title="Where it is shorter than the words, it is", json_schema_extra=APART),
     ] = "held"
-    loud: Annotated[
-        float, Field(ge=0, le=1, title="Its own sound, beside the speech", json_schema_extra=APART | SLIDES)
-    ] = 0.0
+    volume: Annotated[
+        float, Field(ge=SILENT, le=0, title="Volume of its own sound, dB", json_schema_extra=APART | SLIDES)
+    ] = SILENT
     move: Annotated[Move, Field(title="While it is shown, it", json_schema_extra=APART)] = "comes closer"
     from_across: Annotated[float, Field(ge=0, le=1, title="First, from left to right", json_schema_extra=_PART)] = 0.5
     from_down: Annotated[float, Field(ge=0, le=1, title="First, from top to bottom", json_schema_extra=_PART)] = 0.5

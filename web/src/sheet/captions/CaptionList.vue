@@ -48,13 +48,13 @@ function word(whole: boolean, hidden = false) {
   if (!place.value) return
   const { words } = all.value[place.value.n]!
   const own = words[place.value.k]!
-  if (own.aside) return emit('open', own.aside)
+  if (own.layer) return emit('open', own.layer)
   emit('word', (whole ? words[0]! : own).ref, (whole ? words.at(-1)! : own).ref, hidden)
 }
 
 function mark() {
   const own = place.value && all.value[place.value.n]!.words[place.value.k]!
-  if (own && !own.aside) emit('edit', [{ type: 'mark_keywords', words: [own.ref], marked: !own.key }])
+  if (own && !own.layer) emit('edit', [{ type: 'mark_keywords', words: [own.ref], marked: !own.key }])
 }
 
 const WHERE = '[data-captions]'
@@ -99,7 +99,7 @@ watch([() => place.value?.n, heard], async ([own, now], [before]) => {
       <span class="text">
         <template v-for="(each, k) in caption.words" :key="k">
           <br v-if="each.line">
-          <span class="word" :class="{ cursor: n === place?.n && k === place?.k, key: each.key, aside: each.aside }" @click="stand(n, k)">{{ each.text }}</span>{{ ' ' }}
+          <span class="word" :class="{ cursor: n === place?.n && k === place?.k, key: each.key, aside: each.layer }" @click="stand(n, k)">{{ each.text }}</span>{{ ' ' }}
         </template>
         <i v-if="caption.fast" class="alarm">too fast to read</i>
       </span>

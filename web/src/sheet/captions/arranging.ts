@@ -4,7 +4,7 @@ type Plan = Doc['plan']
 
 /** A word of a caption: what is written, whether a line begins with it, how the server names it, whether it is marked; and the
  * layer that it is of where nobody says it. */
-export interface CaptionWord { ref: WordRef; text: string; line: boolean; key: boolean; aside: string | null }
+export interface CaptionWord { ref: WordRef; text: string; line: boolean; key: boolean; layer: string | null }
 
 /** A caption as it is: its words, the frame it begins with, and whether it is too fast to be read. */
 export interface CaptionNow { words: CaptionWord[]; first: number; fast: boolean }
@@ -16,7 +16,7 @@ export function captionsOf(plan: Plan): CaptionNow[] {
     fast: caption.fast ?? false,
     words: caption.lines.flatMap((line, n) => line.map((at, k) => {
       const word = plan.words![at]!
-      return { ref: { origin: word.origin ?? '', word: word.id }, text: word.shown ?? word.text, line: n > 0 && k === 0, key: word.key ?? false, aside: word.aside ?? null }
+      return { ref: { origin: word.origin ?? '', word: word.id }, text: word.shown ?? word.text, line: n > 0 && k === 0, key: word.key ?? false, layer: word.layer ?? null }
     })),
   }))
 }

@@ -15,8 +15,7 @@ from hovvet.core.sheet.asking import AddCard, Lay
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
-from hovvet.core.sheet.contents.hold import Hold
-from hovvet.core.sheet.contents.join import Join
+from hovvet.core.sheet.contents.freeze import Freeze
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.progress import Progress
@@ -24,6 +23,7 @@ from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
+from hovvet.core.sheet.contents.transition import Transition
 from hovvet.core.sheet.edits import PutEdition
 from hovvet.core.sheet.model import Edition, WordRef
 from hovvet.core.sweep.settings import SweepSettings
@@ -34,8 +34,8 @@ from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.assets.bringing import bring_in
+from hovvet.server.assets.from_stock import take
 from hovvet.server.assets.models import Asset
-from hovvet.server.assets.taking import take
 from hovvet.server.clips.documents import apply_edit, correct_now, do_asked, make_clip, sheet_of
 from hovvet.server.clips.transcripts import silences_of, source_of, transcript_of
 from hovvet.server.jobs.models import Job
@@ -124,7 +124,7 @@ class Command(BaseCommand):
             return str(bring_in(workspace, Asset.Kind.STICKER, file.stem.replace("-", " "), opened.read).pk)
 
     def _taken(self, workspace: Workspace, item: str) -> str:
-        """Something of the stock library on the Shelf, prepared; by the name that sheets have for it."""
+        """Something of the stock library on the Kit, prepared; by the name that sheets have for it."""
         asset = take(workspace, item)
         for job in Job.objects.filter(target=asset.recording_id, state=Job.State.QUEUED) if asset.recording_id else ():
             run_job.func(str(job.pk))
@@ -167,9 +167,9 @@ def _laid(word: int, count: int, stickers: dict[str, str], film: str, sounds: di
         over(Sticker(media=stickers["alarm-clock"], meanwhile="wiggles", across=0.74, down=0.32), 8, 14),
         over(Framing(), 8, 14),
         over(Broll(media=film, short="slowed down"), 36, 42),
-        over(Join(seconds=0.4), 16, 16),
+        over(Transition(seconds=0.4), 16, 16),
         over(Marker(note="Ask for a photo of the table", sort="to do"), 18, 24),
-        over(Hold(seconds=0.8), 34, 34),
+        over(Freeze(seconds=0.8), 34, 34),
         over(Sound(media=sounds["hope-sound"], **Sound.presets["Under the speech"]), 0, count),
         over(Sound(media=sounds["bell-sound"], **Sound.presets["Once, to its end"]), 8, 8),
         AddCard(content=Slide(text="Bring yours on Tuesday", second="Quillhaven Mending Room, 6 pm", ground="#47713F")),

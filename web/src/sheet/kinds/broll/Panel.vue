@@ -49,7 +49,7 @@ function swap(media: string) {
       <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="slid" />
     </div>
     <span class="time quiet">{{ clock(start) }} to {{ clock(Math.min(start + needed, source.duration)) }} of {{ clock(source.duration) }}</span>
-    <FieldsForm :values="{ loud: content.loud }" :fields="fields" only="loud" @change="set($event)" />
+    <FieldsForm :values="{ volume: content.volume }" :fields="fields" only="volume" @change="set($event)" />
     <FieldsForm v-if="source.duration - start < needed" :values="{ short: content.short }" :fields="fields" only="short" @change="set($event)" />
   </template>
   <template v-else-if="content.media && content.fit === 'fill'">

@@ -4,16 +4,16 @@ from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.picture import filled
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.plan.model import Knot
-from hovvet.core.sheet.contents.ends import Ends
+from hovvet.core.sheet.contents.fades import Fades
 
 
-class EndsPlacement(Placement[Ends]):
+class FadesPlacement(Placement[Fades]):
     """Holds for the whole clip, whatever it lies over. The speech fades with it (``compile/speech``)."""
 
-    def place(self, laid: Laid[Ends], scene: Scene) -> None:
+    def place(self, laid: Laid[Fades], scene: Scene) -> None:
         """The colour that the clip begins from and ends in, over all else."""
         ends, rate, frames = laid.content, scene.timeline.rate, scene.timeline.frames
-        if scene.of(Ends)[-1] is not laid:
+        if scene.of(Fades)[-1] is not laid:
             return
         rise, fall = (min(rate.frame(each), frames // 2) for each in (ends.fade_in, ends.fade_out))
         if rise:

@@ -81,7 +81,7 @@ def take_part(recording: Recording, start: float, end: float, name: str) -> Asse
 
 
 def take_link(workspace: Workspace, kind: Asset.Kind, link: str) -> Asset:
-    """Put what a link leads to on the Shelf, fetched by a job: a film or a sound by the one that prepares it. Raises Problem,
+    """Put what a link leads to on the Kit, fetched by a job: a film or a sound by the one that prepares it. Raises Problem,
     CoreError."""
     importer = checked_importer(link)
     name = saved_name(PurePath(importer.name_of(link)).name, kind.label)

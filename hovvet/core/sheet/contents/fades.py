@@ -1,4 +1,4 @@
-"""How the clip begins and ends."""
+"""Fades at the ends of the clip."""
 
 from typing import Annotated, ClassVar, Literal
 
@@ -10,10 +10,10 @@ from hovvet.core.value import Colour
 LONGEST_FADE = 5.0  # seconds
 
 
-class Ends(Content):
+class Fades(Content):
     """Picture and sound fade in from a ``colour`` at the beginning of the clip, and out to it at the end, in seconds."""
 
-    kind: Literal["ends"] = "ends"
+    kind: Literal["fades"] = "fades"
     fade_in: Annotated[float, Field(ge=0, le=LONGEST_FADE, title="Fade in, seconds")] = 0.0
     fade_out: Annotated[float, Field(ge=0, le=LONGEST_FADE, title="Fade out, seconds")] = 0.5
     colour: Annotated[Colour, Field(title="Colour")] = "#000000"

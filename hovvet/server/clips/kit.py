@@ -1,13 +1,13 @@
 """What a workspace has to make clips with: what everybody has, and its own."""
 
 from hovvet.core.captions.fonts import CAPTION_FONTS
-from hovvet.core.compile.kit import Shelf
+from hovvet.core.compile.kit import Kit
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import PREPARED, Asset
 from hovvet.server.clips.outlets import outlets_of
 
 
-def shelf_of(workspace: Workspace) -> Shelf:
+def kit_of(workspace: Workspace) -> Kit:
     """All of it, by the names that sheets have for it."""
     own: dict[str, list[Asset]] = {}
     needed = Asset.objects.filter(workspace=workspace).exclude(kind__in=PREPARED)
@@ -15,7 +15,7 @@ def shelf_of(workspace: Workspace) -> Shelf:
         if asset.link:  # not there yet
             continue
         own.setdefault(asset.kind, []).append(asset)
-    return Shelf(
+    return Kit(
         outlets=outlets_of(workspace),
         fonts=CAPTION_FONTS | {str(each.pk): each.font for each in own.get(Asset.Kind.FONT, ())},
         tables=frozenset(str(each.pk) for each in own.get(Asset.Kind.TABLE, ())),

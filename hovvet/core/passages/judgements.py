@@ -9,7 +9,7 @@ _CALM = 4  # choices that are needed before it has shifted half as far
 KINDS = ("question", "story", "claim", "number")  # signs that passages begin with
 
 
-class Choices(BaseModel):
+class Judgements(BaseModel):
     """How many passages with a sign were ``kept``, and ``hidden``."""
 
     model_config = ConfigDict(frozen=True)
@@ -18,17 +18,17 @@ class Choices(BaseModel):
     hidden: int = 0
 
 
-def judged(choices: Mapping[str, Choices], kinds: Collection[str], kept: bool) -> dict[str, Choices]:
+def judged(choices: Mapping[str, Judgements], kinds: Collection[str], kept: bool) -> dict[str, Judgements]:
     """The choices with one more: a passage for these reasons was kept, or hidden."""
     made = dict(choices)
     for kind in KINDS:
         if kind in kinds:
-            own = made.get(kind, Choices())
-            made[kind] = Choices(kept=own.kept + kept, hidden=own.hidden + (not kept))
+            own = made.get(kind, Judgements())
+            made[kind] = Judgements(kept=own.kept + kept, hidden=own.hidden + (not kept))
     return made
 
 
-def leanings(choices: Mapping[str, Choices]) -> dict[str, float]:
+def leanings(choices: Mapping[str, Judgements]) -> dict[str, float]:
     """What the choices add to the weight of each sign, from -0.4 to 0.4."""
     return {
         kind: _MOST * (own.kept - own.hidden) / (own.kept + own.hidden + _CALM)

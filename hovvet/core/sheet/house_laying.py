@@ -131,8 +131,8 @@ def _wordings(house: HouseStyle, places: Places, transcripts: Mapping[str, Trans
         if house.terms
         else {}
     )
-    there = {places.stands[n].ref: n for n in heard_at(places)}
-    origins = {piece.origin: piece.recording for piece in dict.fromkeys(stand.piece for stand in places.stands)}
+    there = {places.spots[n].ref: n for n in heard_at(places)}
+    origins = {piece.origin: piece.recording for piece in dict.fromkeys(spot.piece for spot in places.spots)}
     laid = 0
     for origin, recording in origins.items():
         for change in said.get(recording or "", ()):
@@ -171,14 +171,14 @@ def _piece(sheet: Sheet, name: str) -> Piece | None:
 
 def _over(places: Places, kept: list[int], at: int, seconds: float) -> Span:
     """The words from one on that are said within some seconds, in its own piece."""
-    first = places.stands[kept[at]]
+    first = places.spots[kept[at]]
     last = at
     for _, n in pairwise(range(at, len(kept))):
-        stand = places.stands[kept[n]]
-        if stand.piece is not first.piece or stand.end > first.start + seconds:
+        spot = places.spots[kept[n]]
+        if spot.piece is not first.piece or spot.end > first.start + seconds:
             break
         last = n
-    return places.over(first.ref, places.stands[kept[last]].ref)
+    return places.over(first.ref, places.spots[kept[last]].ref)
 
 
 def _first_words(places: Places, kept: list[int], transcripts: Mapping[str, Transcript]) -> Iterator[tuple[int, str]]:
@@ -191,9 +191,9 @@ def _first_words(places: Places, kept: list[int], transcripts: Mapping[str, Tran
     }
     told: set[str] = set()
     for at, place in enumerate(kept):
-        stand = places.stands[place]
-        assert stand.word
-        name = named.get((stand.piece.recording or "", stand.word.speaker))
+        spot = places.spots[place]
+        assert spot.word
+        name = named.get((spot.piece.recording or "", spot.word.speaker))
         if name and name not in told and len(told) < _FEW_NAMES:
             told.add(name)
             yield at, name

@@ -8,11 +8,11 @@ from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.text import SomeText
 
 
-class Aside(Content):
+class ExtraCaption(Content):
     """A caption of its own after its last word, or over a gap: a sound that is heard, or anything else to be read.
     It stays for so many ``seconds``, less where the next word comes sooner."""
 
-    kind: Literal["aside"] = "aside"
+    kind: Literal["extra_caption"] = "extra_caption"
     text: Annotated[SomeText, Field(min_length=1, max_length=120, title="What it says")] = "[laughs]"
     seconds: Annotated[float, Field(ge=0.3, le=10, title="How long it stays, seconds")] = 1.5
 
