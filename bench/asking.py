@@ -42,7 +42,7 @@ call_command("migrate", verbosity=0)
 import json
 from django.contrib.auth.models import User
 from hovvet.server.accounts.models import Membership, Workspace
-from hovvet.server.clips.documents import desk_of, make_clip
+from hovvet.server.documents.making import desk_of, make_clip
 from tests.media import even_words
 from tests.server.base import recording_row
 workspace = Workspace.objects.create(name="Bench")

@@ -26,16 +26,17 @@ from bench.own_data import DATA  # before anything of the server
 from hovvet.core.media.checked import PART, check_media
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.clips.documents import make_clip
 from hovvet.server.delivery.api import _row
 from hovvet.server.delivery.exporting import EXPORT, chunk_folder
 from hovvet.server.delivery.made import ClipNow
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.making import make_clip
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.reaping import take_up_stale_jobs
 from hovvet.server.jobs.running import run_job, start_job
+from hovvet.server.passages.models import FoundPassage
 from hovvet.server.recordings.looking import FACES
-from hovvet.server.recordings.models import FoundPassage, Recording
+from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.preparing import PASSAGES, PREPARE
 from tests.e2e.base import draw_talk
 from tests.media import demo_transcript

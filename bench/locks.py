@@ -19,7 +19,7 @@ from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.clips import documents
-from hovvet.server.clips.models import Document
+from hovvet.server.documents.models import Document
 from tests.media import even_words
 from tests.server.base import recording_row
 

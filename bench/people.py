@@ -26,8 +26,8 @@ import sys, json
 from django.contrib.auth.models import User
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.server.accounts.models import Membership, Workspace
-from hovvet.server.clips.documents import create_document
-from hovvet.server.clips.models import Document
+from hovvet.server.documents.making import create_document
+from hovvet.server.documents.models import Document
 from hovvet.server.recordings.models import Recording
 workspace = Workspace.objects.get(name="Quillhaven Mending Room")
 user, fresh = User.objects.get_or_create(username="maren")

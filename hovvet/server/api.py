@@ -9,22 +9,23 @@ from hovvet.server.assets.stock_api import router as stock
 from hovvet.server.choices import router as choices
 from hovvet.server.cleaning import CleanParser
 from hovvet.server.clips.api import router as clips
-from hovvet.server.clips.captions_api import router as captions
-from hovvet.server.clips.colour_api import router as colour
-from hovvet.server.clips.hooks_api import router as hooks
-from hovvet.server.clips.house_api import router as house
-from hovvet.server.clips.outlets_api import router as outlets
-from hovvet.server.clips.passages_api import router as passages
 from hovvet.server.clips.suggesting_api import router as suggesting
-from hovvet.server.clips.sweep_api import router as sweeping
 from hovvet.server.clips.using_api import router as using
-from hovvet.server.clips.words_api import router as words
 from hovvet.server.delivery.api import router as delivery
 from hovvet.server.delivery.shapes_api import router as shapes
+from hovvet.server.documents.api import router as documents
+from hovvet.server.documents.outlets_api import router as outlets
+from hovvet.server.documents.sweep_api import router as sweeping
+from hovvet.server.documents.words_api import router as words
 from hovvet.server.jobs.api import router as jobs
+from hovvet.server.passages.api import router as passages
+from hovvet.server.passages.hooks_api import router as hooks
 from hovvet.server.problems import handle_problems
 from hovvet.server.recordings.api import router as recordings
 from hovvet.server.recordings.shows_api import router as shows
+from hovvet.server.styles.captions_api import router as captions
+from hovvet.server.styles.colour_api import router as colour
+from hovvet.server.styles.house_api import router as house
 
 api = NinjaAPI(title="Hovvet", version="1", auth=django_auth, docs_url=None, parser=CleanParser())
 api.add_router("/session", accounts)
@@ -33,6 +34,7 @@ api.add_router("/shows", shows)
 api.add_router("/recordings", recordings)
 api.add_router("/recordings", words)
 api.add_router("/recordings", passages)
+api.add_router("/documents", documents)
 api.add_router("/documents", clips)
 api.add_router("/documents", sweeping)
 api.add_router("/documents", suggesting)

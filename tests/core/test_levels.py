@@ -9,7 +9,7 @@ from hovvet.core.engines import meaning
 from hovvet.core.media.wav import read_wav
 from hovvet.core.sound.level_file import open_levels, write_levels
 from hovvet.core.sound.silence import Levels, levels, silences, silences_of
-from hovvet.server.clips.remembered import Remembered
+from hovvet.server.documents.remembered import Remembered
 from tests.media import DEMO, ScratchCase, ffmpeg
 
 

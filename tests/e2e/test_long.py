@@ -12,7 +12,7 @@ import json, sys
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.clips.documents import describe_words
+from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording
 words = Transcript.model_validate_json(open({path!r}).read())
 media = MediaInfo(duration=words.duration, has_picture=False, has_sound=True)

@@ -4,11 +4,12 @@ from django.test import Client
 
 from hovvet.core.captions.style import STYLES
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import desk_of, make_clip
-from hovvet.server.clips.models import CustomOutlet, Kept
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.making import desk_of, make_clip
+from hovvet.server.documents.models import CustomOutlet
 from hovvet.server.jobs.running import start_job
 from hovvet.server.recordings.models import Show
+from hovvet.server.styles.models import NamedSettings
 from tests.server.base import ServerCase
 
 
@@ -58,8 +59,8 @@ class OtherWorkspaces(ServerCase):
         outlet = CustomOutlet.objects.create(workspace=self.workspace, outlet_json=size | {"safe": [0, 0, 0, 0]})
         bold = STYLES["bold"].model_dump(mode="json")
         style, look = (
-            Kept.objects.create(workspace=self.workspace, kind=kind, name="Workshop", settings_json=settings)
-            for kind, settings in ((Kept.Kind.STYLE, bold), (Kept.Kind.LOOK, {}))
+            NamedSettings.objects.create(workspace=self.workspace, kind=kind, name="Workshop", settings_json=settings)
+            for kind, settings in ((NamedSettings.Kind.STYLE, bold), (NamedSettings.Kind.LOOK, {}))
         )
         font = Asset.objects.create(
             workspace=self.workspace, kind=Asset.Kind.FONT, name="Hand", info_json={"family": "Own"}

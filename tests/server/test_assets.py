@@ -12,10 +12,11 @@ from hovvet.core.captions.own_fonts import LARGEST
 from hovvet.core.captions.style import STYLES
 from hovvet.core.plan.model import Plan
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import make_clip, sheet_of
-from hovvet.server.clips.models import Document
-from hovvet.server.clips.sources import clips_with
 from hovvet.server.delivery.exporting import originals_of
+from hovvet.server.documents.making import make_clip
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import sheet_of
+from hovvet.server.documents.sources import clips_with
 from hovvet.server.recordings.models import Recording
 from tests.server.base import ServerCase
 

@@ -8,7 +8,7 @@ from PIL import Image
 from hovvet.core.captions.layout import LAYOUTS
 from hovvet.core.captions.style import STYLES
 from hovvet.core.captions.title_styles import TEMPLATES
-from hovvet.server.clips.documents import make_clip
+from hovvet.server.documents.making import make_clip
 from hovvet.server.recordings.models import Recording, Show
 from tests.server.base import ServerCase
 

@@ -2,7 +2,8 @@
 
 from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.colour.lut import lut_of, packed
-from hovvet.server.clips.documents import make_clip, sheet_of
+from hovvet.server.documents.making import make_clip
+from hovvet.server.documents.opening import sheet_of
 from tests.media import ffmpeg
 from tests.server.base import ServerCase
 

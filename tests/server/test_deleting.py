@@ -3,9 +3,10 @@
 from django.contrib.auth.models import User
 
 from hovvet.core.words.corrections import Rewrite, Rewritten
-from hovvet.server.clips.documents import correct_now, desk_of, make_clip
-from hovvet.server.clips.models import Document
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.changing import correct_now
+from hovvet.server.documents.making import desk_of, make_clip
+from hovvet.server.documents.models import Document
 from hovvet.server.jobs import running
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job

@@ -3,8 +3,9 @@
 from unittest import mock
 
 from hovvet.core.words.corrections import Rewrite, Rewritten
-from hovvet.server.clips.documents import correct_now, desk_of, make_clip
-from hovvet.server.clips.models import Revision
+from hovvet.server.documents.changing import correct_now
+from hovvet.server.documents.making import desk_of, make_clip
+from hovvet.server.documents.models import Revision
 from tests.media import spoken
 from tests.server.base import ServerCase, texts_of
 
@@ -82,7 +83,7 @@ class Editing(ServerCase):
         self.assertEqual((self.struck(back), back["undoes"]), ([], None))
 
     def test_a_sweep_that_finds_nothing_changes_nothing(self):
-        with mock.patch("hovvet.server.clips.sweep_api.silences_of", return_value=((6.1, 6.2), (8.0, 8.5))):
+        with mock.patch("hovvet.server.documents.sweep_api.silences_of", return_value=((6.1, 6.2), (8.0, 8.5))):
             done = self.post(f"{self.path}/sweep", {"version": 1, "kinds": ["filler", "pause"]}).json()
         self.assertEqual((done["counts"], done["document"]["version"]), ({"filler": 0, "pause": 0}, 1))
         unknown = self.post(f"{self.path}/sweep", {"version": 1, "kinds": ["breath"]})
@@ -95,7 +96,7 @@ class SweepingOnce(ServerCase):
 
         row = self.recording(demo_transcript())
         desk = desk_of(row)
-        with mock.patch("hovvet.server.clips.sweep_api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
+        with mock.patch("hovvet.server.documents.sweep_api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
             done = self.post(f"/api/documents/{desk.pk}/sweep", {"version": 1}).json()
         fillers = sum(word.kind == "filler" for word in demo_transcript().words)
         self.assertEqual(done["counts"], {"filler": fillers, "pause": 2})
@@ -200,7 +201,7 @@ class GoingThrough(ServerCase):
         from tests.media import demo_transcript
 
         desk = desk_of(self.recording(demo_transcript()))
-        with mock.patch("hovvet.server.clips.sweep_api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
+        with mock.patch("hovvet.server.documents.sweep_api.silences_of", return_value=((21.5, 23.4), (40.4, 42.7))):
             listed = self.client.get(f"/api/documents/{desk.pk}/finds").json()
             kinds = {each["find"]["kind"] for each in listed}
             self.assertLessEqual({"filler", "repeat", "pause"}, kinds)

@@ -8,12 +8,13 @@ from datetime import date
 from hovvet.core.media.sealed import seal_of
 from hovvet.core.sheet.edits import CutWords
 from hovvet.server.clips import transcripts
-from hovvet.server.clips.documents import apply_edit, desk_of, make_clip
-from hovvet.server.clips.models import Document, DocumentSource
-from hovvet.server.clips.preparing import prepared_folder, unused
 from hovvet.server.delivery.exporting import chunk_folder, originals_of
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import file_name
+from hovvet.server.documents.changing import apply_edit
+from hovvet.server.documents.making import desk_of, make_clip
+from hovvet.server.documents.models import Document, DocumentSource
+from hovvet.server.documents.prepared_sounds import prepared_folder, unused
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
 from tests.media import even_words, ffmpeg
@@ -251,7 +252,7 @@ class Editions(ClipCase):
         )
 
     def test_an_export_is_drawn_from_its_own_recordings_by_what_they_are(self):
-        from hovvet.server.clips.documents import opened
+        from hovvet.server.documents.opening import opened
 
         self.row.digest = "ab" * 32
         self.row.save()

@@ -11,9 +11,9 @@ from django.test import Client
 from pydantic import ValidationError
 
 from hovvet.core.text import clean
-from hovvet.server.clips.api import Asking, Change
-from hovvet.server.clips.documents import desk_of, make_clip
-from hovvet.server.clips.models import Document
+from hovvet.server.documents.api import Asking, Change
+from hovvet.server.documents.making import desk_of, make_clip
+from hovvet.server.documents.models import Document
 from tests.extremes import NASTY, Asked, Extremes
 from tests.server.base import ServerCase
 

@@ -15,9 +15,9 @@ from hovvet.core.colour.cube_file import read_cube
 from hovvet.core.errors import CoreError
 from hovvet.core.sheet.house_file import PackedHouse
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import make_clip
-from hovvet.server.clips.models import Kept
+from hovvet.server.documents.making import make_clip
 from hovvet.server.problems import Problem
+from hovvet.server.styles.models import NamedSettings
 from hovvet.server.turns import Line, takes_turns
 from tests.media import DEMO
 from tests.server.base import ServerCase
@@ -76,7 +76,7 @@ class HouseFiles(ServerCase):
         self.good = self.client.get(f"/api/house/{house['key']}/file").content
         with self.captureOnCommitCallbacks(execute=True):
             Asset.objects.all().delete()
-        Kept.objects.all().delete()
+        NamedSettings.objects.all().delete()
 
     def brought(self, data: bytes):
         return self.client.post("/api/house/file", {"file": SimpleUploadedFile("style.zip", data)})
@@ -105,17 +105,17 @@ class HouseFiles(ServerCase):
     def test_every_flipped_byte_is_read_or_refused_and_leaves_nothing_of_what_was_refused(self):
         rng = random.Random(7)
         ended = {200: 0, 422: 0}
-        with mock.patch("hovvet.server.clips.house_file.brought_in", side_effect=CoreError("no")):
+        with mock.patch("hovvet.server.styles.house_file.brought_in", side_effect=CoreError("no")):
             for _ in range(150):
                 bad = bytearray(self.good)
                 for _ in range(rng.choice((1, 1, 4))):
                     bad[rng.randrange(len(bad))] ^= 1 << rng.randrange(8)
                 ended[self.brought(bytes(bad)).status_code] += 1
-                Kept.objects.all().delete()
+                NamedSettings.objects.all().delete()
         self.assertEqual((sum(ended.values()), ended[422] > 0, Asset.objects.count()), (150, True, 0))
 
     def test_what_is_brought_in_goes_again_when_the_style_cannot_be_kept(self):
-        refused = mock.patch("hovvet.server.clips.house_file.keep", side_effect=Problem(409, "There are 50 already."))
+        refused = mock.patch("hovvet.server.styles.house_file.keep", side_effect=Problem(409, "There are 50 already."))
         with refused, self.captureOnCommitCallbacks(execute=True):
             self.assertEqual(self.brought(self.good).status_code, 409)
         self.assertEqual((Asset.objects.count(), list((self.media_root / "assets").glob("*"))), (0, []))

@@ -8,9 +8,11 @@ from hovvet.core.sheet.edits import CutWords
 from hovvet.core.words.corrections import NameSpeaker, Rewrite, Rewritten
 from hovvet.server.accounts.models import Membership
 from hovvet.server.clips import history
-from hovvet.server.clips.documents import apply_edit, correct_now, desk_of, make_clip, sheet_of
-from hovvet.server.clips.history import SNAPSHOT_EVERY, sheet_at
-from hovvet.server.clips.models import Document, Revision
+from hovvet.server.documents.changing import apply_edit, correct_now
+from hovvet.server.documents.history import SNAPSHOT_EVERY, sheet_at
+from hovvet.server.documents.making import desk_of, make_clip
+from hovvet.server.documents.models import Document, Revision
+from hovvet.server.documents.opening import sheet_of
 from tests.media import even_words
 from tests.server.base import ServerCase, texts_of
 

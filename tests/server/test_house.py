@@ -11,8 +11,8 @@ from PIL import Image
 
 from hovvet.core.words.glossary import Term
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import make_clip
-from hovvet.server.clips.models import Document
+from hovvet.server.documents.making import make_clip
+from hovvet.server.documents.models import Document
 from hovvet.server.recordings.models import Recording, Show
 from tests.media import DEMO
 from tests.server.base import ServerCase

@@ -8,12 +8,14 @@ from django.test.utils import CaptureQueriesContext
 
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.words.corrections import Rewrite, Rewritten
-from hovvet.server.clips.documents import apply_edit, correct_now, create_document, make_clip, sheet_of, undo
-from hovvet.server.clips.listing import listing_of
-from hovvet.server.clips.models import CustomOutlet, Document
-from hovvet.server.clips.stamps import stamps_of
 from hovvet.server.delivery.comparing import COMPARE
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.changing import apply_edit, correct_now, undo
+from hovvet.server.documents.listing import listing_of
+from hovvet.server.documents.making import create_document, make_clip
+from hovvet.server.documents.models import CustomOutlet, Document
+from hovvet.server.documents.opening import sheet_of
+from hovvet.server.documents.stamps import stamps_of
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
 from tests.server.base import ServerCase

@@ -1,7 +1,7 @@
 """Faces of recordings: looked for by a job that nobody waits for, used by clips once they are known."""
 
 from hovvet.core.words.transcript import Transcript
-from hovvet.server.clips.documents import make_clip
+from hovvet.server.documents.making import make_clip
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
 from hovvet.server.recordings.looking import FACES, faces_of, look_for_faces

@@ -5,12 +5,13 @@ import uuid
 from functools import cache
 
 from hovvet.core.words.transcript import Transcript
-from hovvet.server.clips.documents import make_clip
-from hovvet.server.clips.models import Document
+from hovvet.server.documents.making import make_clip
+from hovvet.server.documents.models import Document
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
-from hovvet.server.recordings.models import FoundPassage, Recording, Show
-from hovvet.server.recordings.preparing import PASSAGES
+from hovvet.server.passages.finding import PASSAGES
+from hovvet.server.passages.models import FoundPassage
+from hovvet.server.recordings.models import Recording, Show
 from tests.server.base import ServerCase
 from tests.talks import marked_talks
 

@@ -6,8 +6,8 @@ from unittest import mock
 from django.db import OperationalError
 from django.test import Client, override_settings
 
-from hovvet.server.clips.documents import desk_of, make_clip
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.making import desk_of, make_clip
 from tests.server.base import ServerCase
 
 TUS = {"Tus-Resumable": "1.0.0"}
@@ -81,7 +81,7 @@ class OwnMistakes(ServerCase):
         edit = {"version": 1, "edit": {"type": "cut_words", "piece": "p1", "words": [4]}}
         full = OperationalError("database or disk is full")
         with (
-            mock.patch("hovvet.server.clips.models.Revision.save", side_effect=full),
+            mock.patch("hovvet.server.documents.models.Revision.save", side_effect=full),
             self.assertLogs("hovvet.problems", "ERROR"),
         ):
             answer = self.post(f"/api/documents/{clip.pk}/edits", edit)

@@ -13,7 +13,7 @@ from hypothesis.errors import Unsatisfiable
 from schemathesis import GenerationMode
 from schemathesis.core import NotSet
 
-from hovvet.server.clips.documents import desk_of, make_clip
+from hovvet.server.documents.making import desk_of, make_clip
 from hovvet.server.jobs.running import start_job
 from tests.e2e.base import ROOT
 from tests.server.base import ServerCase

@@ -14,7 +14,7 @@ from hovvet.core.media.probe import probe
 from hovvet.core.shelf.licence import Licence
 from hovvet.core.time import Rate
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import make_clip
+from hovvet.server.documents.making import make_clip
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
 from hovvet.server.recordings.models import Recording

@@ -18,9 +18,11 @@ from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.assets import bringing
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips import documents
-from hovvet.server.clips.documents import Stale, apply_edit, desk_of, make_clip, sheet_of
-from hovvet.server.clips.models import Document
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.changing import Stale, apply_edit
+from hovvet.server.documents.making import desk_of, make_clip
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import sheet_of
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.recordings.models import Recording, Show, Upload

@@ -10,8 +10,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.clips import transcripts
-from hovvet.server.clips.documents import desk_of, make_clip
-from hovvet.server.clips.models import Document
+from hovvet.server.documents.making import desk_of, make_clip
+from hovvet.server.documents.models import Document
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
 from hovvet.server.recordings import preparing
@@ -253,7 +253,7 @@ class Voices(WordsCase):
     def test_how_many_there_are_is_heard_where_nobody_says_it(self):
         (self.row.folder / "speech.wav").write_bytes(b"sound")
         job = self.post(f"{self.path}/speakers", {}).json()
-        listened = "hovvet.server.clips.speaking."
+        listened = "hovvet.server.documents.speaking."
         with mock.patch(f"{listened}open_wav"), mock.patch(f"{listened}suggest_speakers", return_value=[]) as suggest:
             run_job.func(job["id"])
         self.assertIsNone(suggest.call_args.args[2], "as many as are heard")

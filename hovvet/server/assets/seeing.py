@@ -1,9 +1,20 @@
 """The job that looks at what a film on the Shelf shows, so that it can be told apart. Nobody waits for it."""
 
+from django.dispatch import receiver
+
 from hovvet.core.shelf.seen import seen_in_film
 from hovvet.server.assets.models import Asset
-from hovvet.server.jobs.running import Report, handles
-from hovvet.server.recordings.looking import SEEN
+from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.recordings.events import ready_to_be_seen
+from hovvet.server.recordings.models import Recording
+
+SEEN = "seen"
+
+
+@receiver(ready_to_be_seen)
+def see_soon(recording: Recording, **_: object) -> None:
+    """Have it looked at."""
+    start_job(recording.workspace, SEEN, recording.pk)
 
 
 @handles(SEEN, priority=-5, part="in the background")

@@ -1,13 +1,9 @@
-"""The app of clips: documents, and the words they are made of."""
+"""The app of clips: making them, and finding what to show in them."""
 
 from django.apps import AppConfig
 
 
 class ClipsConfig(AppConfig):
-    """Declares the jobs of this app."""
+    """Has no models any more; its migrations made the tables of documents and styles."""
 
     name = "hovvet.server.clips"
-
-    def ready(self) -> None:
-        """Make the job handlers known."""
-        from hovvet.server.clips import passages, preparing, speaking  # noqa: F401

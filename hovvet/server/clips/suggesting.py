@@ -10,7 +10,7 @@ from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.shelf.suggesting import Stretch, said_in, stretches_of, suggested
 from hovvet.core.view.cuts import cuts_to_cover, jumps
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import Opened
+from hovvet.server.documents.opening import Opened
 from hovvet.server.stock.library import StockItem
 from hovvet.server.stock.stand_in import LIBRARY
 

@@ -12,9 +12,9 @@ from hovvet.server.accounts.access import find
 from hovvet.server.assets.api import AssetOut, asset_out
 from hovvet.server.assets.models import Asset
 from hovvet.server.assets.stock_api import StockItemOut, stock_out
-from hovvet.server.clips.documents import documents, opened
-from hovvet.server.clips.models import Document
 from hovvet.server.clips.suggesting import suggestions_at_cuts, suggestions_for
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import documents, opened
 
 router = Router(tags=["documents"])
 

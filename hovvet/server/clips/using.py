@@ -1,9 +1,9 @@
 """Which clips use what stands on the Shelf."""
 
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import documents
-from hovvet.server.clips.listing import listing_of
-from hovvet.server.clips.models import Document
+from hovvet.server.documents.listing import listing_of
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import documents
 
 
 def clips_using(asset: Asset) -> list[Document]:

@@ -7,8 +7,8 @@ from ninja import Router, Schema
 
 from hovvet.server.accounts.access import find
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.models import Document
 from hovvet.server.clips.using import clips_using
+from hovvet.server.documents.models import Document
 
 router = Router(tags=["assets"])
 

@@ -19,16 +19,16 @@ from hovvet.core.render.export import check_sources
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, expected_bytes
 from hovvet.core.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
-from hovvet.server.clips.documents import documents, sheet_of
-from hovvet.server.clips.listing import ShownStretch, listing_of
-from hovvet.server.clips.models import Document
-from hovvet.server.clips.stamps import stamps_of
 from hovvet.server.delivery.comparing import State, compare_soon, is_current, newest_in, state_of
 from hovvet.server.delivery.exporting import EXPORT, TOGETHER, originals_of
 from hovvet.server.delivery.made import ClipNow, Made
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import file_name
 from hovvet.server.delivery.permission import check_permission, credits_of
+from hovvet.server.documents.listing import ShownStretch, listing_of
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import documents, sheet_of
+from hovvet.server.documents.stamps import stamps_of
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import ACTIVE, Job
 from hovvet.server.jobs.running import start_job

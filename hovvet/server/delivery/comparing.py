@@ -4,10 +4,10 @@ import uuid
 from typing import Literal
 
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.clips.documents import documents
-from hovvet.server.clips.stamps import stamps_of
 from hovvet.server.delivery.made import ClipNow
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.opening import documents
+from hovvet.server.documents.stamps import stamps_of
 from hovvet.server.jobs.running import Report, handles, start_job
 
 COMPARE = "compare"

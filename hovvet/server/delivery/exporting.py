@@ -15,9 +15,9 @@ from hovvet.core.render.export import Folders, Shape, export
 from hovvet.core.render.sources import Original
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.preparing import prepared_folder
-from hovvet.server.clips.sources import as_uuid
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.prepared_sounds import prepared_folder
+from hovvet.server.documents.sources import as_uuid
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles
 from hovvet.server.recordings.models import Recording

@@ -13,10 +13,10 @@ from hovvet.core.plan.outlets import Outlet
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.output import Output, encoding_of, sized
 from hovvet.core.sheet.model import Sheet
-from hovvet.server.clips.documents import sheet_of
-from hovvet.server.clips.kit import kit_of
-from hovvet.server.clips.models import Document
-from hovvet.server.clips.sources import Sources, sources_of
+from hovvet.server.documents.kit import kit_of
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import sheet_of
+from hovvet.server.documents.sources import Sources, sources_of
 from hovvet.server.problems import Problem
 
 

@@ -8,7 +8,7 @@ from django.db import models
 
 from hovvet.core.render.output import Output
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.clips.models import Document
+from hovvet.server.documents.models import Document
 from hovvet.server.files import HasFiles
 
 

@@ -7,7 +7,7 @@ from hovvet.core.shelf.licence import credits_for
 from hovvet.core.view.shown import used
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.sources import as_uuid
+from hovvet.server.documents.sources import as_uuid
 from hovvet.server.problems import Problem
 
 

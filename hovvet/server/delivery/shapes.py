@@ -14,12 +14,14 @@ from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.edits import Batch, Edit
 from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.sheet.shapes import Shape, shapes_edit
-from hovvet.server.clips.documents import Opened, apply_made, sheet_of
-from hovvet.server.clips.house import edit_that_dresses
-from hovvet.server.clips.kit import kit_of
-from hovvet.server.clips.models import Document, Kept
-from hovvet.server.clips.sources import sources_of
 from hovvet.server.delivery.exporting import originals_of
+from hovvet.server.documents.changing import apply_made
+from hovvet.server.documents.kit import kit_of
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import Opened, sheet_of
+from hovvet.server.documents.sources import sources_of
+from hovvet.server.styles.house import edit_that_dresses
+from hovvet.server.styles.models import NamedSettings
 
 _LIMITS = Limits(
     seconds=15, cpu=15, output=256 * 1024**2, memory=2 * 1024**3
@@ -27,7 +29,7 @@ _LIMITS = Limits(
 _LINES = 360  # of the shorter side of a picture that shows a shape
 
 
-def picture_in(clip: Document, house: Kept | None, shape: Shape, part: float) -> bytes:
+def picture_in(clip: Document, house: NamedSettings | None, shape: Shape, part: float) -> bytes:
     """A PNG of what a clip shows in a shape, dressed in a house style (None: as it is), after ``part`` of its length (0 to
     1), drawn as an export draws it. Raises CoreError."""
     sheet = sheet_of(clip)
@@ -46,7 +48,7 @@ def picture_in(clip: Document, house: Kept | None, shape: Shape, part: float) ->
 def keep_shapes(
     clip: Document,
     version: int,
-    house: Kept | None,
+    house: NamedSettings | None,
     shapes: Sequence[Shape],
     author_id: int | None,
     edition: str | None,

@@ -7,11 +7,12 @@ from ninja import Field, Query, Router, Schema
 
 from hovvet.core.sheet.shapes import Shape
 from hovvet.server.accounts.access import find
-from hovvet.server.clips.answers import Answer, DocumentOut, Newer, changed
-from hovvet.server.clips.documents import documents
-from hovvet.server.clips.models import Document, Kept
-from hovvet.server.clips.named_settings import find_kept
 from hovvet.server.delivery.shapes import keep_shapes, picture_in
+from hovvet.server.documents.answers import Answer, DocumentOut, Newer, changed
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import documents
+from hovvet.server.styles.models import NamedSettings
+from hovvet.server.styles.named_settings import find_kept
 from hovvet.server.turns import takes_turns
 
 router = Router(tags=["shapes"])
@@ -38,8 +39,8 @@ def _clip(request: HttpRequest, pk: uuid.UUID) -> Document:
     return find(request, documents().filter(kind=Document.Kind.CLIP), pk=pk)
 
 
-def _house(request: HttpRequest, key: str) -> Kept | None:
-    return find_kept(request, Kept.Kind.HOUSE, key) if key else None
+def _house(request: HttpRequest, key: str) -> NamedSettings | None:
+    return find_kept(request, NamedSettings.Kind.HOUSE, key) if key else None
 
 
 @router.get("/{document_id}/shapes/picture", response={200: None})

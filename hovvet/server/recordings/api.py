@@ -5,7 +5,6 @@ from datetime import datetime
 from pathlib import PurePath
 
 from django.db import transaction
-from django.db.models import Count
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router, Schema
 
@@ -19,8 +18,9 @@ from hovvet.server.jobs.models import Job, say_what_runs
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
+from hovvet.server.recordings.events import counted
 from hovvet.server.recordings.links import checked_importer
-from hovvet.server.recordings.models import FoundPassage, Recording, Show
+from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import move_to_show
 
@@ -120,8 +120,8 @@ def _latest_jobs(recordings: list[Recording]) -> dict[uuid.UUID, list[Job]]:
 
 def _waiting_passages(recordings: list[Recording]) -> dict[uuid.UUID, int]:
     """How many passages of each recording wait to be looked at, where there are any."""
-    waiting = FoundPassage.objects.filter(recording__in=recordings, state=FoundPassage.State.WAITING).order_by()
-    return dict(waiting.values_list("recording").annotate(count=Count("pk")))
+    answers = counted.send(Recording, recordings=recordings)
+    return {pk: count for _, found in answers for pk, count in found.items()}
 
 
 @router.get("", response=list[RecordingOut])

@@ -7,10 +7,10 @@ from hovvet.core.media.checked import published
 from hovvet.core.picture.faces import Faces, find_faces
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.recordings.events import ready_to_be_seen
 from hovvet.server.recordings.models import Recording
 
 FACES = "faces"
-SEEN = "seen"  # what a film on the Shelf shows: the Shelf has what does it
 
 
 def look_for_faces(recording: Recording, again: bool = False) -> bool:
@@ -19,7 +19,7 @@ def look_for_faces(recording: Recording, again: bool = False) -> bool:
     media = recording.media
     if recording.for_shelf:
         if again and media is not None and media.has_picture:
-            start_job(recording.workspace, SEEN, recording.pk)
+            ready_to_be_seen.send(Recording, recording=recording)
         return False
     if recording.faces_file.exists() or media is None or not media.has_picture or not recording.working.exists():
         return False

@@ -37,6 +37,7 @@ from hovvet.core.words.trouble import sound_trouble, words_trouble
 from hovvet.core.words.words_apart import read_apart
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.describing import describe_words
+from hovvet.server.recordings.events import words_found
 from hovvet.server.recordings.levels import levels_file
 from hovvet.server.recordings.links import importer_for
 from hovvet.server.recordings.looking import look_for_faces
@@ -45,7 +46,6 @@ from hovvet.server.recordings.parts import PartLink
 
 _PARTS = PartLink()
 PREPARE, TRANSCRIBE = "prepare", "transcribe"
-PASSAGES = "passages"  # what of the words is worth sharing: clips have what looks for it
 SKYLINE_COLUMNS = 240
 _TOLD = 8  # corrections that are named
 _AUDIBLE = -45.0  # dB: sound above this is heard as more than the hiss of a room
@@ -209,7 +209,7 @@ def transcribe(report: Report) -> None:
         _save(recording, transcript_json=transcript.model_dump(mode="json"))
         recording.stretches.all().delete()
         describe_words(recording, transcript)
-        start_job(recording.workspace, PASSAGES, recording.pk)
+        words_found.send(Recording, recording=recording)
     loud = float(np.percentile(levels(_samples_of(wav), SPEECH_RATE), 90)) > _AUDIBLE
     tell(recording, words_trouble(transcript.words, transcript.duration, loud))
 

@@ -16,8 +16,8 @@ from django_tasks_db.models import DBTaskResult
 
 from hovvet.core.media.checked import PART
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.preparing import unused
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents.prepared_sounds import unused
 from hovvet.server.files import HasFiles, remove
 from hovvet.server.jobs.models import Job
 from hovvet.server.recordings.models import Recording, Upload

@@ -2,7 +2,7 @@
 
 from django.db import migrations, models
 
-import hovvet.server.clips.written
+import hovvet.server.documents.written
 
 
 class Migration(migrations.Migration):
@@ -14,16 +14,16 @@ class Migration(migrations.Migration):
         migrations.AlterField(
             model_name="document",
             name="listed_json",
-            field=models.JSONField(encoder=hovvet.server.clips.written.Encoder, null=True),
+            field=models.JSONField(encoder=hovvet.server.documents.written.Encoder, null=True),
         ),
         migrations.AlterField(
             model_name="revision",
             name="edit",
-            field=models.JSONField(encoder=hovvet.server.clips.written.Encoder, null=True),
+            field=models.JSONField(encoder=hovvet.server.documents.written.Encoder, null=True),
         ),
         migrations.AlterField(
             model_name="revision",
             name="sheet",
-            field=models.JSONField(encoder=hovvet.server.clips.written.Encoder, null=True),
+            field=models.JSONField(encoder=hovvet.server.documents.written.Encoder, null=True),
         ),
     ]

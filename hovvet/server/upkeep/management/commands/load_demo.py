@@ -36,13 +36,16 @@ from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.from_stock import take
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips.documents import apply_edit, correct_now, do_asked, make_clip, sheet_of
-from hovvet.server.clips.transcripts import silences_of, source_of, transcript_of
+from hovvet.server.documents.changing import apply_edit, correct_now, do_asked
+from hovvet.server.documents.making import make_clip
+from hovvet.server.documents.opening import sheet_of
+from hovvet.server.documents.transcripts import silences_of, source_of, transcript_of
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
+from hovvet.server.passages.finding import PASSAGES
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording, Show
-from hovvet.server.recordings.preparing import PASSAGES, PREPARE
+from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
 
 DEMO = settings.BASE_DIR / "demo"

@@ -1,0 +1,228 @@
+"""What the API answers about a document, and how a change is answered."""
+
+import uuid
+from collections.abc import Callable
+
+from django.http import HttpRequest
+from ninja import Schema
+
+from hovvet.core.captions.layout import layout_name
+from hovvet.core.plan.model import Plan
+from hovvet.core.plan.outlets import Outlet, grid_square, outlet_name
+from hovvet.core.sheet.copying import parts_of
+from hovvet.core.sheet.model import Sheet
+from hovvet.core.view.rows import Bar, Row, bars, rows
+from hovvet.core.view.shown import ShortPause, short_pauses, struck_words, uncut
+from hovvet.core.words.corrections import difference
+from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
+from hovvet.core.words.transcript import Speaker, Word
+from hovvet.server.documents.changing import Stale, correction_to_undo, next_revision
+from hovvet.server.documents.models import Document
+from hovvet.server.documents.opening import Opened, documents, opened
+from hovvet.server.documents.prepared_sounds import still_preparing
+from hovvet.server.documents.stamps import stamp_of
+from hovvet.server.documents.transcripts import Corrected, corrected_of, transcript_at, transcript_of
+from hovvet.server.recordings.looking import look_for_faces
+from hovvet.server.recordings.models import Recording
+
+
+class WordsChange(Schema):
+    """What an edit did to the transcript: from the state ``before`` to ``now``. Words in ``come`` replace those of their id."""
+
+    before: int
+    now: int
+    gone: list[int]
+    come: list[Word]
+    paragraphs: list[Paragraph]
+    pauses: list[Pause] | None  # None when they are as before
+    speakers: list[Speaker]
+
+
+class SourceOut(Schema):
+    """A recording that a document shows, as the page plays it."""
+
+    id: uuid.UUID
+    title: str
+    duration: float
+    has_picture: bool
+    width: int
+    height: int
+    playable: bool
+
+
+class EditionOut(Schema):
+    """An edition, and what its outlet is called."""
+
+    id: str
+    name: str
+    outlet: str
+    dressing: str
+
+
+class DocumentOut(Schema):
+    """A document as it stands, compiled for one ``edition`` of it. A clip has its ``rows``, and the ``bars`` of what is
+    laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
+    whole (``short``, by their place among the pauses).
+
+    ``grid`` are the margins of the square that a profile's grid shows of the outlet, None where that shows all.
+
+    ``unwritten`` are letters of its captions that no font has; ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
+
+    ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
+    follows are still being looked for.
+
+    ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
+    ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
+    ``told`` is something the person should know; ``stamp`` is another one when there may be something new to see.
+    """
+
+    id: uuid.UUID
+    stamp: str
+    recording: uuid.UUID | None
+    sources: list[SourceOut]
+    edition: str
+    editions: list[EditionOut]
+    dressing: dict[str, str]
+    layout_name: str
+    preparing: bool
+    looking: bool
+    kind: Document.Kind
+    title: str
+    version: int
+    sheet: Sheet
+    plan: Plan
+    seconds: float
+    uncut: float
+    outlet: Outlet
+    grid: tuple[int, int, int, int] | None
+    rows: list[Row]
+    bars: list[Bar]
+    unwritten: str
+    struck: tuple[int, ...]
+    short: list[ShortPause]
+    newest: int
+    undoes: int | None
+    can_redo: bool
+    words_at: int
+    words: WordsChange | None
+    told: str
+
+
+class Newer(Schema):
+    """The answer to an edit on a stale version: what happened, and the newer document."""
+
+    detail: str
+    document: DocumentOut
+
+
+def _words_change(recording: Recording | None, before: Corrected) -> WordsChange | None:
+    if recording is None or (now := corrected_of(recording)) == before:
+        return None
+    transcript = transcript_at(recording, now)
+    earlier = transcript_at(recording, before)
+    gone, come = difference(earlier, transcript)
+    same = not gone and len(earlier.words) == len(transcript.words)
+    return WordsChange(
+        before=before or 0,
+        now=now or 0,
+        gone=list(gone),
+        come=list(come),
+        paragraphs=paragraphs(transcript.words),
+        pauses=None if same else pauses(transcript.words, transcript.duration),
+        speakers=transcript.cast(),
+    )
+
+
+def document_out(now: Opened, user_id: int | None, words: WordsChange | None = None) -> DocumentOut:
+    """A document as the page of a user takes it."""
+    document, sheet, plan = now.document, now.sheet, now.plan
+    preparing, looking, stamp = still_preparing(document, plan), _looking(now), stamp_of(document)
+    made = [] if document.recording else rows(sheet, now.scene)
+    gaps = _pauses(document.recording) if document.recording else []
+    corrected = [corrected_of(recording) or 0 for recording in now.sources.recordings.values()]
+    return DocumentOut(
+        id=document.pk,
+        stamp=stamp,
+        recording=document.recording_id,
+        sources=[_source_out(each) for each in now.sources.recordings.values()],
+        edition=now.edition.id,
+        editions=[
+            EditionOut(
+                id=each.id, name=outlet_name(each.outlet, now.outlets), outlet=each.outlet, dressing=each.dressing
+            )
+            for each in sheet.editions
+        ],
+        dressing=parts_of(sheet),
+        layout_name=layout_name(sheet.layout),
+        preparing=preparing,
+        looking=looking,
+        kind=Document.Kind(document.kind),
+        title=document.title,
+        version=document.version,
+        sheet=sheet,
+        plan=plan,
+        seconds=plan.seconds,
+        uncut=uncut(sheet),
+        outlet=now.outlets[now.edition.outlet],
+        grid=grid_square(now.outlets[now.edition.outlet]),
+        rows=made,
+        bars=bars(sheet, now.scene, made, now.edition.hidden),
+        unwritten=now.unwritten,
+        struck=struck_words(sheet) if document.recording else (),
+        short=short_pauses(gaps, plan),
+        newest=max([document.head_id or 0, *corrected]),
+        undoes=_undoes(document, user_id),
+        can_redo=next_revision(document) is not None,
+        words_at=max(corrected, default=0),
+        words=words,
+        told=now.told,
+    )
+
+
+def _looking(now: Opened) -> bool:
+    """Whether the sheet follows faces that are still being looked for; it is begun where it was not."""
+    if not any(layer.content.follows_faces for layer in now.sheet.layers):
+        return False
+    looking = [look_for_faces(recording) for recording in now.sources.recordings.values()]  # each is begun
+    return any(looking)
+
+
+def _pauses(recording: Recording) -> list[Pause]:
+    transcript = transcript_of(recording)
+    return pauses(transcript.words, transcript.duration)
+
+
+def _source_out(recording: Recording) -> SourceOut:
+    media = recording.media
+    return SourceOut(
+        id=recording.pk,
+        title=recording.title,
+        duration=media.duration if media else 0.0,
+        has_picture=bool(media and media.has_picture),
+        width=media.width if media else 0,
+        height=media.height if media else 0,
+        playable=(recording.folder / "working.mp4").exists(),
+    )
+
+
+def _undoes(document: Document, user_id: int | None) -> int | None:
+    if desk := correction_to_undo(document, user_id):
+        return desk.head_id
+    return document.head_id if document.head and document.head.parent_id else None
+
+
+Answer = tuple[int, DocumentOut | Newer]
+
+
+def changed(
+    request: HttpRequest, document: Document, change: Callable[[], Opened], edition: str | None = None
+) -> Answer:
+    """Make a change and answer with what it led to; 409 with the newer document when it was made on a stale one."""
+    recording = document.recording
+    before = corrected_of(recording) if recording else None
+    try:
+        after = change()
+        return 200, document_out(after, request.user.pk, _words_change(recording, before))
+    except Stale:
+        fresh = document_out(opened(documents().get(pk=document.pk), edition), request.user.pk)
+        return 409, Newer(detail="This was changed elsewhere in the meantime.", document=fresh)

@@ -1,0 +1,1 @@
+"""Passages: what of a recording may be worth sharing."""
