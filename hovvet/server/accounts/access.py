@@ -26,9 +26,14 @@ def workspace_of(request: HttpRequest) -> Workspace:
     return workspace
 
 
+def visible_to(request: HttpRequest, objects: QuerySet[M]) -> QuerySet[M]:
+    """Those of the asker's workspace. Another workspace's objects do not exist."""
+    return objects.filter(workspace=workspace_of(request))
+
+
 def find(request: HttpRequest, objects: QuerySet[M], **lookup: object) -> M:
     """One object of the asker's workspace. Another workspace's object does not exist: Http404."""
-    found = objects.filter(workspace=workspace_of(request), **lookup).first()
+    found = visible_to(request, objects).filter(**lookup).first()
     if found is None:
         raise Http404(f"That {objects.model._meta.verbose_name} does not exist, or it has been deleted.")
     return found

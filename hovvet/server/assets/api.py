@@ -14,7 +14,7 @@ from hovvet.core.shelf.licence import SORTS, Licence
 from hovvet.core.shelf.tagging import tags_for
 from hovvet.core.shelf.traits import length_of, shape_of
 from hovvet.core.text import SomeText
-from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.accounts.access import find, visible_to, workspace_of
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.from_stock import FETCH, fetch_again, take_link, take_part
 from hovvet.server.assets.models import PREPARED, Asset
@@ -137,7 +137,7 @@ def list_assets(
 ) -> list[AssetOut]:
     """The assets of some kinds, oldest first; with a text, those that answer it, by their words or by what they mean, best
     first."""
-    own = Asset.objects.filter(workspace=workspace_of(request), kind__in=kind).select_related("recording")
+    own = visible_to(request, Asset.objects.filter(kind__in=kind)).select_related("recording")
     assets = matching(list(own), text)
     targets = [asset.recording_id for asset in assets if asset.recording_id]
     targets += [asset.pk for asset in assets if asset.link]

@@ -5,7 +5,7 @@ from typing import Annotated, Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router, Schema
 
-from hovvet.server.accounts.access import workspace_of
+from hovvet.server.accounts.access import visible_to, workspace_of
 from hovvet.server.assets.api import AssetOut, asset_out
 from hovvet.server.assets.from_stock import take
 from hovvet.server.assets.models import Asset
@@ -63,9 +63,7 @@ def search_stock(
     page: Annotated[int, Query(ge=1, le=10_000)] = 1,
 ) -> dict[str, Any]:
     """What the stock library (of stickers: the set of emoji) offers that answers a text, by its words or by what they mean, best first."""
-    known = {
-        asset.stock: asset.key for asset in Asset.objects.filter(workspace=workspace_of(request)).exclude(stock="")
-    }
+    known = {asset.stock: asset.key for asset in visible_to(request, Asset.objects.all()).exclude(stock="")}
     found = library_of(kind).search(text, kind)
     size = SMALL_PAGE if kind == "sticker" else PAGE
     shown = found[(page - 1) * size : page * size]

@@ -14,7 +14,7 @@ router = Router(tags=["jobs"])
 
 class JobOut(Schema):
     """``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one; ``waits_for`` how many other jobs
-    run while this one waits; ``along``: another one does most of it along with its own."""
+    run while this one waits; ``with_another``: another one does most of it together with its own."""
 
     id: uuid.UUID
     kind: str
@@ -23,7 +23,7 @@ class JobOut(Schema):
     progress: float
     seconds_left: float | None
     waits_for: int
-    along: bool
+    with_another: bool
     error: str
     part: Part
 

@@ -74,8 +74,8 @@ class Job(models.Model):
         return self._running or 0
 
     @property
-    def along(self) -> bool:
-        """Whether it waits for another one that does most of it along with its own."""
+    def with_another(self) -> bool:
+        """Whether it waits for another one that does most of it together with its own."""
         return self.state == self.State.QUEUED and self.after_id is not None
 
 

@@ -1,8 +1,10 @@
 """Recordings: the list, one recording, bringing in from a link, and the files made for the page."""
 
 import uuid
+from collections.abc import Sequence
 from datetime import datetime
 from pathlib import PurePath
+from typing import Any
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
@@ -11,7 +13,7 @@ from ninja import Field, Router, Schema
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.naming import saved_name, title_of
 from hovvet.core.text import SomeText
-from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.accounts.access import find, visible_to, workspace_of
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job, say_what_runs
@@ -120,14 +122,14 @@ def _latest_jobs(recordings: list[Recording]) -> dict[uuid.UUID, list[Job]]:
 
 def _waiting_passages(recordings: list[Recording]) -> dict[uuid.UUID, int]:
     """How many passages of each recording wait to be looked at, where there are any."""
-    answers = counted.send(Recording, recordings=recordings)
+    answers: Sequence[tuple[object, Any]] = counted.send(Recording, recordings=recordings)
     return {pk: count for _, found in answers for pk, count in found.items()}
 
 
 @router.get("", response=list[RecordingOut])
 def list_recordings(request: HttpRequest) -> list[RecordingOut]:
     """All recordings of the workspace, newest first; without what stands on the Shelf."""
-    rows = Recording.objects.filter(workspace=workspace_of(request), for_shelf=False)
+    rows = visible_to(request, Recording.objects.filter(for_shelf=False))
     recordings = list(rows.select_related("show"))
     jobs, passages = _latest_jobs(recordings), _waiting_passages(recordings)
     return [

@@ -12,7 +12,7 @@ from ninja import Field, Router, Schema
 from hovvet.core.engines.whisper import USUAL, Quality
 from hovvet.core.text import SomeText
 from hovvet.core.words.languages import LANGUAGES
-from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.accounts.access import find, visible_to, workspace_of
 from hovvet.server.changing import change_row
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.models import Show
@@ -58,7 +58,7 @@ def show_out(show: Show) -> ShowOut:
 @router.get("", response=list[ShowOut])
 def list_shows(request: HttpRequest) -> list[ShowOut]:
     """All shows of the workspace."""
-    shows = Show.objects.filter(workspace=workspace_of(request)).annotate(count=Count("recordings"))
+    shows = visible_to(request, Show.objects.all()).annotate(count=Count("recordings"))
     return [show_out(show) for show in shows]
 
 

@@ -7,7 +7,7 @@ from django.db.models import QuerySet
 from django.http import HttpRequest
 
 from hovvet.core.text import is_blank
-from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.accounts.access import find, visible_to, workspace_of
 from hovvet.server.problems import Problem
 from hovvet.server.styles.models import NamedSettings
 
@@ -16,7 +16,7 @@ MOST = 50  # of a kind
 
 def kept_of(request: HttpRequest, kind: NamedSettings.Kind) -> QuerySet[NamedSettings]:
     """All that the person's workspace keeps of a kind, oldest first."""
-    return NamedSettings.objects.filter(workspace=workspace_of(request), kind=kind)
+    return visible_to(request, NamedSettings.objects.filter(kind=kind))
 
 
 def find_kept(request: HttpRequest, kind: NamedSettings.Kind, key: str) -> NamedSettings:

@@ -221,7 +221,7 @@ export interface paths {
          * Find Everywhere
          * @description Every place where words stand, and what each would read.
          */
-        post: operations["hovvet_server_clips_words_api_find_everywhere"];
+        post: operations["hovvet_server_documents_words_api_find_everywhere"];
         delete?: never;
         options?: never;
         head?: never;
@@ -239,7 +239,7 @@ export interface paths {
          * Find Places
          * @description Where a text stands on the page, as (first, last) places of words.
          */
-        get: operations["hovvet_server_clips_words_api_find_places"];
+        get: operations["hovvet_server_documents_words_api_find_places"];
         put?: never;
         post?: never;
         delete?: never;
@@ -259,13 +259,13 @@ export interface paths {
          * Read Terms
          * @description Names & terms that hold for a recording.
          */
-        get: operations["hovvet_server_clips_words_api_read_terms"];
+        get: operations["hovvet_server_documents_words_api_read_terms"];
         put?: never;
         /**
          * Add Term
          * @description Add a name or term, or one more way in which it was heard.
          */
-        post: operations["hovvet_server_clips_words_api_add_term"];
+        post: operations["hovvet_server_documents_words_api_add_term"];
         delete?: never;
         options?: never;
         head?: never;
@@ -285,7 +285,7 @@ export interface paths {
          * Remove Term
          * @description Take a name or term away, or one way in which it was heard.
          */
-        post: operations["hovvet_server_clips_words_api_remove_term"];
+        post: operations["hovvet_server_documents_words_api_remove_term"];
         delete?: never;
         options?: never;
         head?: never;
@@ -303,7 +303,7 @@ export interface paths {
          * Find Terms
          * @description Every place that was heard as another form of a name or term.
          */
-        get: operations["hovvet_server_clips_words_api_find_terms"];
+        get: operations["hovvet_server_documents_words_api_find_terms"];
         put?: never;
         post?: never;
         delete?: never;
@@ -323,7 +323,7 @@ export interface paths {
          * Read Sweep Settings
          * @description What a sweep looks for in this recording and its show.
          */
-        get: operations["hovvet_server_clips_words_api_read_sweep_settings"];
+        get: operations["hovvet_server_documents_words_api_read_sweep_settings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -333,7 +333,7 @@ export interface paths {
          * Change Sweep Settings
          * @description Change what a sweep looks for, for the whole show if there is one.
          */
-        patch: operations["hovvet_server_clips_words_api_change_sweep_settings"];
+        patch: operations["hovvet_server_documents_words_api_change_sweep_settings"];
         trace?: never;
     };
     "/api/recordings/{recording_id}/speakers": {
@@ -349,7 +349,7 @@ export interface paths {
          * Suggest Speakers
          * @description Suggest who speaks when, from the voices; what was set by hand stays.
          */
-        post: operations["hovvet_server_clips_words_api_suggest_speakers"];
+        post: operations["hovvet_server_documents_words_api_suggest_speakers"];
         delete?: never;
         options?: never;
         head?: never;
@@ -367,7 +367,7 @@ export interface paths {
          * Read Transcript
          * @description The words of a recording, or as many as have been found so far.
          */
-        get: operations["hovvet_server_clips_words_api_read_transcript"];
+        get: operations["hovvet_server_documents_words_api_read_transcript"];
         put?: never;
         post?: never;
         delete?: never;
@@ -389,7 +389,7 @@ export interface paths {
          * Transcribe Again
          * @description Listen to a recording again. Corrections and speakers are laid over the new words; what does not fit is told.
          */
-        post: operations["hovvet_server_clips_words_api_transcribe_again"];
+        post: operations["hovvet_server_documents_words_api_transcribe_again"];
         delete?: never;
         options?: never;
         head?: never;
@@ -409,7 +409,7 @@ export interface paths {
          * Give Words
          * @description Use the words of an SRT, VTT or TXT file instead of recognising them.
          */
-        post: operations["hovvet_server_clips_words_api_give_words"];
+        post: operations["hovvet_server_documents_words_api_give_words"];
         delete?: never;
         options?: never;
         head?: never;
@@ -427,13 +427,13 @@ export interface paths {
          * List Passages
          * @description What of a recording is worth sharing, as far as it was found; made and hidden ones too.
          */
-        get: operations["hovvet_server_clips_passages_api_list_passages"];
+        get: operations["hovvet_server_passages_api_list_passages"];
         put?: never;
         /**
          * Look For Passages
          * @description Look for passages (again): those that wait are found anew, by the words and choices as they are now.
          */
-        post: operations["hovvet_server_clips_passages_api_look_for_passages"];
+        post: operations["hovvet_server_passages_api_look_for_passages"];
         delete?: never;
         options?: never;
         head?: never;
@@ -453,7 +453,7 @@ export interface paths {
          * Make Clips Of
          * @description Make a clip of each passage, swept and dressed as its show has it; all of them or none.
          */
-        post: operations["hovvet_server_clips_passages_api_make_clips_of"];
+        post: operations["hovvet_server_passages_api_make_clips_of"];
         delete?: never;
         options?: never;
         head?: never;
@@ -474,7 +474,7 @@ export interface paths {
          * Forget Choices
          * @description Forget which passages of its show were kept and hidden: they are weighed as at first.
          */
-        delete: operations["hovvet_server_clips_passages_api_forget_choices"];
+        delete: operations["hovvet_server_passages_api_forget_choices"];
         options?: never;
         head?: never;
         patch?: never;
@@ -491,12 +491,12 @@ export interface paths {
          * List Chapters
          * @description The chapters of a recording, and where there could be more.
          */
-        get: operations["hovvet_server_clips_passages_api_list_chapters"];
+        get: operations["hovvet_server_passages_api_list_chapters"];
         /**
          * Set Chapters
          * @description Write down the chapters of a recording. They go into its words as TXT and VTT.
          */
-        put: operations["hovvet_server_clips_passages_api_set_chapters"];
+        put: operations["hovvet_server_passages_api_set_chapters"];
         post?: never;
         delete?: never;
         options?: never;
@@ -521,7 +521,7 @@ export interface paths {
          * Change Passage
          * @description Let a passage begin or end a sentence earlier or later, or hide it.
          */
-        patch: operations["hovvet_server_clips_passages_api_change_passage"];
+        patch: operations["hovvet_server_passages_api_change_passage"];
         trace?: never;
     };
     "/api/documents/desk/{recording_id}": {
@@ -535,9 +535,239 @@ export interface paths {
          * Read Desk
          * @description The document with the cuts on a whole recording.
          */
-        get: operations["hovvet_server_clips_api_read_desk"];
+        get: operations["hovvet_server_documents_api_read_desk"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Document
+         * @description One document, compiled for one of its editions (the first, unless it is told).
+         */
+        get: operations["hovvet_server_documents_api_read_document"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete Clip
+         * @description Delete a clip with its exports and jobs; the recordings and their cuts stay.
+         */
+        delete: operations["hovvet_server_clips_api_delete_clip"];
+        options?: never;
+        head?: never;
+        /**
+         * Rename Document
+         * @description Give a clip another title.
+         */
+        patch: operations["hovvet_server_documents_api_rename_document"];
+        trace?: never;
+    };
+    "/api/documents/{document_id}/stamp": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Stamp
+         * @description Whether there may be something new to see of a document, without compiling it: then this is another one than the page
+         *     has.
+         */
+        get: operations["hovvet_server_documents_api_read_stamp"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/editions/{edition}/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Plan
+         * @description The plan of an edition; 304 when it is the one that the asker has (ETag).
+         */
+        get: operations["hovvet_server_documents_api_read_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/pieces/{piece}/beyond": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Beyond
+         * @description What stands in the recording on both sides of a piece.
+         */
+        get: operations["hovvet_server_documents_api_read_beyond"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/edits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edit Document
+         * @description Apply an edit.
+         */
+        post: operations["hovvet_server_documents_api_edit_document"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/asks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask
+         * @description Do what is asked for on a clip: move, add, split, trim, lay.
+         */
+        post: operations["hovvet_server_documents_api_ask"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo Edit
+         * @description Take the last edit back.
+         */
+        post: operations["hovvet_server_documents_api_undo_edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Redo Edit
+         * @description Do again what was taken back.
+         */
+        post: operations["hovvet_server_documents_api_redo_edit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read History
+         * @description What was changed, by whom and when; the newest first, a hundred at a time.
+         */
+        get: operations["hovvet_server_documents_api_read_history"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/history/{revision_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Return To
+         * @description Make all as it was after a change of the history.
+         */
+        post: operations["hovvet_server_documents_api_return_to"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/corrections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Correct Document
+         * @description Correct the transcript of a recording, on its desk or on a clip that shows it. The desk keeps it, for the words are
+         *     its own.
+         */
+        post: operations["hovvet_server_documents_api_correct_document"];
         delete?: never;
         options?: never;
         head?: never;
@@ -558,95 +788,6 @@ export interface paths {
          * @description Make a clip of a passage.
          */
         post: operations["hovvet_server_clips_api_create_clip"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Document
-         * @description One document, compiled for one of its editions (the first, unless it is told).
-         */
-        get: operations["hovvet_server_clips_api_read_document"];
-        put?: never;
-        post?: never;
-        /**
-         * Delete Clip
-         * @description Delete a clip with its exports and jobs; the recordings and their cuts stay.
-         */
-        delete: operations["hovvet_server_clips_api_delete_clip"];
-        options?: never;
-        head?: never;
-        /**
-         * Rename Document
-         * @description Give a clip another title.
-         */
-        patch: operations["hovvet_server_clips_api_rename_document"];
-        trace?: never;
-    };
-    "/api/documents/{document_id}/stamp": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Stamp
-         * @description Whether there may be something new to see of a document, without compiling it: then this is another one than the page
-         *     has.
-         */
-        get: operations["hovvet_server_clips_api_read_stamp"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/editions/{edition}/plan": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Plan
-         * @description The plan of an edition; 304 when it is the one that the asker has (ETag).
-         */
-        get: operations["hovvet_server_clips_api_read_plan"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/pieces/{piece}/beyond": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Beyond
-         * @description What stands in the recording on both sides of a piece.
-         */
-        get: operations["hovvet_server_clips_api_read_beyond"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -693,147 +834,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/documents/{document_id}/edits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Edit Document
-         * @description Apply an edit.
-         */
-        post: operations["hovvet_server_clips_api_edit_document"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/asks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Ask
-         * @description Do what is asked for on a clip: move, add, split, trim, lay.
-         */
-        post: operations["hovvet_server_clips_api_ask"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Undo Edit
-         * @description Take the last edit back.
-         */
-        post: operations["hovvet_server_clips_api_undo_edit"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/redo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Redo Edit
-         * @description Do again what was taken back.
-         */
-        post: operations["hovvet_server_clips_api_redo_edit"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/history": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read History
-         * @description What was changed, by whom and when; the newest first, a hundred at a time.
-         */
-        get: operations["hovvet_server_clips_api_read_history"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/history/{revision_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Return To
-         * @description Make all as it was after a change of the history.
-         */
-        post: operations["hovvet_server_clips_api_return_to"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/corrections": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Correct Document
-         * @description Correct the transcript of a recording, on its desk or on a clip that shows it. The desk keeps it, for the words are
-         *     its own.
-         */
-        post: operations["hovvet_server_clips_api_correct_document"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/documents/{document_id}/finds": {
         parameters: {
             query?: never;
@@ -845,7 +845,7 @@ export interface paths {
          * List Finds
          * @description All that a sweep finds in a document and that is not cut yet, to go through one by one.
          */
-        get: operations["hovvet_server_clips_sweep_api_list_finds"];
+        get: operations["hovvet_server_documents_sweep_api_list_finds"];
         put?: never;
         post?: never;
         delete?: never;
@@ -867,7 +867,7 @@ export interface paths {
          * Preview Sweep
          * @description How a document would be played if these finds were taken out. Nothing is changed.
          */
-        post: operations["hovvet_server_clips_sweep_api_preview_sweep"];
+        post: operations["hovvet_server_documents_sweep_api_preview_sweep"];
         delete?: never;
         options?: never;
         head?: never;
@@ -887,7 +887,7 @@ export interface paths {
          * Sweep Document
          * @description Take out what a sweep finds, as one edit.
          */
-        post: operations["hovvet_server_clips_sweep_api_sweep_document"];
+        post: operations["hovvet_server_documents_sweep_api_sweep_document"];
         delete?: never;
         options?: never;
         head?: never;
@@ -925,7 +925,7 @@ export interface paths {
          * List Hooks
          * @description Up to three lines that could open a clip, best first. Nothing is moved.
          */
-        get: operations["hovvet_server_clips_hooks_api_list_hooks"];
+        get: operations["hovvet_server_passages_hooks_api_list_hooks"];
         put?: never;
         post?: never;
         delete?: never;
@@ -985,13 +985,13 @@ export interface paths {
          * List Outlets
          * @description All outlets that clips of the workspace can be made for.
          */
-        get: operations["hovvet_server_clips_outlets_api_list_outlets"];
+        get: operations["hovvet_server_documents_outlets_api_list_outlets"];
         put?: never;
         /**
          * Add Outlet
          * @description Add an outlet of one's own.
          */
-        post: operations["hovvet_server_clips_outlets_api_add_outlet"];
+        post: operations["hovvet_server_documents_outlets_api_add_outlet"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1010,13 +1010,13 @@ export interface paths {
          * Change Outlet
          * @description Change an outlet of one's own. Clips made for it are then out of date.
          */
-        put: operations["hovvet_server_clips_outlets_api_change_outlet"];
+        put: operations["hovvet_server_documents_outlets_api_change_outlet"];
         post?: never;
         /**
          * Delete Outlet
          * @description Delete an outlet of one's own. Editions for it stay, and say that it is gone.
          */
-        delete: operations["hovvet_server_clips_outlets_api_delete_outlet"];
+        delete: operations["hovvet_server_documents_outlets_api_delete_outlet"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1033,13 +1033,13 @@ export interface paths {
          * List Styles
          * @description The styles that the workspace has made for itself, oldest first.
          */
-        get: operations["hovvet_server_clips_captions_api_list_styles"];
+        get: operations["hovvet_server_styles_captions_api_list_styles"];
         put?: never;
         /**
          * Add Style
          * @description Keep a style; its key is made here.
          */
-        post: operations["hovvet_server_clips_captions_api_add_style"];
+        post: operations["hovvet_server_styles_captions_api_add_style"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1058,13 +1058,13 @@ export interface paths {
          * Change Style
          * @description Change a style of the workspace. Clips keep what they have of it.
          */
-        put: operations["hovvet_server_clips_captions_api_change_style"];
+        put: operations["hovvet_server_styles_captions_api_change_style"];
         post?: never;
         /**
          * Delete Style
          * @description Delete a style of the workspace. Clips keep what they have of it.
          */
-        delete: operations["hovvet_server_clips_captions_api_delete_style"];
+        delete: operations["hovvet_server_styles_captions_api_delete_style"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1083,7 +1083,7 @@ export interface paths {
          * Set For Show
          * @description Let new clips of a clip's show begin with its captions. Clips that are there stay as they are.
          */
-        post: operations["hovvet_server_clips_captions_api_set_for_show"];
+        post: operations["hovvet_server_styles_captions_api_set_for_show"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1102,7 +1102,7 @@ export interface paths {
          * @description A picture (PNG, 480 x 240) of words set in a style, the last of them being spoken; no more than the first eight.
          *     ``style`` is that of a clip or of the workspace, as JSON.
          */
-        get: operations["hovvet_server_clips_captions_api_sample"];
+        get: operations["hovvet_server_styles_captions_api_sample"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1122,7 +1122,7 @@ export interface paths {
          * Title Picture
          * @description A picture (PNG, 480 x 240) of a title in a template.
          */
-        get: operations["hovvet_server_clips_captions_api_title_picture"];
+        get: operations["hovvet_server_styles_captions_api_title_picture"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1142,13 +1142,13 @@ export interface paths {
          * List Houses
          * @description All house styles of the workspace, oldest first.
          */
-        get: operations["hovvet_server_clips_house_api_list_houses"];
+        get: operations["hovvet_server_styles_house_api_list_houses"];
         put?: never;
         /**
          * Keep House
          * @description Keep how a clip looks as a house style.
          */
-        post: operations["hovvet_server_clips_house_api_keep_house"];
+        post: operations["hovvet_server_styles_house_api_keep_house"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1168,7 +1168,7 @@ export interface paths {
          * Bring In House Style
          * @description Keep a house style that was taken away elsewhere. What it needs is checked as all that is brought in.
          */
-        post: operations["hovvet_server_clips_house_api_bring_in_house_style"];
+        post: operations["hovvet_server_styles_house_api_bring_in_house_style"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1187,13 +1187,13 @@ export interface paths {
          * Keep House As
          * @description Let a house style be as a clip looks. Clips that wear it stay as they are until they are dressed again.
          */
-        put: operations["hovvet_server_clips_house_api_keep_house_as"];
+        put: operations["hovvet_server_styles_house_api_keep_house_as"];
         post?: never;
         /**
          * Delete House
          * @description Delete a house style. Clips that were dressed in it stay as they are.
          */
-        delete: operations["hovvet_server_clips_house_api_delete_house"];
+        delete: operations["hovvet_server_styles_house_api_delete_house"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1210,7 +1210,7 @@ export interface paths {
          * Changes By House
          * @description What dressing a clip in a house style would change in it. Nothing is changed.
          */
-        get: operations["hovvet_server_clips_house_api_changes_by_house"];
+        get: operations["hovvet_server_styles_house_api_changes_by_house"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1231,7 +1231,7 @@ export interface paths {
          * House Of Show
          * @description Dress new clips of a clip's show in a house style, or (``on`` false) no longer. Clips that are there stay as they are.
          */
-        put: operations["hovvet_server_clips_house_api_house_of_show"];
+        put: operations["hovvet_server_styles_house_api_house_of_show"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1252,7 +1252,7 @@ export interface paths {
          * Dress In House
          * @description Dress a clip in a house style, as one change. What a person has changed of it since stays as it is.
          */
-        post: operations["hovvet_server_clips_house_api_dress_in_house"];
+        post: operations["hovvet_server_styles_house_api_dress_in_house"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1461,13 +1461,13 @@ export interface paths {
          * List Looks
          * @description The looks that the workspace has made for itself, oldest first.
          */
-        get: operations["hovvet_server_clips_colour_api_list_looks"];
+        get: operations["hovvet_server_styles_colour_api_list_looks"];
         put?: never;
         /**
          * Add Look
          * @description Keep a look. Clips that use it have its settings in full.
          */
-        post: operations["hovvet_server_clips_colour_api_add_look"];
+        post: operations["hovvet_server_styles_colour_api_add_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1488,7 +1488,7 @@ export interface paths {
          * Delete Look
          * @description Delete a look of the workspace. Clips keep what they have of it.
          */
-        delete: operations["hovvet_server_clips_colour_api_delete_look"];
+        delete: operations["hovvet_server_styles_colour_api_delete_look"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1508,7 +1508,7 @@ export interface paths {
          * @description The colour of a layer, so set that what it lies over looks like what is seen elsewhere in the clip. Nothing is
          *     changed by this.
          */
-        post: operations["hovvet_server_clips_colour_api_match_look"];
+        post: operations["hovvet_server_styles_colour_api_match_look"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1526,7 +1526,7 @@ export interface paths {
          * Table
          * @description What a grade makes of colours: 33 x 33 x 33 times R, G, B in 8 bits, red running fastest.
          */
-        get: operations["hovvet_server_clips_colour_api_table"];
+        get: operations["hovvet_server_styles_colour_api_table"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1546,7 +1546,7 @@ export interface paths {
          * As Cube
          * @description The same as a .cube file, for other programs. Darker corners are no matter of colour, and left out.
          */
-        get: operations["hovvet_server_clips_colour_api_as_cube"];
+        get: operations["hovvet_server_styles_colour_api_as_cube"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2270,7 +2270,7 @@ export interface components {
         /**
          * JobOut
          * @description ``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one; ``waits_for`` how many other jobs
-         *     run while this one waits; ``along``: another one does most of it along with its own.
+         *     run while this one waits; ``with_another``: another one does most of it together with its own.
          */
         JobOut: {
             /**
@@ -2289,8 +2289,8 @@ export interface components {
             seconds_left: number | null;
             /** Waits For */
             waits_for: number;
-            /** Along */
-            along: boolean;
+            /** With Another */
+            with_another: boolean;
             /** Error */
             error: string;
             /**
@@ -2791,7 +2791,7 @@ export interface components {
             warnings: string[];
             /** Titles */
             titles: string[];
-            state: components["schemas"]["hovvet__server__recordings__models__FoundPassage__State"];
+            state: components["schemas"]["hovvet__server__passages__models__FoundPassage__State"];
         };
         /**
          * PassagesOut
@@ -2829,7 +2829,7 @@ export interface components {
          * State
          * @enum {string}
          */
-        hovvet__server__recordings__models__FoundPassage__State: "waiting" | "made" | "hidden";
+        hovvet__server__passages__models__FoundPassage__State: "waiting" | "made" | "hidden";
         /**
          * MadeOut
          * @description A clip that was made.
@@ -4881,22 +4881,6 @@ export interface components {
             height: number;
         };
         /**
-         * ClipWanted
-         * @description The passage to make a clip of: ids of its first and last word; and the house style that it is dressed in ("": that of
-         *     its show).
-         */
-        ClipWanted: {
-            /** First */
-            first: number;
-            /** Last */
-            last: number;
-            /**
-             * House
-             * @default
-             */
-            house: string;
-        };
-        /**
          * Newer
          * @description The answer to an edit on a stale version: what happened, and the newer document.
          */
@@ -4934,16 +4918,6 @@ export interface components {
             before: components["schemas"]["Word"][];
             /** After */
             after: components["schemas"]["Word"][];
-        };
-        /**
-         * Dressing
-         * @description Parts of a clip's dressing to lay onto other clips.
-         */
-        Dressing: {
-            /** Parts */
-            parts: string[];
-            /** Onto */
-            onto: string[];
         };
         /**
          * Batch
@@ -5598,6 +5572,32 @@ export interface components {
             last: number;
             /** Speaker */
             speaker: string;
+        };
+        /**
+         * ClipWanted
+         * @description The passage to make a clip of: ids of its first and last word; and the house style that it is dressed in ("": that of
+         *     its show).
+         */
+        ClipWanted: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /**
+             * House
+             * @default
+             */
+            house: string;
+        };
+        /**
+         * Dressing
+         * @description Parts of a clip's dressing to lay onto other clips.
+         */
+        Dressing: {
+            /** Parts */
+            parts: string[];
+            /** Onto */
+            onto: string[];
         };
         /**
          * Find
@@ -6645,7 +6645,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_find_everywhere: {
+    hovvet_server_documents_words_api_find_everywhere: {
         parameters: {
             query?: never;
             header?: never;
@@ -6671,7 +6671,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_find_places: {
+    hovvet_server_documents_words_api_find_places: {
         parameters: {
             query: {
                 text: string;
@@ -6699,7 +6699,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_read_terms: {
+    hovvet_server_documents_words_api_read_terms: {
         parameters: {
             query?: never;
             header?: never;
@@ -6721,7 +6721,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_add_term: {
+    hovvet_server_documents_words_api_add_term: {
         parameters: {
             query?: never;
             header?: never;
@@ -6747,7 +6747,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_remove_term: {
+    hovvet_server_documents_words_api_remove_term: {
         parameters: {
             query?: never;
             header?: never;
@@ -6773,7 +6773,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_find_terms: {
+    hovvet_server_documents_words_api_find_terms: {
         parameters: {
             query?: never;
             header?: never;
@@ -6795,7 +6795,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_read_sweep_settings: {
+    hovvet_server_documents_words_api_read_sweep_settings: {
         parameters: {
             query?: never;
             header?: never;
@@ -6817,7 +6817,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_change_sweep_settings: {
+    hovvet_server_documents_words_api_change_sweep_settings: {
         parameters: {
             query?: never;
             header?: never;
@@ -6843,7 +6843,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_suggest_speakers: {
+    hovvet_server_documents_words_api_suggest_speakers: {
         parameters: {
             query?: never;
             header?: never;
@@ -6869,7 +6869,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_read_transcript: {
+    hovvet_server_documents_words_api_read_transcript: {
         parameters: {
             query?: never;
             header?: never;
@@ -6891,7 +6891,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_transcribe_again: {
+    hovvet_server_documents_words_api_transcribe_again: {
         parameters: {
             query?: never;
             header?: never;
@@ -6917,7 +6917,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_words_api_give_words: {
+    hovvet_server_documents_words_api_give_words: {
         parameters: {
             query?: never;
             header?: never;
@@ -6949,7 +6949,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_passages_api_list_passages: {
+    hovvet_server_passages_api_list_passages: {
         parameters: {
             query?: never;
             header?: never;
@@ -6971,7 +6971,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_passages_api_look_for_passages: {
+    hovvet_server_passages_api_look_for_passages: {
         parameters: {
             query?: never;
             header?: never;
@@ -6993,7 +6993,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_passages_api_make_clips_of: {
+    hovvet_server_passages_api_make_clips_of: {
         parameters: {
             query?: never;
             header?: never;
@@ -7019,7 +7019,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_passages_api_forget_choices: {
+    hovvet_server_passages_api_forget_choices: {
         parameters: {
             query?: never;
             header?: never;
@@ -7041,7 +7041,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_passages_api_list_chapters: {
+    hovvet_server_passages_api_list_chapters: {
         parameters: {
             query?: never;
             header?: never;
@@ -7063,7 +7063,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_passages_api_set_chapters: {
+    hovvet_server_passages_api_set_chapters: {
         parameters: {
             query?: never;
             header?: never;
@@ -7089,7 +7089,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_passages_api_change_passage: {
+    hovvet_server_passages_api_change_passage: {
         parameters: {
             query?: never;
             header?: never;
@@ -7116,7 +7116,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_read_desk: {
+    hovvet_server_documents_api_read_desk: {
         parameters: {
             query?: never;
             header?: never;
@@ -7138,33 +7138,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_create_clip: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recording_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ClipWanted"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DocumentOut"];
-                };
-            };
-        };
-    };
-    hovvet_server_clips_api_read_document: {
+    hovvet_server_documents_api_read_document: {
         parameters: {
             query?: {
                 edition?: string | null;
@@ -7208,7 +7182,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_rename_document: {
+    hovvet_server_documents_api_rename_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -7243,7 +7217,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_read_stamp: {
+    hovvet_server_documents_api_read_stamp: {
         parameters: {
             query?: never;
             header?: never;
@@ -7265,7 +7239,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_read_plan: {
+    hovvet_server_documents_api_read_plan: {
         parameters: {
             query?: never;
             header?: never;
@@ -7295,7 +7269,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_read_beyond: {
+    hovvet_server_documents_api_read_beyond: {
         parameters: {
             query?: never;
             header?: never;
@@ -7314,6 +7288,267 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Beyond"];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_api_edit_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Change"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_api_ask: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Asking"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_api_undo_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Undoing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_api_redo_edit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Version"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_api_read_history: {
+        parameters: {
+            query?: {
+                before?: number | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToldOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_api_return_to: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                revision_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Version"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_api_correct_document: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Correcting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_clips_api_create_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
                 };
             };
         };
@@ -7364,242 +7599,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_edit_document: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                document_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Change"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DocumentOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Newer"];
-                };
-            };
-        };
-    };
-    hovvet_server_clips_api_ask: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                document_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Asking"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DocumentOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Newer"];
-                };
-            };
-        };
-    };
-    hovvet_server_clips_api_undo_edit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                document_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Undoing"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DocumentOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Newer"];
-                };
-            };
-        };
-    };
-    hovvet_server_clips_api_redo_edit: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                document_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Version"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DocumentOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Newer"];
-                };
-            };
-        };
-    };
-    hovvet_server_clips_api_read_history: {
-        parameters: {
-            query?: {
-                before?: number | null;
-            };
-            header?: never;
-            path: {
-                document_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ToldOut"][];
-                };
-            };
-        };
-    };
-    hovvet_server_clips_api_return_to: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                document_id: string;
-                revision_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Version"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DocumentOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Newer"];
-                };
-            };
-        };
-    };
-    hovvet_server_clips_api_correct_document: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                document_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Correcting"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DocumentOut"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Newer"];
-                };
-            };
-        };
-    };
-    hovvet_server_clips_sweep_api_list_finds: {
+    hovvet_server_documents_sweep_api_list_finds: {
         parameters: {
             query?: never;
             header?: never;
@@ -7621,7 +7621,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_sweep_api_preview_sweep: {
+    hovvet_server_documents_sweep_api_preview_sweep: {
         parameters: {
             query?: never;
             header?: never;
@@ -7647,7 +7647,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_sweep_api_sweep_document: {
+    hovvet_server_documents_sweep_api_sweep_document: {
         parameters: {
             query?: never;
             header?: never;
@@ -7707,7 +7707,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_hooks_api_list_hooks: {
+    hovvet_server_passages_hooks_api_list_hooks: {
         parameters: {
             query?: {
                 edition?: string | null;
@@ -7791,7 +7791,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_outlets_api_list_outlets: {
+    hovvet_server_documents_outlets_api_list_outlets: {
         parameters: {
             query?: never;
             header?: never;
@@ -7811,7 +7811,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_outlets_api_add_outlet: {
+    hovvet_server_documents_outlets_api_add_outlet: {
         parameters: {
             query?: never;
             header?: never;
@@ -7835,7 +7835,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_outlets_api_change_outlet: {
+    hovvet_server_documents_outlets_api_change_outlet: {
         parameters: {
             query?: never;
             header?: never;
@@ -7861,7 +7861,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_outlets_api_delete_outlet: {
+    hovvet_server_documents_outlets_api_delete_outlet: {
         parameters: {
             query?: never;
             header?: never;
@@ -7881,7 +7881,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_captions_api_list_styles: {
+    hovvet_server_styles_captions_api_list_styles: {
         parameters: {
             query?: never;
             header?: never;
@@ -7901,7 +7901,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_captions_api_add_style: {
+    hovvet_server_styles_captions_api_add_style: {
         parameters: {
             query?: never;
             header?: never;
@@ -7925,7 +7925,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_captions_api_change_style: {
+    hovvet_server_styles_captions_api_change_style: {
         parameters: {
             query?: never;
             header?: never;
@@ -7951,7 +7951,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_captions_api_delete_style: {
+    hovvet_server_styles_captions_api_delete_style: {
         parameters: {
             query?: never;
             header?: never;
@@ -7971,7 +7971,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_captions_api_set_for_show: {
+    hovvet_server_styles_captions_api_set_for_show: {
         parameters: {
             query?: never;
             header?: never;
@@ -7993,7 +7993,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_captions_api_sample: {
+    hovvet_server_styles_captions_api_sample: {
         parameters: {
             query: {
                 text: string;
@@ -8016,7 +8016,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_captions_api_title_picture: {
+    hovvet_server_styles_captions_api_title_picture: {
         parameters: {
             query: {
                 text: string;
@@ -8039,7 +8039,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_house_api_list_houses: {
+    hovvet_server_styles_house_api_list_houses: {
         parameters: {
             query?: never;
             header?: never;
@@ -8059,7 +8059,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_house_api_keep_house: {
+    hovvet_server_styles_house_api_keep_house: {
         parameters: {
             query?: never;
             header?: never;
@@ -8083,7 +8083,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_house_api_bring_in_house_style: {
+    hovvet_server_styles_house_api_bring_in_house_style: {
         parameters: {
             query?: never;
             header?: never;
@@ -8113,7 +8113,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_house_api_keep_house_as: {
+    hovvet_server_styles_house_api_keep_house_as: {
         parameters: {
             query?: never;
             header?: never;
@@ -8139,7 +8139,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_house_api_delete_house: {
+    hovvet_server_styles_house_api_delete_house: {
         parameters: {
             query?: never;
             header?: never;
@@ -8159,7 +8159,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_house_api_changes_by_house: {
+    hovvet_server_styles_house_api_changes_by_house: {
         parameters: {
             query: {
                 clip: string;
@@ -8183,7 +8183,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_house_api_house_of_show: {
+    hovvet_server_styles_house_api_house_of_show: {
         parameters: {
             query?: never;
             header?: never;
@@ -8209,7 +8209,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_house_api_dress_in_house: {
+    hovvet_server_styles_house_api_dress_in_house: {
         parameters: {
             query?: never;
             header?: never;
@@ -8503,7 +8503,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_colour_api_list_looks: {
+    hovvet_server_styles_colour_api_list_looks: {
         parameters: {
             query?: never;
             header?: never;
@@ -8523,7 +8523,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_colour_api_add_look: {
+    hovvet_server_styles_colour_api_add_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -8547,7 +8547,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_colour_api_delete_look: {
+    hovvet_server_styles_colour_api_delete_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -8567,7 +8567,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_colour_api_match_look: {
+    hovvet_server_styles_colour_api_match_look: {
         parameters: {
             query?: never;
             header?: never;
@@ -8593,7 +8593,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_colour_api_table: {
+    hovvet_server_styles_colour_api_table: {
         parameters: {
             query?: {
                 exposure?: number;
@@ -8624,7 +8624,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_colour_api_as_cube: {
+    hovvet_server_styles_colour_api_as_cube: {
         parameters: {
             query?: {
                 exposure?: number;

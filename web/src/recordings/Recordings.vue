@@ -27,8 +27,8 @@ const recordings = useRecordings()
 const shows = useShows()
 const clips = useClips()
 const choices = useChoices()
-const uploads = useUploads(() => choices.value?.upload_hours ?? 0, async (id, along) => {
-  if (along.words && id) await giveWords(id, along.words)
+const uploads = useUploads(() => choices.value?.upload_hours ?? 0, async (id, beside) => {
+  if (beside.words && id) await giveWords(id, beside.words)
   await recordings.refetch()
   void shows.refresh()
 })

@@ -13,7 +13,7 @@ export interface Sending {
 }
 
 /** What goes with a file: the show it belongs to, and its words where there are some already. */
-export interface Along {
+export interface Beside {
   show?: string | null
   shelf?: boolean // to be shown over words; nobody listens to it
   words?: File
@@ -36,7 +36,7 @@ function messageOf(body: string | undefined): string {
 }
 
 /** Files on their way to the server by the tus protocol: they go on after a lost connection or a reload. */
-export function useUploads(keptHours: () => number, done: (recording: string, along: Along) => void) {
+export function useUploads(keptHours: () => number, done: (recording: string, beside: Beside) => void) {
   const list = ref<Sending[]>([])
   const uploads = new Map<number, Upload>()
   const unfinished = ref<Unfinished[]>([])
@@ -55,7 +55,7 @@ export function useUploads(keptHours: () => number, done: (recording: string, al
   }
   watch(keptHours, () => void lookForUnfinished(), { immediate: true })
 
-  function start(file: File, along: Along = {}) {
+  function start(file: File, beside: Beside = {}) {
     const entry = reactive<Sending>({ key: next++, name: file.name, bytes: file.size, sent: 0, speed: 0, state: 'sending', problem: '' })
     list.value.push(entry)
     if (file.size === 0) {
@@ -70,7 +70,7 @@ export function useUploads(keptHours: () => number, done: (recording: string, al
       retryDelays: [0, 1000, 3000, 5000, 10_000, 20_000],
       removeFingerprintOnSuccess: true,
       headers: { 'X-CSRFToken': csrfToken() },
-      metadata: { filename: file.name, ...(along.show ? { show: along.show } : {}), ...(along.shelf ? { shelf: 'yes' } : {}) },
+      metadata: { filename: file.name, ...(beside.show ? { show: beside.show } : {}), ...(beside.shelf ? { shelf: 'yes' } : {}) },
       onProgress(sent) {
         const now = performance.now()
         if (mark.sent < 0) mark = { at: now, sent }
@@ -83,7 +83,7 @@ export function useUploads(keptHours: () => number, done: (recording: string, al
       onSuccess({ lastResponse }) {
         entry.state = 'done'
         list.value = list.value.filter((each) => each.key !== entry.key)
-        done(lastResponse.getHeader('Hovvet-Recording') ?? '', along)
+        done(lastResponse.getHeader('Hovvet-Recording') ?? '', beside)
       },
       onError(error) {
         entry.state = 'failed'
