@@ -191,7 +191,7 @@ class Editions(ClipCase):
         wanted = {"editions": ["e1", "e2", "e3", "e2"], "output": {"kind": "webm", "quality": "small"}}
         rows = self.post(f"{self.path}/exports", wanted).json()
         self.assertEqual([row["outlet_name"] for row in rows], ["Tall feed", "Square feed", "Wide player"])
-        self.assertEqual([row["job"]["along"] for row in rows], [False, True, True], "drawn by the first one")
+        self.assertEqual([row["job"]["with_another"] for row in rows], [False, True, True], "drawn by the first one")
         self.post(f"{self.path}/exports", wanted)
         self.assertEqual((Export.objects.count(), Job.objects.filter(kind="export").count()), (3, 3))
         self.edit(type="put_edition", edition={"id": "e2", "outlet": "square", "dressing": "plain"})
@@ -199,7 +199,7 @@ class Editions(ClipCase):
         self.assertEqual(listed, {"e1": True, "e2": False, "e3": True}, "only what changed is out of date")
         other = self.post(f"{self.path}/exports", wanted | {"output": {"kind": "mp3"}}).json()
         self.assertFalse({row["id"] for row in other} & {row["id"] for row in rows}, "another kind is another file")
-        self.assertEqual({row["job"]["along"] for row in other}, {False}, "nothing of sounds is drawn")
+        self.assertEqual({row["job"]["with_another"] for row in other}, {False}, "nothing of sounds is drawn")
         self.assertEqual(self.post(f"{self.path}/exports", {"editions": ["e9"]}).status_code, 404)
         self.assertEqual(
             self.post(f"{self.path}/exports", {"editions": ["e1"], "output": {"kind": "exe"}}).status_code, 422

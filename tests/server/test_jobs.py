@@ -68,7 +68,7 @@ class Running(ServerCase):
                 with self.captureOnCommitCallbacks(execute=True) as handed_out:
                     later = start_job(self.workspace, "test", uuid.uuid4(), after=first)
                 self.assertEqual(handed_out, [])
-                self.assertTrue(later.along)
+                self.assertTrue(later.with_another)
                 Job.objects.filter(pk=later.pk).update(created=timezone.now() - timedelta(hours=1))
                 self.assertNotIn(later.pk, self.handed_out())
                 take_up_stale_jobs()
