@@ -1,4 +1,4 @@
-"""Clips over HTTP: made of a passage, copied, dressed like one another, deleted."""
+"""Clips over HTTP: made of a passage, copied, dressed like one another."""
 
 import uuid
 
@@ -14,7 +14,6 @@ from hovvet.server.documents.changing import (
 from hovvet.server.documents.making import copy_clip
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened, sheet_of
-from hovvet.server.jobs.running import cancel_jobs_of
 from hovvet.server.recordings.models import Recording
 from hovvet.server.styles.house import make_dressed_clip
 from hovvet.server.styles.models import NamedSettings
@@ -63,13 +62,4 @@ def lay_dressing(request: HttpRequest, document_id: uuid.UUID, given: Dressing) 
     for pk in dict.fromkeys(given.onto):
         other = find(request, documents().filter(kind=Document.Kind.CLIP), pk=pk)
         apply_to_newest(other, lambda sheet: dressing_edit(sheet, own, given.parts), request.user.pk)
-    return HttpResponse(status=204)
-
-
-@router.delete("/{document_id}", response={204: None})
-def delete_clip(request: HttpRequest, document_id: uuid.UUID) -> HttpResponse:
-    """Delete a clip with its exports and jobs; the recordings and their cuts stay."""
-    clip = find(request, Document.objects.filter(kind=Document.Kind.CLIP), pk=document_id)
-    cancel_jobs_of(clip.pk)
-    clip.delete()
     return HttpResponse(status=204)

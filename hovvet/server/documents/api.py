@@ -31,6 +31,7 @@ from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import Opened, documents, opened
 from hovvet.server.documents.prepared_sounds import prepared_file
 from hovvet.server.documents.stamps import stamp_of
+from hovvet.server.jobs.running import cancel_jobs_of
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.models import Recording
@@ -164,6 +165,15 @@ def rename_document(request: HttpRequest, document_id: uuid.UUID, given: NewTitl
     if renamed:
         return 200, now
     return 409, Newer(detail="This was changed elsewhere in the meantime.", document=now)
+
+
+@router.delete("/{document_id}", response={204: None})
+def delete_clip(request: HttpRequest, document_id: uuid.UUID) -> HttpResponse:
+    """Delete a clip with its exports and jobs; the recordings and their cuts stay."""
+    clip = find(request, Document.objects.filter(kind=Document.Kind.CLIP), pk=document_id)
+    cancel_jobs_of(clip.pk)
+    clip.delete()
+    return HttpResponse(status=204)
 
 
 @router.post("/{document_id}/edits", response={200: DocumentOut, 409: Newer})

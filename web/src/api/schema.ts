@@ -562,7 +562,7 @@ export interface paths {
          * Delete Clip
          * @description Delete a clip with its exports and jobs; the recordings and their cuts stay.
          */
-        delete: operations["hovvet_server_clips_api_delete_clip"];
+        delete: operations["hovvet_server_documents_api_delete_clip"];
         options?: never;
         head?: never;
         /**
@@ -7162,7 +7162,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_clips_api_delete_clip: {
+    hovvet_server_documents_api_delete_clip: {
         parameters: {
             query?: never;
             header?: never;
