@@ -19,7 +19,8 @@ BreakHow = Literal["caption", "join", "line"]  # what begins with a word of capt
 
 SLIDES: JsonDict = {"slider": True}  # for the schema of a field: it is set by sliding
 # For the schema of a field: where a picture that is dragged is drawn to the middle or a third, in shares of the output.
-SNAPS: JsonDict = {"snaps": [1 / 3, 1 / 2, 2 / 3], "snaps_within": 0.015}
+SNAP_LINES, SNAP_WITHIN = (1 / 3, 1 / 2, 2 / 3), 0.015
+SNAPS: JsonDict = {"snaps": list(SNAP_LINES), "snaps_within": SNAP_WITHIN}
 APART: JsonDict = {"apart": True}  # for the schema of a field: what sets it is not in the form of all fields
 
 

@@ -31,6 +31,10 @@ class Outlet(BaseModel):
     safe: tuple[Margin, Margin, Margin, Margin] = (60, 120, 60, 120)
     file_limit: Annotated[int, Field(ge=1_000_000)] | None = None
 
+    def too_long(self, seconds: float) -> bool:
+        """Whether a clip lasts longer than the outlet takes."""
+        return seconds > self.longest
+
     @model_validator(mode="after")
     def _room(self) -> "Outlet":
         left, top, right, bottom = self.safe

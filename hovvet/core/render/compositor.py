@@ -26,6 +26,7 @@ from hovvet.core.plan.model import (
 )
 from hovvet.core.render.colour import yuv_of
 from hovvet.core.render.sources import Clear, Original, Plane, Planes, Sources
+from hovvet.core.render.visible import Box, box_of, covers, even, visible
 from hovvet.core.value import with_changes
 
 _CHROMA_SIGMA = 0.5  # of the luma's, for planes of half the size
@@ -60,11 +61,11 @@ class Compositor:
 
     def frame(self, n: int) -> Planes:
         """The picture of output frame ``n``, without its texts. It is drawn over by the next one."""
-        shown = self._visible(n)
+        shown = visible(self._plan, n)
         state = tuple(self._state(layer, n) for layer in shown)
         if state != self._drawn:
             self._drawn = None
-            if not shown or not self._covers(shown[0], n):
+            if not shown or not covers(self._plan, shown[0], n):
                 _fill(self._base.planes, self._plan.ground)
             for layer in shown:
                 self._lay(layer, n)
@@ -74,30 +75,6 @@ class Compositor:
     def close(self) -> None:
         """Let go of all files."""
         self._sources.close()
-
-    def _visible(self, n: int) -> list[PictureLayer]:
-        """The layers of a frame from the topmost that covers all upwards."""
-        shown: list[PictureLayer] = []
-        for layer in self._plan.picture:
-            if layer.first <= n < layer.last and value_at(layer.opacity, n) > 0:
-                if self._covers(layer, n):
-                    shown = []
-                shown.append(layer)
-        return shown
-
-    def _covers(self, layer: PictureLayer, n: int) -> bool:
-        """Whether nothing behind a layer is seen."""
-        if value_at(layer.opacity, n) < 1:
-            return False
-        if layer.backdrop is not None:
-            return True
-        if layer.window is not None or (isinstance(layer.source, Still) and layer.source.clear):
-            return False
-        if isinstance(layer.source, Fill):
-            return True
-        assert layer.crop
-        box = _box(place_at(layer.place, n), layer.crop, self._plan.width, self._plan.height)
-        return box == (0, 0, self._plan.width, self._plan.height) and not place_at(layer.place, n).turn
 
     def _state(self, layer: PictureLayer, n: int) -> object:
         source = layer.source
@@ -132,15 +109,15 @@ class Compositor:
         assert layer.crop
         crop = layer.crop
         if len(layer.place) == 1 and not place.turn:
-            box = _box(place, crop, self._plan.width, self._plan.height, clip=False)
+            box = box_of(place, crop)
             _through(target, self._sources.clear(media, crop, box[2], box[3]), box, opacity)
             return
         # It is made as large as it gets, once; each frame is then drawn from that.
-        width = max(_even(max(knot.width for knot in layer.place)), 2)
-        height = max(_even(width * crop.height / crop.width), 2)
+        width = max(even(max(knot.width for knot in layer.place)), 2)
+        height = max(even(width * crop.height / crop.width), 2)
         reach = float(np.hypot(place.width, place.width * height / width)) / 2
-        x0, x1 = (_even(place.x + side * (reach + 1)) for side in (-1, 1))
-        y0, y1 = (_even(place.y + side * (reach + 1)) for side in (-1, 1))
+        x0, x1 = (even(place.x + side * (reach + 1)) for side in (-1, 1))
+        y0, y1 = (even(place.y + side * (reach + 1)) for side in (-1, 1))
         largest = self._sources.clear(media, crop, width, height)
         drawn = []
         for k, plane in enumerate(largest):
@@ -195,7 +172,7 @@ class Compositor:
         assert layer.crop
         crop, place = layer.crop, place_at(layer.place, n)
         place = with_changes(place, x=place.x - corner[0], y=place.y - corner[1])
-        box = _box(place, crop, self._plan.width, self._plan.height, clip=False)
+        box = box_of(place, crop)
         frame, media = (
             source_frame(layer.source.knots, n) if isinstance(layer.source, Video) else None,
             layer.source.media,
@@ -219,7 +196,7 @@ class Compositor:
         media: str,
         frame: int | None,
         target: Planes,
-        front: "tuple[Planes, Crop, _Box] | None",
+        front: "tuple[Planes, Crop, Box] | None",
     ) -> None:
         """Draw what is behind a layer; what ``front`` covers may be left as it is."""
         backdrop = layer.backdrop
@@ -270,23 +247,6 @@ def _rounded(width: int, height: int, radius: float) -> Plane:
     return mask
 
 
-_Box = tuple[int, int, int, int]  # x, y, width, height
-
-
-def _box(place: PlaceKnot, crop: Crop, width: int, height: int, clip: bool = True) -> _Box:
-    """The even rectangle that a layer that is not turned covers; ``clip`` to the output."""
-    high = place.width * crop.height / crop.width
-    x0, x1 = (_even(place.x + side * place.width / 2) for side in (-1, 1))
-    y0, y1 = (_even(place.y + side * high / 2) for side in (-1, 1))
-    if clip:
-        x0, y0, x1, y1 = max(x0, 0), max(y0, 0), min(x1, width), min(y1, height)
-    return x0, y0, max(x1 - x0, 2), max(y1 - y0, 2)
-
-
-def _even(value: float) -> int:
-    return int(np.floor(value / 2 + 0.5)) * 2
-
-
 def _fill(planes: Planes, colour: str) -> None:
     for plane, value in zip(planes, yuv_of(colour), strict=True):
         plane[:] = value
@@ -297,7 +257,7 @@ def _blend(base: Planes, over: Planes, opacity: float) -> None:
         cv2.addWeighted(above, opacity, below, 1 - opacity, 0, dst=below)
 
 
-def _put(target: Planes, picture: Planes, box: _Box) -> None:
+def _put(target: Planes, picture: Planes, box: Box) -> None:
     """Copy a picture to its box, as far as that is inside."""
     for k, (plane, own) in enumerate(zip(target, picture, strict=True)):
         part = 1 if k == 0 else 2
@@ -308,7 +268,7 @@ def _put(target: Planes, picture: Planes, box: _Box) -> None:
             plane[y0:y1, x0:x1] = own[y0 - y : y1 - y, x0 - x : x1 - x]
 
 
-def _through(target: Planes, picture: Clear, box: _Box, opacity: float) -> None:
+def _through(target: Planes, picture: Clear, box: Box, opacity: float) -> None:
     """Lay a picture on its box, as far as that is inside, so that what is behind it is seen through it."""
     for k, plane in enumerate(target):
         own, covers = picture[k], picture[3 if k == 0 else 4]
@@ -334,7 +294,7 @@ def _inside(picture: Planes, whole: Crop, part: Crop) -> Planes:
     return made[0], made[1], made[2]
 
 
-def _enlarge(plane: Plane, small: Plane, front: _Box | None, part: int) -> None:
+def _enlarge(plane: Plane, small: Plane, front: Box | None, part: int) -> None:
     """Enlarge a small picture to the whole plane; where the front covers its full width, only above and below it."""
     height, width = plane.shape
     times = height // small.shape[0]

@@ -6,6 +6,7 @@ import CommandButton from '@/commands/CommandButton.vue'
 import { useCommands } from '@/commands/registry'
 import HistoryDrawer from '@/document/HistoryDrawer.vue'
 import Occurrences from '@/document/Occurrences.vue'
+import { tooLong } from '@/player/timeline'
 import { busy } from '@/recordings/recording'
 import { clock } from '@/shared/format'
 import { deskCommands } from './commands'
@@ -53,7 +54,7 @@ function closeFind() {
     </span>
   </Teleport>
   <Teleport defer to="#actions">
-    <span v-if="lasts !== null && doc" class="time" :class="lasts > doc.outlet.longest ? 'alarm' : 'quiet'" role="status" data-test="selected">
+    <span v-if="lasts !== null && doc" class="time" :class="tooLong(doc.outlet, lasts) ? 'alarm' : 'quiet'" role="status" data-test="selected">
       {{ clock(lasts) }} of {{ clock(doc.outlet.longest, false) }}
     </span>
     <CommandButton id="make-clip" type="primary" :off="!selected.length" why="Select a passage first" />

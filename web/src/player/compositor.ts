@@ -2,7 +2,8 @@ import type { VideoSample } from 'mediabunny'
 import type { Grades } from './grades'
 import { sharpen } from './sharpening'
 import type { Stills } from './stills'
-import { placeAt, valueAt, type PictureLayer, type Place, type Plan } from './timeline'
+import { placeAt, valueAt, type PictureLayer, type Plan } from './timeline'
+import { boxOf, covers, visibleAt } from './visible'
 
 /** The size of a source as its crops speak of it, in pixels. */
 export type SizeOf = (media: string) => { width: number; height: number } | undefined
@@ -10,25 +11,7 @@ export type SizeOf = (media: string) => { width: number; height: number } | unde
 /** The frame that a layer shows, where it has been decoded. */
 export type SampleOf = (layer: PictureLayer) => VideoSample | undefined
 
-/** Whether nothing behind a layer at full strength is seen. */
-const coversAll = (layer: PictureLayer) => !!layer.backdrop || (layer.source.type === 'fill' && !layer.window)
-
-/** The layers of a plan seen at a frame, from the topmost that covers all upwards. */
-export function visibleAt(plan: Plan, frame: number): PictureLayer[] {
-  let shown: PictureLayer[] = []
-  for (const layer of plan.picture ?? []) {
-    if (layer.first > frame || layer.last <= frame) continue
-    const opacity = valueAt(layer.opacity ?? [], frame)
-    if (opacity <= 0) continue
-    if (opacity >= 1 && coversAll(layer)) shown = []
-    shown.push(layer)
-  }
-  return shown
-}
-
 const LARGEST_STILL = 1920 // pixels of its longer side: the stage is smaller
-
-const even = (value: number) => Math.floor(value / 2 + 0.5) * 2
 
 /** Draws the picture layers of a plan onto a canvas of any size of the same shape. */
 export class Compositor {
@@ -62,8 +45,7 @@ export class Compositor {
     this.quality = quickly ? 'low' : 'high'
     const shown = visibleAt(plan, frame)
     const bottom = shown[0]
-    const covers = bottom && valueAt(bottom.opacity ?? [], frame) >= 1 && coversAll(bottom)
-    if (!covers) this.clear(plan.ground!)
+    if (!bottom || !covers(plan, bottom, frame)) this.clear(plan.ground!)
     for (const layer of shown) {
       const opacity = valueAt(layer.opacity ?? [], frame)
       if (layer.source.type === 'fill') {
@@ -84,7 +66,7 @@ export class Compositor {
         this.target.globalAlpha = 1
       } else {
         // The opacity covers what is behind the layer as well: both are drawn apart first.
-        const over = this.sheetOf(this.over, this.canvas.width, this.canvas.height)
+        const over = this.contextOf(this.over, this.canvas.width, this.canvas.height)
         this.lay(over, plan, layer, sample, frame)
         this.target.globalAlpha = opacity
         this.target.drawImage(this.over, 0, 0)
@@ -95,16 +77,16 @@ export class Compositor {
 
   /** The pixels of a sample in the colours of a layer: made once, however often they are drawn. */
   private pixelsOf(sample: VideoSample, layer: PictureLayer, shrunk: number): HTMLCanvasElement {
-    const sheet = this.sheetOf(this.whole, sample.displayWidth, sample.displayHeight)
-    sample.draw(sheet, 0, 0, sample.displayWidth, sample.displayHeight)
-    this.finish(sheet, layer, shrunk)
+    const context = this.contextOf(this.whole, sample.displayWidth, sample.displayHeight)
+    sample.draw(context, 0, 0, sample.displayWidth, sample.displayHeight)
+    this.finish(context, layer, shrunk)
     return this.whole
   }
 
-  private finish(sheet: CanvasRenderingContext2D, { look, sharpening }: PictureLayer, shrunk: number) {
+  private finish(context: CanvasRenderingContext2D, { look, sharpening }: PictureLayer, shrunk: number) {
     if (!this.coloured) return
-    if (look) this.grades.apply(sheet, look, this.quality === 'low')
-    if (sharpening && this.quality === 'high') this.sharpen(sheet, sharpening.amount, sharpening.sigma * shrunk) // what passes by is not seen so sharp
+    if (look) this.grades.apply(context, look, this.quality === 'low')
+    if (sharpening && this.quality === 'high') this.sharpen(context, sharpening.amount, sharpening.sigma * shrunk) // what passes by is not seen so sharp
   }
 
   /** A still in the colours of a layer, no larger than is seen; remembered, for it is the same in every frame. */
@@ -115,27 +97,27 @@ export class Compositor {
     if (known?.how === how) return known.canvas
     const shrunk = Math.min(LARGEST_STILL / Math.max(picture.width, picture.height), 1)
     const canvas = document.createElement('canvas')
-    const sheet = this.sheetOf(canvas, Math.round(picture.width * shrunk), Math.round(picture.height * shrunk))
-    sheet.imageSmoothingQuality = 'high'
-    sheet.drawImage(picture, 0, 0, canvas.width, canvas.height)
-    this.finish(sheet, layer, shrunk)
+    const context = this.contextOf(canvas, Math.round(picture.width * shrunk), Math.round(picture.height * shrunk))
+    context.imageSmoothingQuality = 'high'
+    context.drawImage(picture, 0, 0, canvas.width, canvas.height)
+    this.finish(context, layer, shrunk)
     this.finishedStills.set(picture, { how, canvas })
     return canvas
   }
 
-  private sharpen(sheet: CanvasRenderingContext2D, amount: number, sigma: number) {
-    const { width, height } = sheet.canvas
-    const soft = this.sheetOf(this.soft, width, height)
+  private sharpen(context: CanvasRenderingContext2D, amount: number, sigma: number) {
+    const { width, height } = context.canvas
+    const soft = this.contextOf(this.soft, width, height)
     soft.filter = 'none'
     soft.drawImage(this.whole, 0, 0)
     soft.filter = `blur(${sigma}px)`
     soft.drawImage(this.whole, 0, 0)
-    const image = sheet.getImageData(0, 0, width, height)
+    const image = context.getImageData(0, 0, width, height)
     sharpen(image.data, soft.getImageData(0, 0, width, height).data, amount)
-    sheet.putImageData(image, 0, 0)
+    context.putImageData(image, 0, 0)
   }
 
-  private sheetOf(canvas: HTMLCanvasElement, width: number, height: number): CanvasRenderingContext2D {
+  private contextOf(canvas: HTMLCanvasElement, width: number, height: number): CanvasRenderingContext2D {
     if (canvas.width !== width || canvas.height !== height) {
       canvas.width = width
       canvas.height = height
@@ -213,8 +195,8 @@ export class Compositor {
   }
 
   private blur(target: CanvasRenderingContext2D, backdrop: Extract<PictureLayer['backdrop'], { type: 'blur' }>, picture: HTMLCanvasElement | ImageBitmap, shrunk: number, mirrored: boolean) {
-    const a = this.sheetOf(this.small, backdrop.width, backdrop.height)
-    const b = this.sheetOf(this.soft, backdrop.width, backdrop.height)
+    const a = this.contextOf(this.small, backdrop.width, backdrop.height)
+    const b = this.contextOf(this.soft, backdrop.width, backdrop.height)
     const { crop } = backdrop
     a.imageSmoothingQuality = this.quality
     a.drawImage(picture, crop.x * shrunk, crop.y * shrunk, crop.width * shrunk, crop.height * shrunk, 0, 0, backdrop.width, backdrop.height)
@@ -232,12 +214,4 @@ export class Compositor {
     target.drawImage(this.soft, 0, 0, this.canvas.width, this.canvas.height)
     target.restore()
   }
-}
-
-/** The rectangle that a layer covers before it is turned: even, as the export draws it, while it stands still. */
-function boxOf(place: Place, crop: { width: number; height: number }, moves: boolean) {
-  const height = (place.width * crop.height) / crop.width
-  const edges = [place.x - place.width / 2, place.y - height / 2, place.x + place.width / 2, place.y + height / 2]
-  const [x, y, right, bottom] = (moves || place.turn ? edges : edges.map(even)) as [number, number, number, number]
-  return { x, y, width: right - x, height: bottom - y }
 }

@@ -33,14 +33,14 @@ export class Grades {
   }
 
   /** Give a picture the colours of a grade; `quickly` where it passes by. */
-  apply(sheet: CanvasRenderingContext2D, grade: Grade, quickly: boolean) {
+  apply(context: CanvasRenderingContext2D, grade: Grade, quickly: boolean) {
     const table = this.known.get(keyOf(grade))
     if (!table) return
-    const { width, height } = sheet.canvas
-    const image = sheet.getImageData(0, 0, width, height)
+    const { width, height } = context.canvas
+    const image = context.getImageData(0, 0, width, height)
     if (quickly) shift(image.data, table.quick)
     else interpolate(image.data, table.exact)
-    sheet.putImageData(image, 0, 0)
+    context.putImageData(image, 0, 0)
   }
 }
 

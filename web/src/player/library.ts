@@ -3,7 +3,7 @@ import type { Sides } from './soundtrack'
 import { WorkingCopy } from './working'
 
 /** Where the media of plans are: working copies of recordings, and sounds that were prepared. */
-export interface Shelves {
+export interface Addresses {
   recording(media: string): string | null // the address of a working copy; null while there is none
   still(media: string): string // the address of a still picture
   sound(media: string): string | null // the address of a sound that was prepared; null for what is none
@@ -15,13 +15,13 @@ export class Library {
   private readonly made = new Map<string, Promise<AudioBuffer | null>>() // sounds that were prepared
   private readonly sounds = new Sounds()
 
-  constructor(private readonly shelves: Shelves) {}
+  constructor(private readonly addresses: Addresses) {}
 
   /** The working copy of a recording; null while there is none. */
   copy(media: string): Promise<WorkingCopy | null> {
     const known = this.copies.get(media)
     if (known) return known
-    const url = this.shelves.recording(media)
+    const url = this.addresses.recording(media)
     if (!url) return Promise.resolve(null)
     const opening = WorkingCopy.open(url).catch((error: unknown) => {
       this.copies.delete(media)
@@ -33,9 +33,9 @@ export class Library {
 
   /** Samples of a medium, left and right; silence where there is none. */
   async sound(media: string, first: number, count: number, context: BaseAudioContext): Promise<Sides> {
-    const url = this.shelves.sound(media)
+    const url = this.addresses.sound(media)
     if (!url) {
-      const copy = this.shelves.recording(media)
+      const copy = this.addresses.recording(media)
       return copy ? this.sounds.read(copy, first, count, context.sampleRate) : [new Float32Array(count), new Float32Array(count)]
     }
     const sides: Sides = [new Float32Array(count), new Float32Array(count)]

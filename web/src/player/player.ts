@@ -1,13 +1,14 @@
 import type { VideoSample } from 'mediabunny'
-import { Compositor, visibleAt, type SizeOf } from './compositor'
+import { Compositor, type SizeOf } from './compositor'
 import { Grades } from './grades'
-import { Library, type Shelves } from './library'
+import { Library, type Addresses } from './library'
 import { Mixer } from './mixer'
 import { Pictures, stillOf } from './pictures'
 import { Stills } from './stills'
 import { fps, lengthOf, type Plan } from './timeline'
+import { visibleAt } from './visible'
 
-export interface Look {
+export interface Listener {
   /** Called with every new place, playing or not. */
   moved(seconds: number): void
   /** Called when playing begins or ends. */
@@ -17,7 +18,7 @@ export interface Look {
 export interface Stage {
   canvas: HTMLCanvasElement
   sizeOf: SizeOf
-  shelves: Shelves
+  addresses: Addresses
   framed: boolean // false shows recordings as they are
 }
 
@@ -39,10 +40,10 @@ export class Player {
   private drawn = -1
   private speed = 1 // seconds of the output played in one second
 
-  constructor(private plan: Plan, private readonly stage: Stage, private readonly look: Look) {
-    this.library = new Library(stage.shelves)
+  constructor(private plan: Plan, private readonly stage: Stage, private readonly listener: Listener) {
+    this.library = new Library(stage.addresses)
     this.mixer = new Mixer(this.library)
-    this.stills = new Stills(stage.shelves.still)
+    this.stills = new Stills(stage.addresses.still)
     this.compositor = new Compositor(stage.canvas, stage.sizeOf, this.grades, this.stills)
     this.compositor.clear(plan.ground!)
   }
@@ -93,7 +94,7 @@ export class Player {
     const run = new AbortController()
     this.run = run
     this.started = false
-    this.look.playing(true)
+    this.listener.playing(true)
     this.pictures = new Pictures(this.plan, this.library, Math.floor(this.at * fps(this.plan) + 1e-6), run.signal)
     await Promise.all([this.grades, this.stills].map((each) => each.ready(this.plan.picture ?? [])))
     await this.mixer.play(this.plan, this.at, this.speed, run.signal)
@@ -116,12 +117,12 @@ export class Player {
     if (this.playing) {
       this.stop()
       this.at = target
-      this.look.moved(target)
+      this.listener.moved(target)
       await this.play()
       return
     }
     this.at = target
-    this.look.moved(target)
+    this.listener.moved(target)
     const mine = ++this.showing
     delete this.stage.canvas.dataset.frame // until it is there
     const plan = this.plan
@@ -153,7 +154,7 @@ export class Player {
   private stop() {
     this.at = this.time
     this.run?.abort()
-    if (this.run) this.look.playing(false)
+    if (this.run) this.listener.playing(false)
     this.run = null
     this.mixer.stop()
     this.pictures?.close()
@@ -169,7 +170,7 @@ export class Player {
       this.paint(frame, (layer) => this.pictures?.sample(layer, frame))
       this.drawn = frame
     }
-    this.look.moved(now)
+    this.listener.moved(now)
     if (now >= lengthOf(this.plan)) {
       this.stop()
       this.at = lengthOf(this.plan)

@@ -15,6 +15,9 @@ export function lengthOf(plan: Plan): number {
   return plan.samples / (plan.sample_rate ?? 48_000)
 }
 
+/** Whether a clip lasts longer than an outlet takes. */
+export const tooLong = (outlet: { longest: number }, seconds: number) => seconds > outlet.longest
+
 /** The place of the last element of a list whose `key` is at or before `at`; -1 before the first. */
 function lastAt<T>(list: readonly T[], at: number, key: (each: T) => number): number {
   let low = 0

@@ -59,7 +59,7 @@ export function usePlayer(stage: Stage) {
         canvas,
         framed: !!stage.words,
         sizeOf: find,
-        shelves: {
+        addresses: {
           recording: (media) => (find(media)?.playable ? `/api/recordings/${media}/files/working` : null),
           still: assetFile,
           sound: (media) => (stage.plan.value?.prepared?.some((each) => each.media === media) ? `/api/documents/${stage.document?.value}/sounds/${media}` : null),

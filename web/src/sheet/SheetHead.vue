@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import CommandButton from '@/commands/CommandButton.vue'
+import { tooLong } from '@/player/timeline'
 import { clock } from '@/shared/format'
 import type { SheetPage } from './useSheetPage'
 
@@ -9,7 +10,7 @@ const props = defineProps<{ page: SheetPage; narrow: boolean }>()
 const picturing = defineModel<boolean>('picturing', { required: true })
 const { doc, home, clip, sheet } = props.page
 
-const over = computed(() => !!doc.value && doc.value.seconds > doc.value.outlet.longest)
+const over = computed(() => !!doc.value && tooLong(doc.value.outlet, doc.value.seconds))
 const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captioned', dressed: '' }
 </script>
 
