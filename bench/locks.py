@@ -18,7 +18,7 @@ from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
 from hovvet.server.accounts.models import Workspace
-from hovvet.server.clips import documents
+from hovvet.server.documents import changing, making
 from hovvet.server.documents.models import Document
 from tests.media import even_words
 from tests.server.base import recording_row
@@ -42,7 +42,7 @@ def clip_of(workspace: Workspace, words: int, pieces: int, layers: int) -> Docum
         )
         for n in range(layers)
     )
-    return documents.create_document(workspace, Document.Kind.CLIP, "A clip", Sheet(pieces=own, layers=over))
+    return making.create_document(workspace, Document.Kind.CLIP, "A clip", Sheet(pieces=own, layers=over))
 
 
 def main() -> None:
@@ -51,7 +51,7 @@ def main() -> None:
     gc.freeze()
     gc.set_threshold(50_000, 20, 20)  # as the web server has it
     workspace = Workspace.objects.create(name="Bench")
-    write = documents._write
+    write = changing._write
     held: list[float] = []
 
     def timed(*arguments: object) -> None:
@@ -59,14 +59,14 @@ def main() -> None:
         write(*arguments)  # type: ignore[arg-type]
         held.append(1000 * (time.perf_counter() - began))
 
-    documents._write = timed  # type: ignore[assignment]
+    changing._write = timed  # type: ignore[assignment]
     for words, pieces, layers in ((130, 10, 10), (1_200, 400, 100), (8_900, 2_000, 200)):
         clip = clip_of(workspace, words, pieces, layers)
         held.clear()
         whole = []
         for n in range(EDITS):
             began = time.perf_counter()
-            documents.apply_edit(clip, n + 1, CutWords(piece=f"p{n % pieces}", words=(2 + n * 2,)), None)
+            changing.apply_edit(clip, n + 1, CutWords(piece=f"p{n % pieces}", words=(2 + n * 2,)), None)
             whole.append(1000 * (time.perf_counter() - began))
         whole.sort()
         held.sort()

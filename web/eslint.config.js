@@ -11,7 +11,7 @@ const floors = FLOORS.flat().map((folder) => ({
       patterns: [
         ...above(folder).map((each) => ({ group: [`@/${each}/*`], message: `${folder} stands below ${each}, or beside it` })),
         { regex: '^@/[^/]+$', message: 'the application stands above all folders' },
-        { regex: '^\\.\\./.*\\.\\./|^\\.\\./(?:' + FLOORS.flat().join('|') + ')/', message: 'another folder is named from @' },
+        { regex: '^(\\.\\./)+(?:' + FLOORS.flat().join('|') + ')/', message: 'another folder is named from @' },
       ],
     }],
   },

@@ -115,7 +115,7 @@ class OnWords(unittest.TestCase):
     def test_wherever_words_are_moved_it_lies_over_some_of_its_own(self, span, moves):
         sheet = laid(Marker(), *span)
         for first, length, before in moves:
-            order = [stand.word.id for stand in Places(sheet, TRANSCRIPTS).stands]
+            order = [stand.word.id for stand in Places(sheet, TRANSCRIPTS).spots]
             last = order[min(order.index(first) + length, 39)]
             sheet = asked(sheet, Move(first=ref(first), last=ref(last), before=ref(before)))
         over = lies_over(sheet)

@@ -7,10 +7,10 @@ from datetime import date
 
 from hovvet.core.media.sealed import seal_of
 from hovvet.core.sheet.edits import CutWords
-from hovvet.server.clips import transcripts
 from hovvet.server.delivery.exporting import chunk_folder, originals_of
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import file_name
+from hovvet.server.documents import transcripts
 from hovvet.server.documents.changing import apply_edit
 from hovvet.server.documents.making import desk_of, make_clip
 from hovvet.server.documents.models import Document, DocumentSource

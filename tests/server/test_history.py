@@ -7,7 +7,7 @@ from django.test import Client
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.words.corrections import NameSpeaker, Rewrite, Rewritten
 from hovvet.server.accounts.models import Membership
-from hovvet.server.clips import history
+from hovvet.server.documents import history
 from hovvet.server.documents.changing import apply_edit, correct_now
 from hovvet.server.documents.history import SNAPSHOT_EVERY, sheet_at
 from hovvet.server.documents.making import desk_of, make_clip

@@ -35,7 +35,7 @@ class Lists(ServerCase):
 
     def asked(self, path: str) -> tuple[list[dict], int]:
         """The answer, and the queries it took; nothing may be compiled for it."""
-        staged = (mock.patch(f"hovvet.server.{module}.staged") for module in ("clips.documents", "delivery.made"))
+        staged = (mock.patch(f"hovvet.server.{module}.staged") for module in ("documents.opening", "delivery.made"))
         with CaptureQueriesContext(connection) as queries, next(staged) as opened, next(staged) as compared:
             answer = self.client.get(path)
         self.assertEqual((opened.call_count, compared.call_count), (0, 0))

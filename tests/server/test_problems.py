@@ -110,7 +110,7 @@ class OwnMistakes(ServerCase):
 
     def test_an_error_of_ours_has_a_number_that_is_in_the_log(self):
         with (
-            mock.patch("hovvet.server.recordings.api.workspace_of", side_effect=ZeroDivisionError("oops")),
+            mock.patch("hovvet.server.recordings.api.visible_to", side_effect=ZeroDivisionError("oops")),
             self.assertLogs("hovvet.problems", "ERROR") as logged,
         ):
             answer = self.client.get("/api/recordings")

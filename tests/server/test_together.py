@@ -17,8 +17,8 @@ from hovvet.core.sheet.edits import CutWords
 from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.assets import bringing
 from hovvet.server.assets.models import Asset
-from hovvet.server.clips import documents
 from hovvet.server.delivery.models import Export
+from hovvet.server.documents import changing
 from hovvet.server.documents.changing import Stale, apply_edit
 from hovvet.server.documents.making import desk_of, make_clip
 from hovvet.server.documents.models import Document
@@ -96,7 +96,7 @@ class AtOnce(TransactionTestCase):
     def test_others_write_while_a_large_edit_is_compiled_and_it_is_then_stale(self):
         desk = desk_of(self.row)
         begun, go = threading.Event(), threading.Event()
-        compiled = documents.compiled
+        compiled = changing.compiled
 
         def slowly(*args, **kwargs):
             if threading.current_thread().name == "slow":
@@ -114,7 +114,7 @@ class AtOnce(TransactionTestCase):
             finally:
                 connection.close()
 
-        with mock.patch.object(documents, "compiled", slowly):
+        with mock.patch.object(changing, "compiled", slowly):
             slow = threading.Thread(target=edit, name="slow")
             slow.start()
             self.assertTrue(begun.wait(60))

@@ -9,7 +9,7 @@ import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from hovvet.core.words.transcript import Transcript
-from hovvet.server.clips import transcripts
+from hovvet.server.documents import transcripts
 from hovvet.server.documents.making import desk_of, make_clip
 from hovvet.server.documents.models import Document
 from hovvet.server.jobs.models import Job
