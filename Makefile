@@ -59,6 +59,7 @@ checks:
 	.venv/bin/ruff format --check .
 	.venv/bin/mypy
 	.venv/bin/lint-imports
+	$(PYTHON) tools/floors.py
 	$(PYTHON) manage.py makemigrations --check --dry-run
 	$(PYTHON) manage.py export_openapi_schema --api hovvet.server.api.api --indent 1 --output data/openapi.json
 	diff -u docs/openapi.json data/openapi.json || { echo "docs/openapi.json is stale: run make types"; exit 1; }
