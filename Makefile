@@ -60,6 +60,7 @@ checks:
 	.venv/bin/mypy
 	.venv/bin/lint-imports
 	$(PYTHON) tools/floors.py
+	$(PYTHON) tools/make_formats.py --check
 	$(PYTHON) manage.py makemigrations --check --dry-run
 	$(PYTHON) manage.py export_openapi_schema --api hovvet.server.api.api --indent 1 --output data/openapi.json
 	diff -u docs/openapi.json data/openapi.json || { echo "docs/openapi.json is stale: run make types"; exit 1; }
@@ -112,6 +113,7 @@ licences: setup
 types: .venv/ready web/node_modules/ready
 	$(PYTHON) manage.py export_openapi_schema --api hovvet.server.api.api --indent 1 --output docs/openapi.json
 	cd web && npm run -s types
+	$(PYTHON) tools/make_formats.py
 
 # Everything that may be asked, and broken files of all sorts: ten minutes.
 fuzz: setup

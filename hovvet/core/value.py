@@ -32,7 +32,7 @@ def when(*cases: dict[str, str]) -> JsonDict:
 class Value(BaseModel):
     """A value: compared by what it holds, never changed, with nothing in it that it does not know."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid")
+    model_config = ConfigDict(frozen=True, extra="forbid", use_attribute_docstrings=True)
 
 
 def with_changes(value: M, **fields: object) -> M:

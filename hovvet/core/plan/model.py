@@ -21,7 +21,7 @@ GROUND = "#20242B"  # behind everything
 
 
 class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, use_attribute_docstrings=True)
 
 
 class TimeKnot(_Part):
@@ -135,99 +135,123 @@ class Window(_Part):
 
 
 class PictureLayer(_Part):
-    """Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
-
-    ``look`` is the colour of what the source shows, also in its blur; ``vignette`` darkens the output with it; ``sharpening``
-    makes what it shows sharper.
-
-    ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all, or its
-    window. Of what has a ``window`` only what is inside that is seen; its backdrop covers all. ``mirrored``: left is right.
-    """
+    """Something that is seen, over the layers before it in the list."""
 
     first: int
+    """The output frame from which on it is seen."""
     last: int
+    """The frame from which on it is not."""
     source: Annotated[Video | Still | Fill, Field(discriminator="type")]
+    """What is seen. A fill has no crop and no place: it covers all, or its window."""
     crop: Crop | None = None
+    """Which part of the source."""
     place: tuple[PlaceKnot, ...] = ()
+    """Where it stands, at knots."""
     opacity: tuple[Knot, ...] = ()
+    """How strongly it is seen, at knots, its backdrop included; without knots it is 1."""
     backdrop: Annotated[Blur | Plain | Pictured, Field(discriminator="type")] | None = None
+    """What is behind it, all over the output."""
     window: Window | None = None
+    """Only what is inside is seen of it; its backdrop covers all."""
     mirrored: bool = False
+    """Left is right."""
     look: Grade | None = None
+    """The colour of what the source shows, also in its blur."""
     sharpening: Sharpening | None = None
+    """Makes what it shows sharper."""
     vignette: Vignette | None = None
+    """Darkens the output with it."""
 
 
 class SoundLayer(_Part):
-    """``samples`` samples of a medium from ``source_sample`` on, heard from output sample ``sample`` on.
-
-    ``gain`` in dB. It rises over its first ``fade_in`` samples and falls over its last ``fade_out``, at equal power:
-    quarters of a sine, so that two that cross add up.
-    """
+    """Samples of a medium. It rises and falls at equal power: quarters of a sine, so that two that cross add up."""
 
     bus: Literal["speech", "voice", "music", "effect"] = "speech"
+    """What it is, to whoever mixes."""
     media: str
+    """What is heard."""
     sample: int
+    """The output sample from which on it is heard."""
     samples: int
+    """How many."""
     source_sample: int
+    """The sample of the medium with which it begins."""
     gain: float = 0.0
+    """dB."""
     fade_in: int = 0
+    """Samples over which it rises."""
     fade_out: int = 0
+    """Samples over which it falls."""
 
 
 STRETCHED_BY = 1  # grows whenever the same sound would be stretched otherwise
 
 
 class Prepared(_Part):
-    """A sound made beforehand: ``samples`` samples of a recording, stretched with its pitch kept.
-
-    ``knots`` are (sample of what is made, sample of the recording), straight lines between them. ``media`` is named by the
-    hash of all this and the version of what makes it, so that what is asked for twice is made once, and anew when it would
-    be made otherwise.
-    """
+    """A sound made beforehand: stretched, with its pitch kept."""
 
     media: str
+    """Named by the hash of all this and the version of what makes it, so that what is asked for twice is made once,
+    and anew when it would be made otherwise."""
     recording: str
+    """What it is made of."""
     samples: int
+    """How long it is."""
     knots: tuple[tuple[int, int], ...]
+    """Pairs: a sample of what is made, and the sample of the recording that is heard there; straight lines between
+    them."""
 
 
 class Stretch(_Part):
-    """What is said between two cuts: ``frames`` frames from ``frame`` on show the recording from ``start`` to ``end`` seconds,
-    or a gap (``recording`` None). ``even`` when that is at its own speed."""
+    """What is said between two cuts."""
 
     piece: str
+    """Of the sheet."""
     recording: str | None
+    """What is heard; None for a gap."""
     frame: int
+    """Its first output frame."""
     frames: int
+    """How many."""
     start: float
+    """Seconds of the recording."""
     end: float
+    """Seconds of the recording."""
     even: bool = True
+    """Whether it is at its own speed."""
 
 
 class PlanWord(_Part):
-    """A word that is heard: ``start`` and ``end`` in seconds of the output.
-
-    ``shown`` is what captions say instead of its ``text`` ("": nothing), ``colour`` and ``size`` (times the style's) how.
-    The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames. ``voice``: who
-    says it, counted as they are first heard. ``key``: it carries its phrase. ``layer``: nobody says it, the layer of this
-    id does.
-    """
+    """A word that is heard, or a caption that nobody says."""
 
     id: int
+    """Of the word in its transcript."""
     piece: str
+    """Of the sheet."""
     origin: str = ""
+    """Of that piece."""
     text: str
+    """As it is said."""
     start: float
+    """Seconds of the output."""
     end: float
+    """Seconds of the output."""
     shown: str | None = None
+    """What captions say instead of its text; an empty text for nothing."""
     colour: str | None = None
+    """Its own in captions."""
     size: float = 1.0
+    """Its own in captions, times the style's."""
     earlier: int = 0
+    """Frames by which the caption that begins with it comes earlier."""
     longer: int = 0
+    """Frames by which the caption that ends with it stays longer."""
     voice: int = 0
+    """Who says it, counted as they are first heard."""
     key: bool = False
+    """Whether it carries its phrase."""
     layer: str | None = None
+    """The layer that says it, where nobody does."""
 
     @property
     def written(self) -> str:
@@ -304,7 +328,8 @@ class Plan(_Part):
 
 
 def source_frame(knots: Sequence[TimeKnot], frame: int) -> int:
-    """Which frame of its source a video shows at an output frame; past the first and last knot it goes on at their pace."""
+    """Which frame of its source a video shows at an output frame; past the first and last knot it goes on at their
+    pace."""
     if len(knots) == 1:
         return int(knots[0].source) + frame - knots[0].frame
     n = min(max(bisect_right(knots, frame, key=_frame_of) - 1, 0), len(knots) - 2)

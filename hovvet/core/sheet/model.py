@@ -27,18 +27,23 @@ Reach = Annotated[
 
 
 class WordCut(Value):
-    """Words struck out, by id."""
+    """Words struck out."""
 
     words: Annotated[tuple[WordId, ...], Field(min_length=1)]
+    """By id."""
     reason: CutReason = "hand"
+    """What they were struck for."""
 
 
 class PauseCut(Value):
-    """Silence taken out: seconds of the recording."""
+    """Silence taken out."""
 
     start: Moment
+    """Seconds of the recording."""
     end: Moment
+    """Seconds of the recording, after the start."""
     reason: CutReason = "pause"
+    """What it was taken out for."""
 
     @model_validator(mode="after")
     def _forwards(self) -> "PauseCut":
@@ -48,20 +53,23 @@ class PauseCut(Value):
 
 
 class Piece(Value):
-    """A stretch of one recording, in its seconds, with the cuts inside it; or a gap (``recording`` None), in which nothing
-    but background is seen for ``end`` seconds.
-
-    Pieces split from one another keep their ``origin``; a copy has one of its own. So an origin and a moment of its
-    recording are in one place of the sheet at most.
-    """
+    """A stretch of one recording with the cuts inside it, or a gap, in which nothing but background is seen."""
 
     id: Name
+    """Its name on this sheet."""
     origin: Name = ""
+    """What pieces that were split from one another have in common; a copy has one of its own. So an origin and a
+    moment of its recording are in one place of the sheet at most."""
     recording: Name | None
+    """Which it is of; None for a gap."""
     start: Moment
+    """Seconds of the recording."""
     end: Moment
+    """Seconds of the recording; of a gap how long it is."""
     word_cuts: tuple[WordCut, ...] = ()
+    """What is struck out in it."""
     pause_cuts: tuple[PauseCut, ...] = ()
+    """What silence is taken out of it."""
 
     @model_validator(mode="before")
     @classmethod
@@ -77,29 +85,34 @@ class Piece(Value):
 
 
 class WordRef(Value):
-    """A word where it stands on a sheet: the same word may stand there twice, in pieces of two origins. ``word`` None
-    is a gap, all of it."""
+    """A word where it stands on a sheet: the same word may stand there twice, in pieces of two origins."""
 
     origin: Name
+    """Of the piece in which it stands."""
     word: WordId | None
+    """Its id; None is a gap, all of it."""
 
 
 class Run(Value):
-    """A stretch of what is said: seconds of the recording of an ``origin``, from half-way before its first word to
-    half-way after its last."""
+    """A stretch of what is said, from half-way before its first word to half-way after its last."""
 
     origin: Name
+    """Of the pieces in which it is."""
     start: Reach
+    """Seconds of the recording."""
     end: Reach
+    """Seconds of the recording."""
 
 
 class Span(Value):
-    """What a layer lies over: stretches of speech, or the whole clip when there are none. ``nudge_in`` and ``nudge_out``
-    move its edges by frames."""
+    """What a layer lies over."""
 
     runs: Annotated[tuple[Run, ...], Field(max_length=2_000)] = ()
+    """Stretches of speech; none for the whole clip."""
     nudge_in: Annotated[int, Field(ge=-250, le=250)] = 0
+    """Frames by which it begins later."""
     nudge_out: Annotated[int, Field(ge=-250, le=250)] = 0
+    """Frames by which it ends later."""
 
     @property
     def is_whole(self) -> bool:
@@ -111,16 +124,20 @@ class Layer(Value):
     """Something laid over what is said."""
 
     id: Name
+    """Its name on this sheet."""
     span: Span = Span()
+    """What it lies over."""
     content: Content
+    """What is laid."""
 
 
 class CaptionBreak(Value):
-    """A person's own break of the captions at a word: a caption begins with it (``caption``), none does (``join``), nor does
-    one but a line (``line``)."""
+    """A person's own break of the captions at a word."""
 
     word: WordRef
+    """Where."""
     how: BreakHow
+    """A caption begins with it (``caption``), none does (``join``), nor does one but a line (``line``)."""
 
 
 def _of_table(rate: Rate | None) -> Rate | None:
@@ -130,14 +147,18 @@ def _of_table(rate: Rate | None) -> Rate | None:
 
 
 class Edition(Value):
-    """The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
-    None keeps the frame rate of the recording, else it is one of RATES; ``hidden`` names layers that this edition leaves out."""
+    """The clip for one outlet."""
 
     id: Name
+    """Its name on this sheet."""
     outlet: Name = "tall"
+    """Where it goes, by the outlet's key."""
     dressing: Dressing = "dressed"
+    """``plain`` without captions, ``captioned``, or ``dressed`` with all that is set."""
     rate: Annotated[Rate | None, AfterValidator(_of_table)] = None
+    """Frames a second, one of those that files have; None keeps that of the recording."""
     hidden: tuple[Name, ...] = ()
+    """Layers that this edition leaves out, by name."""
 
 
 FIRST_EDITION = Edition(id="e1")
@@ -152,31 +173,43 @@ class Captioning(Value):
 
 
 class Worn(Value):
-    """The house style that a clip was dressed in: which version of it, what that laid, as it laid it, and what it calls
-    files. What is otherwise on the sheet by now is the person's own."""
+    """The house style that a clip was dressed in. What is otherwise on the sheet by now is the person's own."""
 
     key: Name
+    """Which."""
     version: Annotated[int, Field(ge=1)]
+    """Which version of it."""
     captioning: Captioning
+    """The captions that it laid."""
     laid: Annotated[tuple[Layer, ...], Field(max_length=200)] = ()
+    """The layers that it laid, as it laid them."""
     naming: Naming = ""
+    """What it calls files."""
 
 
 class Sheet(Value):
-    """Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
-    style by name (None for none) or, where a person has made one, in full; how words are grouped into them, where a
-    person has broken them, and which words are marked in them; the house style that it wears."""
+    """The document of a clip."""
 
     version: Literal[3] = VERSION
+    """Of the format."""
     pieces: tuple[Piece, ...] = ()
+    """In the order they are heard."""
     layers: tuple[Layer, ...] = ()
+    """What is laid over them, in the order it was laid."""
     editions: Annotated[tuple[Edition, ...], Field(min_length=1)] = (FIRST_EDITION,)
+    """What the clip is made in."""
     captions: Name | None = "bold"
+    """The style of its captions by name; None for no captions."""
     style: CaptionStyle | None = None
+    """One of a person's own, in full."""
     layout: CaptionLayout = USUAL
+    """How words are grouped into captions."""
     breaks: Annotated[tuple[CaptionBreak, ...], Field(max_length=20_000)] = ()
+    """Where a person has broken them."""
     keywords: Annotated[tuple[WordRef, ...], Field(max_length=20_000)] = ()
+    """Which words are marked in them."""
     house: Worn | None = None
+    """The house style that it wears."""
 
     @property
     def captioning(self) -> Captioning:

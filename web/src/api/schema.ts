@@ -3077,13 +3077,14 @@ export interface components {
         };
         /**
          * CaptionBreak
-         * @description A person's own break of the captions at a word: a caption begins with it (``caption``), none does (``join``), nor does
-         *     one but a line (``line``).
+         * @description A person's own break of the captions at a word.
          */
         CaptionBreak: {
+            /** @description Where. */
             word: components["schemas"]["WordRef"];
             /**
              * How
+             * @description A caption begins with it (``caption``), none does (``join``), nor does one but a line (``line``).
              * @enum {string}
              */
             how: "caption" | "join" | "line";
@@ -3213,26 +3214,32 @@ export interface components {
         };
         /**
          * Edition
-         * @description The clip for one outlet: ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set. ``rate``
-         *     None keeps the frame rate of the recording, else it is one of RATES; ``hidden`` names layers that this edition leaves out.
+         * @description The clip for one outlet.
          */
         Edition: {
-            /** Id */
+            /**
+             * Id
+             * @description Its name on this sheet.
+             */
             id: string;
             /**
              * Outlet
+             * @description Where it goes, by the outlet's key.
              * @default tall
              */
             outlet: string;
             /**
              * Dressing
+             * @description ``plain`` without captions, ``captioned``, or ``dressed`` with all that is set.
              * @default dressed
              * @enum {string}
              */
             dressing: "plain" | "captioned" | "dressed";
+            /** @description Frames a second, one of those that files have; None keeps that of the recording. */
             rate?: components["schemas"]["Rate"] | null;
             /**
              * Hidden
+             * @description Layers that this edition leaves out, by name.
              * @default []
              */
             hidden: string[];
@@ -3551,9 +3558,13 @@ export interface components {
          * @description Something laid over what is said.
          */
         Layer: {
-            /** Id */
+            /**
+             * Id
+             * @description Its name on this sheet.
+             */
             id: string;
             /**
+             * @description What it lies over.
              * @default {
              *       "runs": [],
              *       "nudge_in": 0,
@@ -3561,7 +3572,10 @@ export interface components {
              *     }
              */
             span: components["schemas"]["Span"];
-            /** Content */
+            /**
+             * Content
+             * @description What is laid.
+             */
             content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
         };
         /**
@@ -3711,15 +3725,22 @@ export interface components {
         };
         /**
          * PauseCut
-         * @description Silence taken out: seconds of the recording.
+         * @description Silence taken out.
          */
         PauseCut: {
-            /** Start */
+            /**
+             * Start
+             * @description Seconds of the recording.
+             */
             start: number;
-            /** End */
+            /**
+             * End
+             * @description Seconds of the recording, after the start.
+             */
             end: number;
             /**
              * Reason
+             * @description What it was taken out for.
              * @default pause
              * @enum {string}
              */
@@ -3727,42 +3748,56 @@ export interface components {
         };
         /**
          * PictureLayer
-         * @description Something seen from output frame ``first`` up to ``last`` (not included), over the layers before it in the list.
-         *
-         *     ``look`` is the colour of what the source shows, also in its blur; ``vignette`` darkens the output with it; ``sharpening``
-         *     makes what it shows sharper.
-         *
-         *     ``opacity`` covers the backdrop too; without knots it is 1. A ``Fill`` has no crop and no place: it covers all, or its
-         *     window. Of what has a ``window`` only what is inside that is seen; its backdrop covers all. ``mirrored``: left is right.
+         * @description Something that is seen, over the layers before it in the list.
          */
         PictureLayer: {
-            /** First */
+            /**
+             * First
+             * @description The output frame from which on it is seen.
+             */
             first: number;
-            /** Last */
+            /**
+             * Last
+             * @description The frame from which on it is not.
+             */
             last: number;
-            /** Source */
+            /**
+             * Source
+             * @description What is seen. A fill has no crop and no place: it covers all, or its window.
+             */
             source: components["schemas"]["Video"] | components["schemas"]["Still"] | components["schemas"]["Fill"];
+            /** @description Which part of the source. */
             crop?: components["schemas"]["Crop"] | null;
             /**
              * Place
+             * @description Where it stands, at knots.
              * @default []
              */
             place: components["schemas"]["PlaceKnot"][];
             /**
              * Opacity
+             * @description How strongly it is seen, at knots, its backdrop included; without knots it is 1.
              * @default []
              */
             opacity: components["schemas"]["Knot"][];
-            /** Backdrop */
+            /**
+             * Backdrop
+             * @description What is behind it, all over the output.
+             */
             backdrop?: (components["schemas"]["Blur"] | components["schemas"]["Plain"] | components["schemas"]["Pictured"]) | null;
+            /** @description Only what is inside is seen of it; its backdrop covers all. */
             window?: components["schemas"]["Window"] | null;
             /**
              * Mirrored
+             * @description Left is right.
              * @default false
              */
             mirrored: boolean;
+            /** @description The colour of what the source shows, also in its blur. */
             look?: components["schemas"]["Grade"] | null;
+            /** @description Makes what it shows sharper. */
             sharpening?: components["schemas"]["Sharpening"] | null;
+            /** @description Darkens the output with it. */
             vignette?: components["schemas"]["Vignette"] | null;
         };
         /**
@@ -3785,33 +3820,45 @@ export interface components {
         };
         /**
          * Piece
-         * @description A stretch of one recording, in its seconds, with the cuts inside it; or a gap (``recording`` None), in which nothing
-         *     but background is seen for ``end`` seconds.
-         *
-         *     Pieces split from one another keep their ``origin``; a copy has one of its own. So an origin and a moment of its
-         *     recording are in one place of the sheet at most.
+         * @description A stretch of one recording with the cuts inside it, or a gap, in which nothing but background is seen.
          */
         Piece: {
-            /** Id */
+            /**
+             * Id
+             * @description Its name on this sheet.
+             */
             id: string;
             /**
              * Origin
+             * @description What pieces that were split from one another have in common; a copy has one of its own. So an origin and a
+             *     moment of its recording are in one place of the sheet at most.
              * @default
              */
             origin: string;
-            /** Recording */
+            /**
+             * Recording
+             * @description Which it is of; None for a gap.
+             */
             recording: string | null;
-            /** Start */
+            /**
+             * Start
+             * @description Seconds of the recording.
+             */
             start: number;
-            /** End */
+            /**
+             * End
+             * @description Seconds of the recording; of a gap how long it is.
+             */
             end: number;
             /**
              * Word Cuts
+             * @description What is struck out in it.
              * @default []
              */
             word_cuts: components["schemas"]["WordCut"][];
             /**
              * Pause Cuts
+             * @description What silence is taken out of it.
              * @default []
              */
             pause_cuts: components["schemas"]["PauseCut"][];
@@ -3929,77 +3976,112 @@ export interface components {
         };
         /**
          * PlanWord
-         * @description A word that is heard: ``start`` and ``end`` in seconds of the output.
-         *
-         *     ``shown`` is what captions say instead of its ``text`` ("": nothing), ``colour`` and ``size`` (times the style's) how.
-         *     The caption that begins with it comes ``earlier``, one that ends with it stays ``longer``, in frames. ``voice``: who
-         *     says it, counted as they are first heard. ``key``: it carries its phrase. ``layer``: nobody says it, the layer of this
-         *     id does.
+         * @description A word that is heard, or a caption that nobody says.
          */
         PlanWord: {
-            /** Id */
+            /**
+             * Id
+             * @description Of the word in its transcript.
+             */
             id: number;
-            /** Piece */
+            /**
+             * Piece
+             * @description Of the sheet.
+             */
             piece: string;
             /**
              * Origin
+             * @description Of that piece.
              * @default
              */
             origin: string;
-            /** Text */
+            /**
+             * Text
+             * @description As it is said.
+             */
             text: string;
-            /** Start */
+            /**
+             * Start
+             * @description Seconds of the output.
+             */
             start: number;
-            /** End */
+            /**
+             * End
+             * @description Seconds of the output.
+             */
             end: number;
-            /** Shown */
+            /**
+             * Shown
+             * @description What captions say instead of its text; an empty text for nothing.
+             */
             shown?: string | null;
-            /** Colour */
+            /**
+             * Colour
+             * @description Its own in captions.
+             */
             colour?: string | null;
             /**
              * Size
+             * @description Its own in captions, times the style's.
              * @default 1
              */
             size: number;
             /**
              * Earlier
+             * @description Frames by which the caption that begins with it comes earlier.
              * @default 0
              */
             earlier: number;
             /**
              * Longer
+             * @description Frames by which the caption that ends with it stays longer.
              * @default 0
              */
             longer: number;
             /**
              * Voice
+             * @description Who says it, counted as they are first heard.
              * @default 0
              */
             voice: number;
             /**
              * Key
+             * @description Whether it carries its phrase.
              * @default false
              */
             key: boolean;
-            /** Layer */
+            /**
+             * Layer
+             * @description The layer that says it, where nobody does.
+             */
             layer?: string | null;
         };
         /**
          * Prepared
-         * @description A sound made beforehand: ``samples`` samples of a recording, stretched with its pitch kept.
-         *
-         *     ``knots`` are (sample of what is made, sample of the recording), straight lines between them. ``media`` is named by the
-         *     hash of all this and the version of what makes it, so that what is asked for twice is made once, and anew when it would
-         *     be made otherwise.
+         * @description A sound made beforehand: stretched, with its pitch kept.
          */
         Prepared: {
-            /** Media */
+            /**
+             * Media
+             * @description Named by the hash of all this and the version of what makes it, so that what is asked for twice is made once,
+             *     and anew when it would be made otherwise.
+             */
             media: string;
-            /** Recording */
+            /**
+             * Recording
+             * @description What it is made of.
+             */
             recording: string;
-            /** Samples */
+            /**
+             * Samples
+             * @description How long it is.
+             */
             samples: number;
-            /** Knots */
+            /**
+             * Knots
+             * @description Pairs: a sample of what is made, and the sample of the recording that is heard there; straight lines between
+             *     them.
+             */
             knots: [
                 number,
                 number
@@ -4104,15 +4186,23 @@ export interface components {
         };
         /**
          * Run
-         * @description A stretch of what is said: seconds of the recording of an ``origin``, from half-way before its first word to
-         *     half-way after its last.
+         * @description A stretch of what is said, from half-way before its first word to half-way after its last.
          */
         Run: {
-            /** Origin */
+            /**
+             * Origin
+             * @description Of the pieces in which it is.
+             */
             origin: string;
-            /** Start */
+            /**
+             * Start
+             * @description Seconds of the recording.
+             */
             start: number;
-            /** End */
+            /**
+             * End
+             * @description Seconds of the recording.
+             */
             end: number;
         };
         /**
@@ -4128,29 +4218,31 @@ export interface components {
         };
         /**
          * Sheet
-         * @description Pieces in the order they are heard, what is laid over them, the editions the clip is made in, and its captions: their
-         *     style by name (None for none) or, where a person has made one, in full; how words are grouped into them, where a
-         *     person has broken them, and which words are marked in them; the house style that it wears.
+         * @description The document of a clip.
          */
         Sheet: {
             /**
              * Version
+             * @description Of the format.
              * @default 3
              * @constant
              */
             version: 3;
             /**
              * Pieces
+             * @description In the order they are heard.
              * @default []
              */
             pieces: components["schemas"]["Piece"][];
             /**
              * Layers
+             * @description What is laid over them, in the order it was laid.
              * @default []
              */
             layers: components["schemas"]["Layer"][];
             /**
              * Editions
+             * @description What the clip is made in.
              * @default [
              *       {
              *         "id": "e1",
@@ -4164,11 +4256,14 @@ export interface components {
             editions: components["schemas"]["Edition"][];
             /**
              * Captions
+             * @description The style of its captions by name; None for no captions.
              * @default bold
              */
             captions: string | null;
+            /** @description One of a person's own, in full. */
             style?: components["schemas"]["CaptionStyle"] | null;
             /**
+             * @description How words are grouped into captions.
              * @default {
              *       "characters": 22,
              *       "lines": 2,
@@ -4183,14 +4278,17 @@ export interface components {
             layout: components["schemas"]["CaptionLayout"];
             /**
              * Breaks
+             * @description Where a person has broken them.
              * @default []
              */
             breaks: components["schemas"]["CaptionBreak"][];
             /**
              * Keywords
+             * @description Which words are marked in them.
              * @default []
              */
             keywords: components["schemas"]["WordRef"][];
+            /** @description The house style that it wears. */
             house?: components["schemas"]["Worn"] | null;
         };
         /**
@@ -4322,38 +4420,51 @@ export interface components {
         };
         /**
          * SoundLayer
-         * @description ``samples`` samples of a medium from ``source_sample`` on, heard from output sample ``sample`` on.
-         *
-         *     ``gain`` in dB. It rises over its first ``fade_in`` samples and falls over its last ``fade_out``, at equal power:
-         *     quarters of a sine, so that two that cross add up.
+         * @description Samples of a medium. It rises and falls at equal power: quarters of a sine, so that two that cross add up.
          */
         SoundLayer: {
             /**
              * Bus
+             * @description What it is, to whoever mixes.
              * @default speech
              * @enum {string}
              */
             bus: "speech" | "voice" | "music" | "effect";
-            /** Media */
+            /**
+             * Media
+             * @description What is heard.
+             */
             media: string;
-            /** Sample */
+            /**
+             * Sample
+             * @description The output sample from which on it is heard.
+             */
             sample: number;
-            /** Samples */
+            /**
+             * Samples
+             * @description How many.
+             */
             samples: number;
-            /** Source Sample */
+            /**
+             * Source Sample
+             * @description The sample of the medium with which it begins.
+             */
             source_sample: number;
             /**
              * Gain
+             * @description dB.
              * @default 0
              */
             gain: number;
             /**
              * Fade In
+             * @description Samples over which it rises.
              * @default 0
              */
             fade_in: number;
             /**
              * Fade Out
+             * @description Samples over which it falls.
              * @default 0
              */
             fade_out: number;
@@ -4383,22 +4494,24 @@ export interface components {
         };
         /**
          * Span
-         * @description What a layer lies over: stretches of speech, or the whole clip when there are none. ``nudge_in`` and ``nudge_out``
-         *     move its edges by frames.
+         * @description What a layer lies over.
          */
         Span: {
             /**
              * Runs
+             * @description Stretches of speech; none for the whole clip.
              * @default []
              */
             runs: components["schemas"]["Run"][];
             /**
              * Nudge In
+             * @description Frames by which it begins later.
              * @default 0
              */
             nudge_in: number;
             /**
              * Nudge Out
+             * @description Frames by which it ends later.
              * @default 0
              */
             nudge_out: number;
@@ -4500,24 +4613,42 @@ export interface components {
         };
         /**
          * Stretch
-         * @description What is said between two cuts: ``frames`` frames from ``frame`` on show the recording from ``start`` to ``end`` seconds,
-         *     or a gap (``recording`` None). ``even`` when that is at its own speed.
+         * @description What is said between two cuts.
          */
         Stretch: {
-            /** Piece */
+            /**
+             * Piece
+             * @description Of the sheet.
+             */
             piece: string;
-            /** Recording */
+            /**
+             * Recording
+             * @description What is heard; None for a gap.
+             */
             recording: string | null;
-            /** Frame */
+            /**
+             * Frame
+             * @description Its first output frame.
+             */
             frame: number;
-            /** Frames */
+            /**
+             * Frames
+             * @description How many.
+             */
             frames: number;
-            /** Start */
+            /**
+             * Start
+             * @description Seconds of the recording.
+             */
             start: number;
-            /** End */
+            /**
+             * End
+             * @description Seconds of the recording.
+             */
             end: number;
             /**
              * Even
+             * @description Whether it is at its own speed.
              * @default true
              */
             even: boolean;
@@ -4731,13 +4862,17 @@ export interface components {
         };
         /**
          * WordCut
-         * @description Words struck out, by id.
+         * @description Words struck out.
          */
         WordCut: {
-            /** Words */
+            /**
+             * Words
+             * @description By id.
+             */
             words: number[];
             /**
              * Reason
+             * @description What they were struck for.
              * @default hand
              * @enum {string}
              */
@@ -4745,13 +4880,18 @@ export interface components {
         };
         /**
          * WordRef
-         * @description A word where it stands on a sheet: the same word may stand there twice, in pieces of two origins. ``word`` None
-         *     is a gap, all of it.
+         * @description A word where it stands on a sheet: the same word may stand there twice, in pieces of two origins.
          */
         WordRef: {
-            /** Origin */
+            /**
+             * Origin
+             * @description Of the piece in which it stands.
+             */
             origin: string;
-            /** Word */
+            /**
+             * Word
+             * @description Its id; None is a gap, all of it.
+             */
             word: number | null;
         };
         /**
@@ -4813,22 +4953,30 @@ export interface components {
         };
         /**
          * Worn
-         * @description The house style that a clip was dressed in: which version of it, what that laid, as it laid it, and what it calls
-         *     files. What is otherwise on the sheet by now is the person's own.
+         * @description The house style that a clip was dressed in. What is otherwise on the sheet by now is the person's own.
          */
         Worn: {
-            /** Key */
+            /**
+             * Key
+             * @description Which.
+             */
             key: string;
-            /** Version */
+            /**
+             * Version
+             * @description Which version of it.
+             */
             version: number;
+            /** @description The captions that it laid. */
             captioning: components["schemas"]["Captioning"];
             /**
              * Laid
+             * @description The layers that it laid, as it laid them.
              * @default []
              */
             laid: components["schemas"]["Layer"][];
             /**
              * Naming
+             * @description What it calls files.
              * @default
              */
             naming: string;
