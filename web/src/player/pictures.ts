@@ -21,6 +21,7 @@ class Feed {
   private queue: Shown[] = []
   private wake: (() => void) | null = null
   private current: VideoSample | undefined
+  private over = false // it is let go of: what is still being decoded is not kept
 
   constructor(readonly layer: PictureLayer, private readonly plan: Plan, library: Library, from: number, private readonly signal: AbortSignal) {
     void this.run(library, from)
@@ -37,11 +38,16 @@ class Feed {
   }
 
   close() {
+    this.over = true
     this.current?.close()
     this.current = undefined
     for (const each of this.queue) each.sample.close()
     this.queue = []
     this.wake?.()
+  }
+
+  private get ended() {
+    return this.over || this.signal.aborted
   }
 
   private async run(library: Library, from: number) {
@@ -51,8 +57,8 @@ class Feed {
     if (!copy?.pictures || this.signal.aborted) return
     let frame = Math.max(this.layer.first, from)
     for await (const sample of copy.pictures.samplesAtTimestamps(moments(this.plan, this.layer, from))) {
-      while (!this.signal.aborted && this.queue.length >= QUEUE) await new Promise<void>((wake) => (this.wake = wake))
-      if (this.signal.aborted) {
+      while (!this.ended && this.queue.length >= QUEUE) await new Promise<void>((wake) => (this.wake = wake))
+      if (this.ended) {
         sample?.close()
         return
       }

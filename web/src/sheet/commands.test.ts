@@ -1,0 +1,76 @@
+import { describe, expect, it, vi } from 'vitest'
+import { computed, ref } from 'vue'
+import type { Schemas } from '@/api/client'
+
+vi.mock('element-plus', () => ({ ElMessageBox: { prompt: vi.fn(), confirm: vi.fn() }, ElMessage: vi.fn() }))
+const { layingMenu, sheetCommands } = await import('./commands')
+type SheetPage = import('./useSheetPage').SheetPage
+
+const offer = (id: string, group: string, over: 'words' | 'clip', keys: string[] = []) => ({ id, kind: 'title', group, label: id, keys, over, sets: {}, text: '' }) as Schemas['OfferOut']
+const OFFERS = [offer('title', 'screen', 'words', ['I']), offer('header', 'screen', 'clip'), offer('lay-speed-words', 'time', 'words', ['R'])]
+
+function page(more: Record<string, unknown> = {}) {
+  return {
+    doc: ref({ title: 'A clip', plan: { frames: 30 } }), sheet: { sweep: vi.fn() }, choices: ref({ offers: OFFERS, sweep_kinds: ['filler'] }), player: { coloured: ref(true), time: ref(0), seek: vi.fn() },
+    moving: { held: ref(null), moveTo: vi.fn(), put: vi.fn() }, laying: { lay: vi.fn(), openLayer: vi.fn() }, clip: {}, dialog: ref(null), guarded: ref(false), openDrawer: vi.fn(), ask: vi.fn(), edit: vi.fn(),
+    refs: ref(null), hasWords: ref(false), chosen: ref([]), rows: ref({ edit: vi.fn() }), plan: computed(() => null), trimming: { trimmed: ref(''), heard: () => '' }, before: ref(null), ...more,
+  } as unknown as SheetPage
+}
+const found = (of: SheetPage, id: string) => sheetCommands(of).find((each) => each.id === id)!
+const press = () => ({}) as KeyboardEvent
+
+describe('what can be done on the page of a clip', () => {
+  it('has a name and a key of its own each', () => {
+    const all = sheetCommands(page({ moving: { held: ref({}), moveTo: vi.fn(), put: vi.fn() } }))
+    expect(new Set(all.map((each) => each.id)).size).toBe(all.length)
+    const keys = all.filter((each) => each.id !== 'leave').flatMap((each) => each.keys ?? [])
+    expect(keys.filter((key, n) => keys.indexOf(key) !== n)).toEqual([])
+  })
+
+  it('stands in a menu: what is found first, then what the core offers', () => {
+    expect(layingMenu(OFFERS)).toEqual([['broll', 'suggest', 'title', 'header'], ['punch-at-cuts', 'cover-cuts'], [], ['lay-speed-words'], ['markers']])
+  })
+
+  it('makes sense over selected words only where it lies over them', () => {
+    const own = page()
+    expect(['title', 'header', 'to-front', 'keywords'].map((id) => found(own, id).enabled!())).toEqual([false, true, false, false])
+    const words = page({ refs: ref([{ origin: 'p1', word: 1 }, { origin: 'p1', word: 2 }]), hasWords: ref(true) })
+    expect(['title', 'to-front', 'keywords'].map((id) => found(words, id).enabled!())).toEqual([true, true, true])
+    found(words, 'title').run(press())
+    expect(words.laying.lay).toHaveBeenCalledExactlyOnceWith(OFFERS[0])
+  })
+
+  it('waits until the clip has been read', () => {
+    const own = page({ doc: ref(null) })
+    expect(['export', 'header', 'editions', 'suggest'].map((id) => found(own, id).enabled!())).toEqual([false, false, false, false])
+  })
+
+  it('opens what it says', () => {
+    const own = page()
+    for (const id of ['export', 'history', 'captions', 'suggest', 'cover-cuts', 'hooks', 'markers']) found(own, id).run(press())
+    expect((own.openDrawer as ReturnType<typeof vi.fn>).mock.calls.flat()).toEqual(['export', 'history', 'captions', 'suggest', 'cuts', 'hooks', 'markers'])
+    found(own, 'shapes').run(press())
+    expect(own.dialog.value).toBe('shapes')
+    found(own, 'safe-area').run(press())
+    expect([own.guarded.value, found(own, 'safe-area').label]).toEqual([true, 'Hide the safe area'])
+  })
+
+  it('lets go of what is held while something is', () => {
+    const held = ref<unknown>({ refs: [] })
+    const own = page({ moving: { held, moveTo: vi.fn(), put: vi.fn() } })
+    found(own, 'leave').run(press())
+    expect(held.value).toBeNull()
+    expect(found(own, 'leave')).toBeUndefined()
+  })
+
+  it('marks words, and takes the marks off where all of them have one', () => {
+    const token = (n: number) => ({ kind: 'word', word: { id: n, text: 'clock' }, placed: { origin: 'p1' } })
+    const own = page({ chosen: ref([token(1), token(2)]), hasWords: ref(true), doc: ref({ title: '', plan: { frames: 1 }, sheet: { keywords: [{ origin: 'p1', word: 1 }] } }) })
+    const words = [{ origin: 'p1', word: 1 }, { origin: 'p1', word: 2 }]
+    found(own, 'keywords').run(press())
+    expect(own.edit).toHaveBeenLastCalledWith([{ type: 'mark_keywords', words, marked: true }])
+    own.doc.value!.sheet.keywords = words
+    found(own, 'keywords').run(press())
+    expect(own.edit).toHaveBeenLastCalledWith([{ type: 'mark_keywords', words, marked: false }])
+  })
+})
