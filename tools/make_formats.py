@@ -54,7 +54,7 @@ def table_of(model: type[BaseModel]) -> Iterator[str]:
     yield "|---|---|---|---|"
     required = schema.get("required", ())
     for field, told in schema["properties"].items():
-        if field == "kind":
+        if field in ("kind", "type"):
             continue
         usual = "" if field in required else f"`{_json(told.get('default'))}`" if _is_short(told.get("default")) else ""
         yield f"| `{field}` | {_values(told)} | {usual} | {_what(field, told)} |"

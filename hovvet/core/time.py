@@ -10,7 +10,6 @@ from typing import NewType
 
 from pydantic import BaseModel, ConfigDict, Field
 
-Seconds = NewType("Seconds", float)  # of a source
 Frames = NewType("Frames", int)  # of the output, or of a source resampled to its rate
 Samples = NewType("Samples", int)  # of the output, or of a source resampled to its rate
 
@@ -49,9 +48,9 @@ class Rate(BaseModel):
         """The whole sample nearest to the beginning of a frame: exact, so that frames and samples cannot drift apart."""
         return Samples((2 * frame * SAMPLE_RATE * self.den + self.num) // (2 * self.num))
 
-    def seconds(self, frame: int) -> Seconds:
+    def seconds(self, frame: int) -> float:
         """When a frame begins, in seconds."""
-        return Seconds(frame * self.den / self.num)
+        return frame * self.den / self.num
 
 
 def to_samples(seconds: float) -> Samples:
@@ -59,9 +58,9 @@ def to_samples(seconds: float) -> Samples:
     return Samples(int(seconds * SAMPLE_RATE + 0.5))
 
 
-def to_seconds(samples: int) -> Seconds:
+def to_seconds(samples: int) -> float:
     """When a sample begins, in seconds."""
-    return Seconds(samples / SAMPLE_RATE)
+    return samples / SAMPLE_RATE
 
 
 def output_rate(source: float) -> Rate:

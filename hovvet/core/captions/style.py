@@ -10,23 +10,25 @@ from hovvet.core.value import SLIDES, Colour, Name, Value, when
 
 
 class Box(Value):
-    """A colour behind the letters: one box for the ``whole`` caption, or one for each ``line``. ``padding`` and ``radius`` in
-    parts of the letters' size."""
+    """A colour behind the letters. Lengths in parts of their size."""
 
     behind: Annotated[Literal["whole", "line"], Field(title="Behind")] = "whole"
+    """One for the whole caption, or one for each line."""
     colour: Annotated[Colour, Field(title="Colour")] = "#20242B"
+    """Of the box."""
     opacity: Annotated[float, Field(ge=0, le=1, title="Opacity")] = 0.85
+    """0 to 1."""
     padding: Annotated[float, Field(ge=0, le=1, title="Room around the letters")] = 0.22
     radius: Annotated[float, Field(ge=0, le=1, title="Round corners")] = 0.12
 
 
 class Spoken(Value):
-    """What tells the word that is spoken now: its ``colour``, a box or a line of that colour, its size (times ``scale``), a
-    fill from left to right that stays; or only the words said so far are seen."""
+    """How the word that is spoken now is told from the others."""
 
     how: Annotated[
         Literal["none", "colour", "box", "underline", "size", "fill", "so far"], Field(title="The word that is spoken")
     ] = "colour"
+    """What tells the word that is spoken now; `so far`: only what was said is seen."""
     colour: Annotated[
         Colour,
         Field(
@@ -40,44 +42,64 @@ class Spoken(Value):
 
 
 class Entrance(Value):
-    """How a caption comes: each one, or the first of the clip alone. ``seconds`` is how long that takes, less where a caption
-    is short. ``leaves``: whether it fades when it goes."""
+    """A way in which captions come and go."""
 
     how: Annotated[Literal["none", "fade", "rise", "pop", "slide", "typed"], Field(title="How they come")] = "none"
+    """How a caption comes."""
     first_only: Annotated[bool, Field(title="Only the first one")] = False
+    """The first caption of the clip alone, not each."""
     seconds: Annotated[float, Field(ge=0.05, le=1, title="How long it takes, seconds")] = 0.2
+    """How long that takes, less where a caption is short."""
     leaves: Annotated[bool, Field(title="Fade when they go")] = False
+    """Whether it fades when it goes."""
 
 
 class CaptionStyle(Value):
-    """Sizes in pixels of a picture whose shorter side is 1080; colours as ``#RRGGBB``; ``letter_spacing`` between letters, and
-    ``word_spacing`` between words, are added in parts of their size; ``height`` where the caption stands in the safe
-    area, 0 at its top, 1 at its bottom; ``turn`` in degrees, clockwise."""
+    """Sizes in pixels of a picture whose shorter side is 1080."""
 
     key: Name
+    """By which it is chosen."""
     name: Annotated[str, Field(min_length=1, max_length=60)]
+    """As a person reads it."""
     font: Name = "condensed"
+    """One that ships, by name, or one of the workspace's."""
     size: Annotated[float, Field(ge=20, le=300, title="Size")] = 96
+    """Of the letters, in pixels."""
     smallest: Annotated[float, Field(ge=10, le=300, title="Smallest size")] = 44
+    """To which captions that do not fit are made smaller, in pixels."""
     case: Annotated[Literal["said", "upper", "lower"], Field(title="Case")] = "said"
+    """Of the letters: as it was said, upper or lower."""
     letter_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Letter spacing")] = 0.0
+    """Between letters, in parts of their size."""
     word_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Word spacing")] = 0.02
+    """Between words, in parts of their size."""
     line_height: Annotated[float, Field(ge=0.7, le=2, title="Height of a line")] = 1.0
+    """From line to line, in parts of what the font says."""
     colour: Annotated[Colour, Field(title="Colour")] = "#FFFFFF"
+    """Of the letters."""
     keyword: Annotated[Colour | None, Field(title="Colour of marked words", examples=["#8FE0C0"])] = "#8FE0C0"
     second: Annotated[Colour | None, Field(title="Colour of a second speaker", examples=["#9CC9FF"])] = None
     third: Annotated[Colour | None, Field(title="Colour of a third speaker", examples=["#F3B6D0"])] = None
     outline: Annotated[Colour, Field(title="Outline")] = "#20242B"
+    """Its colour."""
     outline_width: Annotated[float, Field(ge=0, le=30, title="Width of the outline")] = 7.0
+    """In pixels."""
     shadow: Annotated[float, Field(ge=0, le=30, title="Shadow")] = 2.0
+    """How far it falls, in pixels."""
     box: Box | None = None
+    """Behind the letters."""
     spoken: Spoken = Spoken()
+    """How the word that is spoken is told."""
     entrance: Entrance = Entrance()
+    """How captions come and go."""
     height: Annotated[
         float, Field(ge=0, le=1, title="From top to bottom of the safe area", json_schema_extra=SLIDES)
     ] = 1.0
+    """Where it stands in the safe area: 0 at its top, 1 at its bottom."""
     align: Annotated[Literal["left", "centre", "right"], Field(title="Lines stand")] = "centre"
+    """How lines stand to one another."""
     turn: Annotated[float, Field(ge=-15, le=15, title="Turned, degrees")] = 0.0
+    """Degrees, clockwise."""
 
     @property
     def face(self) -> Font:

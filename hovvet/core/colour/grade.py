@@ -33,13 +33,19 @@ class Grade(Value):
 
     exposure: Annotated[float, Field(ge=-2, le=2, title="Exposure, stops", json_schema_extra=SLIDES)] = 0.0
     contrast: Annotated[float, _Share, Field(title="Contrast")] = 0.0
+    """0 changes nothing."""
     temperature: Annotated[float, _Share, Field(title="Warmth")] = 0.0
     tint: Annotated[float, _Share, Field(title="Tint: green to pink")] = 0.0
     saturation: Annotated[float, _Share, Field(title="Saturation")] = 0.0
+    """0 changes nothing, -1 is grey."""
     vibrance: Annotated[float, _Share, Field(title="Vibrance")] = 0.0
+    """Colour for what has little of it."""
     shadows: Annotated[float, _Share, Field(title="Shadows")] = 0.0
+    """Above 0 the dark parts are lighter."""
     highlights: Annotated[float, _Share, Field(title="Highlights")] = 0.0
+    """Above 0 the light parts are lighter."""
     sharpen: Annotated[float, Field(ge=0, le=1, title="Sharpen", json_schema_extra=SLIDES)] = 0.0
+    """How much edges stand out."""
     vignette: Annotated[float, Field(ge=0, le=1, title="Darker corners", json_schema_extra=SLIDES)] = 0.0
     table: Annotated[
         str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Colours by a table", json_schema_extra=APART)

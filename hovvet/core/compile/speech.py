@@ -17,7 +17,7 @@ QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
 HANDLE = JOIN_SAMPLES // 2
 _LEAD = 2_400  # samples made before and after a stretched sound, for its joins
 _ROOM, _ROOM_FADE = 19_200, 4_800  # samples of the room that are heard again and again, and how they cross
-_ROOM_REACH = 20.0  # seconds around a hold within which the room is listened to
+_ROOM_WITHIN = 20.0  # seconds around a freeze frame within which the room is listened to
 
 
 @dataclass(frozen=True)
@@ -109,11 +109,11 @@ def _layer(heard: _Heard, media: str, source: int, gain: float) -> SoundLayer:
 
 
 def _room(heard: _Heard, scene: Scene, gain: float) -> Iterator[SoundLayer]:
-    """The quietest moments near a hold, one after the other."""
+    """The quietest moments near a freeze frame, one after the other."""
     part = heard.parts[0]
     assert part.stop and part.piece.recording is not None
     levels = scene.sources[part.piece.recording].levels
-    begins = levels.room(part.stop.at, _ROOM / SAMPLE_RATE, _ROOM_REACH) if levels and part.stop.room else None
+    begins = levels.room(part.stop.at, _ROOM / SAMPLE_RATE, _ROOM_WITHIN) if levels and part.stop.room else None
     if begins is None:
         return
     source = to_samples(begins)

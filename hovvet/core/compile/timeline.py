@@ -164,7 +164,7 @@ class _Piece:
         return abs(before.knots[-1][1] - start) < EPSILON
 
     def _span(self, start: float, end: float, limit: float, at: int, follows: bool) -> Iterator[Part]:
-        """The parts of one kept span: what is said up to a hold or a change of speed, then that."""
+        """The parts of one kept span: what is said up to a freeze frame or a change of speed, then that."""
         position = start
         for a, b in self._edges(start, end):
             for stop in self._stops:

@@ -103,7 +103,7 @@ def _square(picture: Picture, box: Box) -> Picture:
 
 def overlap(one: Face, two: Face) -> float:
     """The part of their joint area that two faces share."""
-    reach = (one.side + two.side) / 2
-    wide, high = (min(max(reach - abs(a - b), 0), one.side, two.side) for a, b in ((one.x, two.x), (one.y, two.y)))
+    apart = (one.side + two.side) / 2  # from centre to centre, where they just touch
+    wide, high = (min(max(apart - abs(a - b), 0), one.side, two.side) for a, b in ((one.x, two.x), (one.y, two.y)))
     shared = wide * high
     return shared / (one.side**2 + two.side**2 - shared)

@@ -25,44 +25,56 @@ class _Part(BaseModel):
 
 
 class TimeKnot(_Part):
-    """At output frame ``frame`` the source is at its frame ``source`` (counted at the plan's rate)."""
+    """A moment of a source at a moment of the output."""
 
     frame: int
+    """Of the output."""
     source: float
+    """The frame of the source, counted at the plan's rate."""
 
 
 class PlaceKnot(_Part):
-    """At output frame ``frame`` the layer's centre is at ``x``, ``y`` and it is ``width`` wide, in output pixels, turned
-    by ``turn`` degrees clockwise. Its height follows from the shape of its crop."""
+    """Where a layer stands at a moment of the output. Its height follows from the shape of its crop."""
 
     frame: int
+    """Of the output."""
     x: float
+    """The centre of the layer, in output pixels from the left."""
     y: float
+    """The same from the top."""
     width: float
+    """In output pixels."""
     turn: float = 0.0
+    """Degrees, clockwise."""
 
 
 class Knot(_Part):
     """A value at an output frame or, in sound, an output sample."""
 
     at: int
+    """A frame of the output or, in sound, a sample."""
     value: float
+    """What it is there."""
 
 
 class Video(_Part):
-    """A recording or another video: ``knots`` map output frames to its frames, straight lines between them."""
+    """A recording or another video."""
 
     type: Literal["video"] = "video"
     media: str
+    """Which."""
     knots: tuple[TimeKnot, ...]
+    """Output frames, and its frames there; straight lines between them."""
 
 
 class Still(_Part):
-    """A picture that a workspace brought in; ``clear``: what is behind it may be seen through it."""
+    """A picture that a workspace brought in."""
 
     type: Literal["still"] = "still"
     media: str
+    """Which."""
     clear: bool = False
+    """Whether what is behind it may be seen through it."""
 
 
 class Fill(_Part):
@@ -70,26 +82,34 @@ class Fill(_Part):
 
     type: Literal["fill"] = "fill"
     colour: str
+    """Which."""
 
 
 class Crop(_Part):
     """A part of the source, in its pixels as shown."""
 
     x: int
+    """From the left."""
     y: int
+    """From the top."""
     width: int
+    """Pixels."""
     height: int
+    """Pixels."""
 
 
 class Blur(_Part):
-    """Behind the layer: this part of the same picture, made ``width`` x ``height`` small, blurred by ``sigma`` pixels at that
-    size, and enlarged to the whole output."""
+    """Behind the layer: part of the same picture, made small, blurred, and enlarged to the whole output."""
 
     type: Literal["blur"] = "blur"
     crop: Crop
+    """What is seen of the same picture."""
     width: int
+    """Pixels to which it is made small."""
     height: int
+    """Pixels to which it is made small."""
     sigma: float
+    """Of the blur, in pixels at that size."""
 
 
 class Plain(_Part):
@@ -97,41 +117,54 @@ class Plain(_Part):
 
     type: Literal["plain"] = "plain"
     colour: str
+    """Which."""
 
 
 class Pictured(_Part):
-    """Behind the layer: a still picture that covers the output, at a ``strength`` (0 to 1) over a colour."""
+    """Behind the layer: a still picture that covers the output."""
 
     type: Literal["picture"] = "picture"
     media: str
+    """The still."""
     crop: Crop
+    """What is seen of it."""
     strength: float
+    """Of the still over the colour, 0 to 1."""
     colour: str
+    """What is under it."""
 
 
 class Vignette(_Part):
-    """The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those."""
+    """The output gets darker towards its corners."""
 
     begin: float
+    """How far from the middle to the corners it begins, 0 to 1."""
     dark: float
+    """By how much the corners are darker, 0 to 1."""
 
 
 class Sharpening(_Part):
-    """What a source shows less its own blur (``sigma`` in pixels of the source), added to it ``amount`` times, in its light
-    alone."""
+    """What a source shows less its own blur is added to it, in its light alone."""
 
     amount: float
+    """How many times what the blur takes is added."""
     sigma: float
+    """Of that blur, in pixels of the source."""
 
 
 class Window(_Part):
-    """A part of the output, in even pixels, with corners of a ``radius``."""
+    """A part of the output, in pixels."""
 
     x: int
+    """From the left."""
     y: int
+    """From the top."""
     width: int
+    """Even."""
     height: int
+    """Even."""
     radius: int = 0
+    """Of its corners."""
 
 
 class PictureLayer(_Part):
@@ -260,45 +293,70 @@ class PlanWord(_Part):
 
 
 class Caption(_Part):
-    """One caption: lines of words (positions in ``Plan.words``), shown for frames ``first`` up to ``last`` (not included).
-    ``fast``: too fast to be read."""
+    """A caption."""
 
     lines: tuple[tuple[int, ...], ...]
+    """Positions in the words of the plan, line by line."""
     first: int
+    """The output frame from which on it is shown."""
     last: int
+    """The frame from which on it is not."""
     fast: bool = False
+    """Whether it is too fast to be read."""
 
 
 class Mark(_Part):
-    """A marker of the person's: a note from frame ``first`` up to ``last``. Not seen in the picture."""
+    """A marker of the person's. Not seen in the picture."""
 
     layer: str
+    """Which says it."""
     first: int
+    """The output frame with which it begins."""
     last: int
+    """The frame with which it is over."""
     note: str
+    """What the person wrote."""
 
 
 class Plan(_Part):
-    """One edition of a sheet, compiled. ``frames`` and ``samples`` are its whole length."""
+    """One edition of a sheet, compiled."""
 
     version: Literal[3] = VERSION
+    """Of the format."""
     rate: Rate
+    """Frames a second of the output."""
     width: int
+    """Pixels."""
     height: int
+    """Pixels."""
     frames: int
+    """The whole length."""
     samples: int
+    """The whole length in sound, to the sample nearest to its last frame."""
     sample_rate: int = SAMPLE_RATE
+    """Samples a second."""
     peak_db: float = -1.5
+    """What no sample goes beyond, dBTP: the limiter sees to it."""
     ground: str = GROUND
+    """The colour behind everything."""
     picture: tuple[PictureLayer, ...] = ()
+    """From the back to the front."""
     sound: tuple[SoundLayer, ...] = ()
+    """What is mixed."""
     prepared: tuple[Prepared, ...] = ()
+    """Sounds that are made before it can be heard."""
     stretches: tuple[Stretch, ...] = ()
+    """What is said, in order, between cuts."""
     words: tuple[PlanWord, ...] = ()
+    """What captions are made of, in order."""
     captions: tuple[Caption, ...] = ()
+    """Those of the clip."""
     markers: tuple[Mark, ...] = ()
+    """Notes of the person's; not seen."""
     script: str | None = None
-    fonts: tuple[str, ...] = ()  # media that its script is written with, besides the fonts that ship
+    """Captions, titles and what is drawn, as an ASS script; None where there is nothing of it."""
+    fonts: tuple[str, ...] = ()
+    """Media with which its script is written, besides the fonts that ship."""
 
     @property
     def seconds(self) -> float:

@@ -115,9 +115,9 @@ class Compositor:
         # It is made as large as it gets, once; each frame is then drawn from that.
         width = max(even(max(knot.width for knot in layer.place)), 2)
         height = max(even(width * crop.height / crop.width), 2)
-        reach = float(np.hypot(place.width, place.width * height / width)) / 2
-        x0, x1 = (even(place.x + side * (reach + 1)) for side in (-1, 1))
-        y0, y1 = (even(place.y + side * (reach + 1)) for side in (-1, 1))
+        radius = float(np.hypot(place.width, place.width * height / width)) / 2
+        x0, x1 = (even(place.x + side * (radius + 1)) for side in (-1, 1))
+        y0, y1 = (even(place.y + side * (radius + 1)) for side in (-1, 1))
         largest = self._sources.clear(media, crop, width, height)
         drawn = []
         for k, plane in enumerate(largest):
@@ -217,8 +217,8 @@ class Compositor:
             size = (backdrop.width // part, backdrop.height // part)
             small = cv2.resize(source, size, interpolation=cv2.INTER_AREA)
             sigma = backdrop.sigma * (1 if k == 0 else _CHROMA_SIGMA)
-            reach = 2 * int(2 * sigma + 0.5) + 1
-            soft = cv2.GaussianBlur(small, (reach, reach), sigma, borderType=cv2.BORDER_REPLICATE)
+            kernel = 2 * int(2 * sigma + 0.5) + 1
+            soft = cv2.GaussianBlur(small, (kernel, kernel), sigma, borderType=cv2.BORDER_REPLICATE)
             _enlarge(plane, soft, front[2] if front else None, part)
 
 

@@ -1,4 +1,4 @@
-"""House styles: how a brand looks, taken from a clip that looks so. ``wearing`` lays them onto others."""
+"""House styles: how a brand looks, taken from a clip that looks so. ``house_laying`` lays them onto others."""
 
 from collections.abc import Sequence
 from typing import Annotated, Literal
@@ -24,24 +24,32 @@ class Card(Value):
     """A slide that stands by itself at one end of a clip, for some seconds."""
 
     seconds: Annotated[float, Field(gt=0, le=60)]
+    """How long it stands."""
     slide: Slide
+    """What it says."""
 
 
 class HouseStyle(Value):
-    """What a clip in it has: its captions; what lies over the whole of it; a title over its first words, which says what the
-    clip is called; a title over a speaker's first words, which says their name; a card before everything, which says what
-    the clip is called, and one after it; names & terms, which its captions write as they are written here; the editions
-    it is made in, and what its files are called (``naming``, "" for the usual)."""
+    """What a clip in it has."""
 
     captioning: Captioning = Captioning()
+    """How captions look and are grouped."""
     laid: Annotated[tuple[Content, ...], Field(max_length=60)] = ()
+    """What lies over the whole clip."""
     hook: Title | None = None
+    """A title over its first words that says what the clip is called."""
     names: Title | None = None
+    """A title over a speaker's first words that says their name."""
     opening: Card | None = None
+    """Before everything; it says what the clip is called."""
     closing: Card | None = None
+    """After everything."""
     terms: Annotated[tuple[Term, ...], Field(max_length=MOST_TERMS)] = ()
+    """Names & terms, which its captions write as they are written here."""
     editions: Annotated[tuple[Edition, ...], Field(max_length=24)] = ()
+    """What the clip is made in."""
     naming: Naming = ""
+    """What its files are called; "" for the usual."""
 
     def told(self) -> list[str]:
         """What there is of it, in a few words each."""
@@ -64,12 +72,12 @@ def house_of(sheet: Sheet, places: Places, terms: Sequence[Term] = (), naming: s
     first = next(iter(heard_at(places)), None)
     hook = names = None
     for layer in sheet.layers:
-        title, reach = layer.content, places.kept(layer.span)
-        if not isinstance(title, Title) or layer.span.is_whole or reach is None:
+        title, kept = layer.content, places.kept(layer.span)
+        if not isinstance(title, Title) or layer.span.is_whole or kept is None:
             continue
         if is_name(title):
             names = names or title
-        elif reach[0] == first:
+        elif kept[0] == first:
             hook = hook or title
     whole = (layer.content for layer in sheet.layers if layer.span.is_whole and not isinstance(layer.content, Marker))
     editions = tuple(with_changes(each, hidden=()) for each in sheet.editions)

@@ -113,7 +113,7 @@ class Places:
         a, b = sorted((self.find(first), self.find(last)))
         runs: list[Run] = []
         for place in range(a, b + 1):
-            start, end = self.reach(place)
+            start, end = self.times(place)
             origin = self.spots[place].piece.origin
             if runs and runs[-1].origin == origin and runs[-1].end == start:
                 runs[-1] = Run(origin=origin, start=runs[-1].start, end=end)
@@ -121,8 +121,8 @@ class Places:
                 runs.append(Run(origin=origin, start=start, end=end))
         return Span(runs=tuple(runs))
 
-    def reach(self, place: int) -> tuple[float, float]:
-        """From half-way between a word and the one before to half-way to the one after."""
+    def times(self, place: int) -> tuple[float, float]:
+        """From half-way between a word and the one before to half-way to the one after, in seconds of its recording."""
         spot = self.spots[place]
         before, after = self._beside(place, -1), self._beside(place, 1)
         start = (before.end + spot.start) / 2 if before else min(spot.piece.start, spot.start)
@@ -175,8 +175,8 @@ class Places:
         return self._kept[span]
 
     def _kept_of(self, span: Span) -> tuple[int, int] | None:
-        reach = self.covered(span)
-        if reach is None:
+        covered = self.covered(span)
+        if covered is None:
             return None
-        places = [place for place in range(reach[0], reach[1] + 1) if self.spots[place].kept]
+        places = [place for place in range(covered[0], covered[1] + 1) if self.spots[place].kept]
         return (places[0], places[-1]) if places else None

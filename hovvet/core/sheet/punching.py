@@ -25,8 +25,8 @@ def punch_at_cuts(sheet: Sheet, places: Places, first: int, last: int, content: 
 
 
 def _is_punch_over(layer: Layer, places: Places, first: int, last: int) -> bool:
-    reach = places.covered(layer.span)
-    return isinstance(layer.content, Punch) and reach is not None and reach[0] <= last and reach[1] >= first
+    covered = places.covered(layer.span)
+    return isinstance(layer.content, Punch) and covered is not None and covered[0] <= last and covered[1] >= first
 
 
 def _laid(name: str, places: Places, first: int, last: int, content: Punch) -> Layer:

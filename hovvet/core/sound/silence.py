@@ -40,14 +40,14 @@ class Levels:
             return np.full(max(len(edges) - 1, 0), -120.0)
         return np.maximum.reduceat(self._level, places[:-1]).astype(np.float64)
 
-    def room(self, near: float, length: float, reach: float) -> float | None:
-        """Where the quietest ``length`` seconds begin within ``reach`` seconds of a moment: the sound of the room.
+    def room(self, near: float, length: float, within: float) -> float | None:
+        """Where the quietest ``length`` seconds begin at most ``within`` seconds from a moment: the sound of the room.
 
         None when the recording is shorter than that.
         """
         count = max(round(length / STEP), 1)
-        first = max(int((near - reach) / STEP), 0)
-        window = self._level[first : int((near + reach) / STEP) + count]
+        first = max(int((near - within) / STEP), 0)
+        window = self._level[first : int((near + within) / STEP) + count]
         if len(window) < count:
             return None
         # The loudest moment counts: one click would be heard again and again.

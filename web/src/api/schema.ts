@@ -1737,23 +1737,25 @@ export interface components {
         };
         /**
          * Box
-         * @description A colour behind the letters: one box for the ``whole`` caption, or one for each ``line``. ``padding`` and ``radius`` in
-         *     parts of the letters' size.
+         * @description A colour behind the letters. Lengths in parts of their size.
          */
         Box: {
             /**
              * Behind
+             * @description One for the whole caption, or one for each line.
              * @default whole
              * @enum {string}
              */
             behind: "whole" | "line";
             /**
              * Colour
+             * @description Of the box.
              * @default #20242B
              */
             colour: string;
             /**
              * Opacity
+             * @description 0 to 1.
              * @default 0.85
              */
             opacity: number;
@@ -1770,102 +1772,119 @@ export interface components {
         };
         /**
          * CaptionLayout
-         * @description ``characters`` a line holds (a longer word has its line to itself), ``lines`` and ``words`` a caption has at most;
-         *     ``shortest`` and ``longest`` seconds a caption stays where the speech allows; ``linger`` seconds it may stay after its
-         *     last word; a gap between two captions shorter than ``flicker`` seconds is closed. ``fastest`` is the reading speed,
-         *     characters a second, from which on a caption is marked.
+         * @description A way to group words into captions.
          */
         CaptionLayout: {
             /**
              * Characters a line
+             * @description A line holds; a longer word has its line to itself.
              * @default 22
              */
             characters: number;
             /**
              * Lines
+             * @description A caption has at most.
              * @default 2
              */
             lines: number;
             /**
              * Words at most
+             * @description A caption has at most.
              * @default 24
              */
             words: number;
             /**
              * Shortest, seconds
+             * @description Seconds that a caption stays where the speech allows.
              * @default 0.7
              */
             shortest: number;
             /**
              * Longest, seconds
+             * @description Seconds that a caption stays at most.
              * @default 5
              */
             longest: number;
             /**
              * Stays after its last word, seconds
+             * @description Seconds that it may stay after its last word.
              * @default 0.5
              */
             linger: number;
             /**
              * Gaps shorter than this are closed, seconds
+             * @description A gap between two captions shorter than so many seconds is closed.
              * @default 0.2
              */
             flicker: number;
             /**
              * Too fast to read from, characters a second
+             * @description The reading speed, characters a second, from which on a caption is marked.
              * @default 21
              */
             fastest: number;
         };
         /**
          * CaptionStyle
-         * @description Sizes in pixels of a picture whose shorter side is 1080; colours as ``#RRGGBB``; ``letter_spacing`` between letters, and
-         *     ``word_spacing`` between words, are added in parts of their size; ``height`` where the caption stands in the safe
-         *     area, 0 at its top, 1 at its bottom; ``turn`` in degrees, clockwise.
+         * @description Sizes in pixels of a picture whose shorter side is 1080.
          */
         CaptionStyle: {
-            /** Key */
+            /**
+             * Key
+             * @description By which it is chosen.
+             */
             key: string;
-            /** Name */
+            /**
+             * Name
+             * @description As a person reads it.
+             */
             name: string;
             /**
              * Font
+             * @description One that ships, by name, or one of the workspace's.
              * @default condensed
              */
             font: string;
             /**
              * Size
+             * @description Of the letters, in pixels.
              * @default 96
              */
             size: number;
             /**
              * Smallest size
+             * @description To which captions that do not fit are made smaller, in pixels.
              * @default 44
              */
             smallest: number;
             /**
              * Case
+             * @description Of the letters: as it was said, upper or lower.
              * @default said
              * @enum {string}
              */
             case: "said" | "upper" | "lower";
             /**
              * Letter spacing
+             * @description Between letters, in parts of their size.
              * @default 0
              */
             letter_spacing: number;
             /**
              * Word spacing
+             * @description Between words, in parts of their size.
              * @default 0.02
              */
             word_spacing: number;
             /**
              * Height of a line
+             * @description From line to line, in parts of what the font says.
              * @default 1
              */
             line_height: number;
             /**
              * Colour
+             * @description Of the letters.
              * @default #FFFFFF
              */
             colour: string;
@@ -1887,21 +1906,26 @@ export interface components {
             third?: string | null;
             /**
              * Outline
+             * @description Its colour.
              * @default #20242B
              */
             outline: string;
             /**
              * Width of the outline
+             * @description In pixels.
              * @default 7
              */
             outline_width: number;
             /**
              * Shadow
+             * @description How far it falls, in pixels.
              * @default 2
              */
             shadow: number;
+            /** @description Behind the letters. */
             box?: components["schemas"]["hovvet__core__captions__style__Box"] | null;
             /**
+             * @description How the word that is spoken is told.
              * @default {
              *       "how": "colour",
              *       "colour": "#FFD66B",
@@ -1910,6 +1934,7 @@ export interface components {
              */
             spoken: components["schemas"]["Spoken"];
             /**
+             * @description How captions come and go.
              * @default {
              *       "how": "none",
              *       "first_only": false,
@@ -1920,17 +1945,20 @@ export interface components {
             entrance: components["schemas"]["Entrance"];
             /**
              * From top to bottom of the safe area
+             * @description Where it stands in the safe area: 0 at its top, 1 at its bottom.
              * @default 1
              */
             height: number;
             /**
              * Lines stand
+             * @description How lines stand to one another.
              * @default centre
              * @enum {string}
              */
             align: "left" | "centre" | "right";
             /**
              * Turned, degrees
+             * @description Degrees, clockwise.
              * @default 0
              */
             turn: number;
@@ -2063,28 +2091,31 @@ export interface components {
         };
         /**
          * Entrance
-         * @description How a caption comes: each one, or the first of the clip alone. ``seconds`` is how long that takes, less where a caption
-         *     is short. ``leaves``: whether it fades when it goes.
+         * @description A way in which captions come and go.
          */
         Entrance: {
             /**
              * How they come
+             * @description How a caption comes.
              * @default none
              * @enum {string}
              */
             how: "none" | "fade" | "rise" | "pop" | "slide" | "typed";
             /**
              * Only the first one
+             * @description The first caption of the clip alone, not each.
              * @default false
              */
             first_only: boolean;
             /**
              * How long it takes, seconds
+             * @description How long that takes, less where a caption is short.
              * @default 0.2
              */
             seconds: number;
             /**
              * Fade when they go
+             * @description Whether it fades when it goes.
              * @default false
              */
             leaves: boolean;
@@ -2186,12 +2217,12 @@ export interface components {
         };
         /**
          * Spoken
-         * @description What tells the word that is spoken now: its ``colour``, a box or a line of that colour, its size (times ``scale``), a
-         *     fill from left to right that stays; or only the words said so far are seen.
+         * @description How the word that is spoken now is told from the others.
          */
         Spoken: {
             /**
              * The word that is spoken
+             * @description What tells the word that is spoken now; `so far`: only what was said is seen.
              * @default colour
              * @enum {string}
              */
@@ -2929,8 +2960,7 @@ export interface components {
         };
         /**
          * Blur
-         * @description Behind the layer: this part of the same picture, made ``width`` x ``height`` small, blurred by ``sigma`` pixels at that
-         *     size, and enlarged to the whole output.
+         * @description Behind the layer: part of the same picture, made small, blurred, and enlarged to the whole output.
          */
         Blur: {
             /**
@@ -2938,12 +2968,22 @@ export interface components {
              * @enum {string}
              */
             type: "blur";
+            /** @description What is seen of the same picture. */
             crop: components["schemas"]["Crop"];
-            /** Width */
+            /**
+             * Width
+             * @description Pixels to which it is made small.
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description Pixels to which it is made small.
+             */
             height: number;
-            /** Sigma */
+            /**
+             * Sigma
+             * @description Of the blur, in pixels at that size.
+             */
             sigma: number;
         };
         /**
@@ -3059,18 +3099,27 @@ export interface components {
         };
         /**
          * Caption
-         * @description One caption: lines of words (positions in ``Plan.words``), shown for frames ``first`` up to ``last`` (not included).
-         *     ``fast``: too fast to be read.
+         * @description A caption.
          */
         Caption: {
-            /** Lines */
+            /**
+             * Lines
+             * @description Positions in the words of the plan, line by line.
+             */
             lines: number[][];
-            /** First */
+            /**
+             * First
+             * @description The output frame from which on it is shown.
+             */
             first: number;
-            /** Last */
+            /**
+             * Last
+             * @description The frame from which on it is not.
+             */
             last: number;
             /**
              * Fast
+             * @description Whether it is too fast to be read.
              * @default false
              */
             fast: boolean;
@@ -3119,13 +3168,25 @@ export interface components {
          * @description A part of the source, in its pixels as shown.
          */
         Crop: {
-            /** X */
+            /**
+             * X
+             * @description From the left.
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description From the top.
+             */
             y: number;
-            /** Width */
+            /**
+             * Width
+             * @description Pixels.
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description Pixels.
+             */
             height: number;
         };
         /**
@@ -3302,6 +3363,7 @@ export interface components {
             fade_out: number;
             /**
              * Colour
+             * @description From which it fades in, and to which out.
              * @default #000000
              */
             colour: string;
@@ -3316,7 +3378,10 @@ export interface components {
              * @enum {string}
              */
             type: "fill";
-            /** Colour */
+            /**
+             * Colour
+             * @description Which.
+             */
             colour: string;
         };
         /**
@@ -3421,6 +3486,7 @@ export interface components {
             rounded: number;
             /**
              * Mirrored
+             * @description Left is right.
              * @default false
              */
             mirrored: boolean;
@@ -3460,11 +3526,13 @@ export interface components {
             kind: "freeze";
             /**
              * Seconds
+             * @description How long it stands still.
              * @default 1
              */
             seconds: number;
             /**
              * Sound
+             * @description Silence, or the sound of the room.
              * @default room
              * @enum {string}
              */
@@ -3484,6 +3552,7 @@ export interface components {
             exposure: number;
             /**
              * Contrast
+             * @description 0 changes nothing.
              * @default 0
              */
             contrast: number;
@@ -3499,26 +3568,31 @@ export interface components {
             tint: number;
             /**
              * Saturation
+             * @description 0 changes nothing, -1 is grey.
              * @default 0
              */
             saturation: number;
             /**
              * Vibrance
+             * @description Colour for what has little of it.
              * @default 0
              */
             vibrance: number;
             /**
              * Shadows
+             * @description Above 0 the dark parts are lighter.
              * @default 0
              */
             shadows: number;
             /**
              * Highlights
+             * @description Above 0 the light parts are lighter.
              * @default 0
              */
             highlights: number;
             /**
              * Sharpen
+             * @description How much edges stand out.
              * @default 0
              */
             sharpen: number;
@@ -3548,9 +3622,15 @@ export interface components {
          * @description A value at an output frame or, in sound, an output sample.
          */
         Knot: {
-            /** At */
+            /**
+             * At
+             * @description A frame of the output or, in sound, a sample.
+             */
             at: number;
-            /** Value */
+            /**
+             * Value
+             * @description What it is there.
+             */
             value: number;
         };
         /**
@@ -3595,12 +3675,14 @@ export interface components {
             media: string;
             /**
              * Corner
+             * @description Of the safe area.
              * @default top right
              * @enum {string}
              */
             corner: "top left" | "top right" | "bottom left" | "bottom right";
             /**
              * Size
+             * @description Its longer side, in parts of the output's shorter one.
              * @default 0.16
              */
             size: number;
@@ -3627,6 +3709,7 @@ export interface components {
             exposure: number;
             /**
              * Contrast
+             * @description 0 changes nothing.
              * @default 0
              */
             contrast: number;
@@ -3642,26 +3725,31 @@ export interface components {
             tint: number;
             /**
              * Saturation
+             * @description 0 changes nothing, -1 is grey.
              * @default 0
              */
             saturation: number;
             /**
              * Vibrance
+             * @description Colour for what has little of it.
              * @default 0
              */
             vibrance: number;
             /**
              * Shadows
+             * @description Above 0 the dark parts are lighter.
              * @default 0
              */
             shadows: number;
             /**
              * Highlights
+             * @description Above 0 the light parts are lighter.
              * @default 0
              */
             highlights: number;
             /**
              * Sharpen
+             * @description How much edges stand out.
              * @default 0
              */
             sharpen: number;
@@ -3689,16 +3777,28 @@ export interface components {
         };
         /**
          * Mark
-         * @description A marker of the person's: a note from frame ``first`` up to ``last``. Not seen in the picture.
+         * @description A marker of the person's. Not seen in the picture.
          */
         Mark: {
-            /** Layer */
+            /**
+             * Layer
+             * @description Which says it.
+             */
             layer: string;
-            /** First */
+            /**
+             * First
+             * @description The output frame with which it begins.
+             */
             first: number;
-            /** Last */
+            /**
+             * Last
+             * @description The frame with which it is over.
+             */
             last: number;
-            /** Note */
+            /**
+             * Note
+             * @description What the person wrote.
+             */
             note: string;
         };
         /**
@@ -3713,6 +3813,7 @@ export interface components {
             kind: "marker";
             /**
              * Note
+             * @description What the person wrote.
              * @default
              */
             note: string;
@@ -3802,7 +3903,7 @@ export interface components {
         };
         /**
          * Pictured
-         * @description Behind the layer: a still picture that covers the output, at a ``strength`` (0 to 1) over a colour.
+         * @description Behind the layer: a still picture that covers the output.
          */
         Pictured: {
             /**
@@ -3810,12 +3911,22 @@ export interface components {
              * @enum {string}
              */
             type: "picture";
-            /** Media */
+            /**
+             * Media
+             * @description The still.
+             */
             media: string;
+            /** @description What is seen of it. */
             crop: components["schemas"]["Crop"];
-            /** Strength */
+            /**
+             * Strength
+             * @description Of the still over the colour, 0 to 1.
+             */
             strength: number;
-            /** Colour */
+            /**
+             * Colour
+             * @description What is under it.
+             */
             colour: string;
         };
         /**
@@ -3865,20 +3976,32 @@ export interface components {
         };
         /**
          * PlaceKnot
-         * @description At output frame ``frame`` the layer's centre is at ``x``, ``y`` and it is ``width`` wide, in output pixels, turned
-         *     by ``turn`` degrees clockwise. Its height follows from the shape of its crop.
+         * @description Where a layer stands at a moment of the output. Its height follows from the shape of its crop.
          */
         PlaceKnot: {
-            /** Frame */
+            /**
+             * Frame
+             * @description Of the output.
+             */
             frame: number;
-            /** X */
+            /**
+             * X
+             * @description The centre of the layer, in output pixels from the left.
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description The same from the top.
+             */
             y: number;
-            /** Width */
+            /**
+             * Width
+             * @description In output pixels.
+             */
             width: number;
             /**
              * Turn
+             * @description Degrees, clockwise.
              * @default 0
              */
             turn: number;
@@ -3893,83 +4016,114 @@ export interface components {
              * @enum {string}
              */
             type: "plain";
-            /** Colour */
+            /**
+             * Colour
+             * @description Which.
+             */
             colour: string;
         };
         /**
          * Plan
-         * @description One edition of a sheet, compiled. ``frames`` and ``samples`` are its whole length.
+         * @description One edition of a sheet, compiled.
          */
         Plan: {
             /**
              * Version
+             * @description Of the format.
              * @default 3
              * @constant
              */
             version: 3;
+            /** @description Frames a second of the output. */
             rate: components["schemas"]["Rate"];
-            /** Width */
+            /**
+             * Width
+             * @description Pixels.
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description Pixels.
+             */
             height: number;
-            /** Frames */
+            /**
+             * Frames
+             * @description The whole length.
+             */
             frames: number;
-            /** Samples */
+            /**
+             * Samples
+             * @description The whole length in sound, to the sample nearest to its last frame.
+             */
             samples: number;
             /**
              * Sample Rate
+             * @description Samples a second.
              * @default 48000
              */
             sample_rate: number;
             /**
              * Peak Db
+             * @description What no sample goes beyond, dBTP: the limiter sees to it.
              * @default -1.5
              */
             peak_db: number;
             /**
              * Ground
+             * @description The colour behind everything.
              * @default #20242B
              */
             ground: string;
             /**
              * Picture
+             * @description From the back to the front.
              * @default []
              */
             picture: components["schemas"]["PictureLayer"][];
             /**
              * Sound
+             * @description What is mixed.
              * @default []
              */
             sound: components["schemas"]["SoundLayer"][];
             /**
              * Prepared
+             * @description Sounds that are made before it can be heard.
              * @default []
              */
             prepared: components["schemas"]["Prepared"][];
             /**
              * Stretches
+             * @description What is said, in order, between cuts.
              * @default []
              */
             stretches: components["schemas"]["Stretch"][];
             /**
              * Words
+             * @description What captions are made of, in order.
              * @default []
              */
             words: components["schemas"]["PlanWord"][];
             /**
              * Captions
+             * @description Those of the clip.
              * @default []
              */
             captions: components["schemas"]["Caption"][];
             /**
              * Markers
+             * @description Notes of the person's; not seen.
              * @default []
              */
             markers: components["schemas"]["Mark"][];
-            /** Script */
+            /**
+             * Script
+             * @description Captions, titles and what is drawn, as an ASS script; None where there is nothing of it.
+             */
             script?: string | null;
             /**
              * Fonts
+             * @description Media with which its script is written, besides the fonts that ship.
              * @default []
              */
             fonts: string[];
@@ -4106,11 +4260,13 @@ export interface components {
             place: "along the top" | "along the bottom" | "inside, at the top";
             /**
              * Thickness
+             * @description In parts of the output's height.
              * @default 0.008
              */
             thickness: number;
             /**
              * Colour
+             * @description Of what has been.
              * @default #FFD66B
              */
             colour: string;
@@ -4207,13 +4363,18 @@ export interface components {
         };
         /**
          * Sharpening
-         * @description What a source shows less its own blur (``sigma`` in pixels of the source), added to it ``amount`` times, in its light
-         *     alone.
+         * @description What a source shows less its own blur is added to it, in its light alone.
          */
         Sharpening: {
-            /** Amount */
+            /**
+             * Amount
+             * @description How many times what the blur takes is added.
+             */
             amount: number;
-            /** Sigma */
+            /**
+             * Sigma
+             * @description Of that blur, in pixels of the source.
+             */
             sigma: number;
         };
         /**
@@ -4313,6 +4474,7 @@ export interface components {
             kind: "slide";
             /**
              * Text
+             * @description What it says.
              * @default Title
              */
             text: string;
@@ -4323,11 +4485,13 @@ export interface components {
             second: string;
             /**
              * Template
+             * @description How it looks, by the name of the template.
              * @default slide
              */
             template: string;
             /**
              * Size
+             * @description Of its letters, times that of the template.
              * @default 1
              */
             size: number;
@@ -4539,6 +4703,7 @@ export interface components {
             ramp: number;
             /**
              * Sound
+             * @description Stretched with its pitch kept, or muted.
              * @default stretched
              * @enum {string}
              */
@@ -4574,6 +4739,7 @@ export interface components {
             meanwhile: "stands still" | "wiggles" | "bounces";
             /**
              * Size
+             * @description Its width in parts of the output's.
              * @default 0.26
              */
             size: number;
@@ -4595,7 +4761,7 @@ export interface components {
         };
         /**
          * Still
-         * @description A picture that a workspace brought in; ``clear``: what is behind it may be seen through it.
+         * @description A picture that a workspace brought in.
          */
         Still: {
             /**
@@ -4603,10 +4769,14 @@ export interface components {
              * @enum {string}
              */
             type: "still";
-            /** Media */
+            /**
+             * Media
+             * @description Which.
+             */
             media: string;
             /**
              * Clear
+             * @description Whether what is behind it may be seen through it.
              * @default false
              */
             clear: boolean;
@@ -4655,12 +4825,18 @@ export interface components {
         };
         /**
          * TimeKnot
-         * @description At output frame ``frame`` the source is at its frame ``source`` (counted at the plan's rate).
+         * @description A moment of a source at a moment of the output.
          */
         TimeKnot: {
-            /** Frame */
+            /**
+             * Frame
+             * @description Of the output.
+             */
             frame: number;
-            /** Source */
+            /**
+             * Source
+             * @description The frame of the source, counted at the plan's rate.
+             */
             source: number;
         };
         /**
@@ -4675,6 +4851,7 @@ export interface components {
             kind: "title";
             /**
              * Text
+             * @description What it says.
              * @default Title
              */
             text: string;
@@ -4685,11 +4862,13 @@ export interface components {
             second: string;
             /**
              * Template
+             * @description How it looks, by the name of the template.
              * @default headline
              */
             template: string;
             /**
              * Size
+             * @description Of its letters, times that of the template.
              * @default 1
              */
             size: number;
@@ -4752,12 +4931,14 @@ export interface components {
             kind: "transition";
             /**
              * Picture
+             * @description A plain cut, a crossfade, or a dip through a colour.
              * @default crossfade
              * @enum {string}
              */
             picture: "cut" | "crossfade" | "dip";
             /**
              * Seconds
+             * @description How long it takes.
              * @default 0.5
              */
             seconds: number;
@@ -4774,7 +4955,7 @@ export interface components {
         };
         /**
          * Video
-         * @description A recording or another video: ``knots`` map output frames to its frames, straight lines between them.
+         * @description A recording or another video.
          */
         Video: {
             /**
@@ -4782,19 +4963,31 @@ export interface components {
              * @enum {string}
              */
             type: "video";
-            /** Media */
+            /**
+             * Media
+             * @description Which.
+             */
             media: string;
-            /** Knots */
+            /**
+             * Knots
+             * @description Output frames, and its frames there; straight lines between them.
+             */
             knots: components["schemas"]["TimeKnot"][];
         };
         /**
          * Vignette
-         * @description The output gets darker from ``begin`` of the way from its middle to its corners on, by ``dark`` in those.
+         * @description The output gets darker towards its corners.
          */
         Vignette: {
-            /** Begin */
+            /**
+             * Begin
+             * @description How far from the middle to the corners it begins, 0 to 1.
+             */
             begin: number;
-            /** Dark */
+            /**
+             * Dark
+             * @description By how much the corners are darker, 0 to 1.
+             */
             dark: number;
         };
         /**
@@ -4817,6 +5010,7 @@ export interface components {
             shows: "all that is said" | "what is being said";
             /**
              * Colour
+             * @description Of its bars.
              * @default #FFD66B
              */
             colour: string;
@@ -4843,19 +5037,32 @@ export interface components {
         };
         /**
          * Window
-         * @description A part of the output, in even pixels, with corners of a ``radius``.
+         * @description A part of the output, in pixels.
          */
         Window: {
-            /** X */
+            /**
+             * X
+             * @description From the left.
+             */
             x: number;
-            /** Y */
+            /**
+             * Y
+             * @description From the top.
+             */
             y: number;
-            /** Width */
+            /**
+             * Width
+             * @description Even.
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description Even.
+             */
             height: number;
             /**
              * Radius
+             * @description Of its corners.
              * @default 0
              */
             radius: number;
@@ -4983,23 +5190,25 @@ export interface components {
         };
         /**
          * Box
-         * @description A colour behind the letters: one box for the ``whole`` caption, or one for each ``line``. ``padding`` and ``radius`` in
-         *     parts of the letters' size.
+         * @description A colour behind the letters. Lengths in parts of their size.
          */
         hovvet__core__captions__style__Box: {
             /**
              * Behind
+             * @description One for the whole caption, or one for each line.
              * @default whole
              * @enum {string}
              */
             behind: "whole" | "line";
             /**
              * Colour
+             * @description Of the box.
              * @default #20242B
              */
             colour: string;
             /**
              * Opacity
+             * @description 0 to 1.
              * @default 0.85
              */
             opacity: number;
@@ -8745,13 +8954,19 @@ export interface operations {
         parameters: {
             query?: {
                 exposure?: number;
+                /** @description 0 changes nothing. */
                 contrast?: number;
                 temperature?: number;
                 tint?: number;
+                /** @description 0 changes nothing, -1 is grey. */
                 saturation?: number;
+                /** @description Colour for what has little of it. */
                 vibrance?: number;
+                /** @description Above 0 the dark parts are lighter. */
                 shadows?: number;
+                /** @description Above 0 the light parts are lighter. */
                 highlights?: number;
+                /** @description How much edges stand out. */
                 sharpen?: number;
                 vignette?: number;
                 table?: string;
@@ -8776,13 +8991,19 @@ export interface operations {
         parameters: {
             query?: {
                 exposure?: number;
+                /** @description 0 changes nothing. */
                 contrast?: number;
                 temperature?: number;
                 tint?: number;
+                /** @description 0 changes nothing, -1 is grey. */
                 saturation?: number;
+                /** @description Colour for what has little of it. */
                 vibrance?: number;
+                /** @description Above 0 the dark parts are lighter. */
                 shadows?: number;
+                /** @description Above 0 the light parts are lighter. */
                 highlights?: number;
+                /** @description How much edges stand out. */
                 sharpen?: number;
                 vignette?: number;
                 table?: string;

@@ -23,5 +23,5 @@ class SpeedPlacement(Placement[Speed]):
             members = list(group)
             piece = places.spots[members[0]].piece
             if not piece.is_gap:
-                start, end = places.reach(members[0])[0], places.reach(members[-1])[1]
+                start, end = places.times(members[0])[0], places.times(members[-1])[1]
                 yield Timing(piece.id, Pace(start, end, content.rate, content.ramp, content.sound == "muted"))

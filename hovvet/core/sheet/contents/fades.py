@@ -17,6 +17,7 @@ class Fades(Content):
     fade_in: Annotated[float, Field(ge=0, le=LONGEST_FADE, title="Fade in, seconds")] = 0.0
     fade_out: Annotated[float, Field(ge=0, le=LONGEST_FADE, title="Fade out, seconds")] = 0.5
     colour: Annotated[Colour, Field(title="Colour")] = "#000000"
+    """From which it fades in, and to which out."""
 
     lane: ClassVar[Lane] = "picture"
     most: ClassVar[int] = 20

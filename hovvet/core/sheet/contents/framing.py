@@ -58,6 +58,7 @@ class Framing(Content):
     mirrored: Annotated[
         bool, Field(title="Mirrored", json_schema_extra=when({"mode": "fit"}, {"mode": "fill"}, {"mode": "by hand"}))
     ] = False
+    """Left is right."""
     watch: Annotated[
         Literal["who talks", "who is there"],
         Field(title="Of several, keep in view", json_schema_extra=when({"mode": "speaker"})),

@@ -15,7 +15,9 @@ class Freeze(Content):
 
     kind: Literal["freeze"] = "freeze"
     seconds: Annotated[float, Field(ge=SHORTEST_FREEZE, le=LONGEST_FREEZE, title="Seconds")] = 1.0
+    """How long it stands still."""
     sound: Annotated[Literal["silence", "room"], Field(title="Sound")] = "room"
+    """Silence, or the sound of the room."""
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Freeze frame"

@@ -17,9 +17,12 @@ class Lettered(Content):
     holds."""
 
     text: Annotated[SomeText, Field(min_length=1, max_length=160, title="Text")] = "Title"
+    """What it says."""
     second: Annotated[str, Field(max_length=80, title="Under it")] = ""
     template: Annotated[str, Field(max_length=40, title="Template", json_schema_extra=APART)] = "headline"
+    """How it looks, by the name of the template."""
     size: Annotated[float, Field(ge=0.4, le=2, title="Size", json_schema_extra=SLIDES)] = 1.0
+    """Of its letters, times that of the template."""
     height: Annotated[float | None, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=APART | SLIDES)] = (
         None
     )

@@ -15,7 +15,9 @@ class Logo(Showing):
     corner: Annotated[Literal["top left", "top right", "bottom left", "bottom right"], Field(title="Corner")] = (
         "top right"
     )
+    """Of the safe area."""
     size: Annotated[float, Field(ge=0.03, le=0.6, title="Size", json_schema_extra=SLIDES)] = 0.16
+    """Its longer side, in parts of the output's shorter one."""
     opacity: Annotated[float, Field(ge=0.1, le=1, title="Strength", json_schema_extra=SLIDES)] = 0.9
 
     lane: ClassVar[Lane] = "screen"

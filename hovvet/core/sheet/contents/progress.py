@@ -17,7 +17,9 @@ class Progress(Content):
         Literal["along the top", "along the bottom", "inside, at the top"], Field(title="Where it stands")
     ] = "along the bottom"
     thickness: Annotated[float, Field(ge=0.002, le=0.03, title="Thickness", json_schema_extra=SLIDES)] = 0.008
+    """In parts of the output's height."""
     colour: Annotated[Colour, Field(title="Colour")] = "#FFD66B"
+    """Of what has been."""
     rest: Annotated[float, Field(ge=0, le=1, title="What is to come", json_schema_extra=SLIDES)] = 0.3
 
     lane: ClassVar[Lane] = "screen"

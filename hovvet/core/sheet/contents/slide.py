@@ -14,6 +14,7 @@ class Slide(Lettered):
 
     kind: Literal["slide"] = "slide"
     template: Annotated[str, Field(max_length=40, title="Template", json_schema_extra=APART)] = "slide"
+    """How it looks, by the name of the template."""
     ground: Annotated[Colour, Field(title="On the colour")] = "#20242B"
     media: Annotated[
         str, Field(max_length=64, pattern=r"^[\w.-]*$", title="On a picture or film", json_schema_extra=APART)

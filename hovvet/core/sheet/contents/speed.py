@@ -18,6 +18,7 @@ class Speed(Content):
     rate: Annotated[float, Field(ge=SLOWEST, le=FASTEST, title="Times its speed")] = 1.5
     ramp: Annotated[float, Field(ge=0, le=LONGEST_RAMP, title="Eased in and out, seconds")] = 0.3
     sound: Annotated[Literal["stretched", "muted"], Field(title="Sound")] = "stretched"
+    """Stretched with its pitch kept, or muted."""
 
     lane: ClassVar[Lane] = "picture"
     most: ClassVar[int] = 200

@@ -16,6 +16,7 @@ class Sticker(Showing):
     comes: Annotated[Literal["pops up", "slides in", "fades in", "is there"], Field(title="It")] = "pops up"
     meanwhile: Annotated[Literal["stands still", "wiggles", "bounces"], Field(title="Then it")] = "stands still"
     size: Annotated[float, Field(ge=0.03, le=1, title="Size", json_schema_extra=SLIDES)] = 0.26
+    """Its width in parts of the output's."""
     across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=SLIDES | SNAPS)] = 0.5
     down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES | SNAPS)] = 0.3
     turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees")] = 0.0

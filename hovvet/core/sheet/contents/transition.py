@@ -16,7 +16,9 @@ class Transition(Content):
 
     kind: Literal["transition"] = "transition"
     picture: Annotated[Literal["cut", "crossfade", "dip"], Field(title="Picture")] = "crossfade"
+    """A plain cut, a crossfade, or a dip through a colour."""
     seconds: Annotated[float, Field(ge=SHORTEST_TRANSITION, le=LONGEST_TRANSITION, title="Seconds")] = 0.5
+    """How long it takes."""
     colour: Annotated[Colour, Field(title="Colour of the dip")] = "#000000"
     sound: Annotated[float, Field(ge=0, le=LONGEST_TRANSITION, title="Sound crosses over, seconds")] = 0.0
 

@@ -18,6 +18,7 @@ class Waveform(Content):
     kind: Literal["waveform"] = "waveform"
     shows: Annotated[Literal["all that is said", "what is being said"], Field(title="It shows")] = "what is being said"
     colour: Annotated[Colour, Field(title="Colour")] = "#FFD66B"
+    """Of its bars."""
     rest: Annotated[
         float,
         Field(ge=0, le=1, title="What is to come", json_schema_extra=SLIDES | when({"shows": "all that is said"})),
