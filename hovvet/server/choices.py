@@ -5,7 +5,7 @@ from typing import Literal
 
 from django.conf import settings
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 from pydantic import BaseModel
 
 from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK
@@ -29,6 +29,7 @@ from hovvet.core.words.languages import LANGUAGES
 from hovvet.core.words.speakers import MOST_SPEAKERS
 from hovvet.core.words.transcript import COLOURS, DOUBTFUL, SPOKEN_FOR
 from hovvet.server.delivery.naming import PARTS, PATTERN
+from hovvet.server.schema import Schema
 
 router = Router(tags=["choices"])
 
@@ -75,52 +76,78 @@ def _offers() -> Iterator[OfferOut]:
 
 
 class Choices(Schema):
-    """``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
-    theirs to begin from, by kind and name, ``offers`` the ways in which they are offered, ``lanes`` what the lanes are
-    called in which they are drawn; ``name_parts`` what a pattern
-    for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
-    ``captions`` everybody's styles of captions, ``templates`` those of titles, ``style_fields`` the limits of each part of a style, ``new_box`` what
-    lies behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
-    words are grouped into captions, ``layout_fields`` the limits of that;
-    ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
-    confidence under which a word is to be looked at; ``licence_sorts`` what licences are called;
-    ``spoken_for`` how many seconds after its end a word is still the one that is heard."""
+    """What can be chosen, with its limits and defaults."""
 
     output_kinds: dict[str, str]
+    """Kinds of file to export, and what they are called."""
     qualities: dict[str, str]
+    """Of files, and what they are called."""
     name_parts: dict[str, str]
+    """What a pattern for file names may hold, and what that stands for."""
     name_pattern: str
+    """The usual one."""
     contents: dict[str, dict[str, object]]
+    """The kinds of content as JSON schemas, with their limits and defaults."""
     presets: dict[str, dict[str, dict[str, object]]]
+    """Settings of theirs to begin from, by kind and name."""
     offers: list[OfferOut]
+    """The ways in which they are offered."""
     lanes: dict[Lane, str]
+    """What the lanes are called in which they are drawn, in order."""
     lines: list[int]
+    """Shorter sides that an export can have, in pixels."""
     loop_seconds: tuple[float, float]
+    """The shortest and the longest loop."""
     dressings: dict[Dressing, str]
+    """How much of what is laid an edition has, and what that is called."""
     rates: list[Rate]
+    """Frames a second that a clip can have."""
     outlet_fields: dict[str, object]
+    """The limits of an outlet."""
     new_outlet: Outlet
+    """What one of a person's own begins from."""
     usual_gap: float
+    """Seconds of a new gap."""
     captions: dict[str, CaptionStyle]
+    """Everybody's styles of captions."""
     templates: list[TemplateOut]
+    """Those of titles."""
     style_fields: dict[str, dict[str, object]]
+    """The limits of each part of a style."""
     new_box: Box
+    """What lies behind letters at first."""
     style_fonts: dict[str, str]
+    """The names of everybody's fonts."""
     caption_layouts: dict[str, CaptionLayout]
+    """Starting points of how words are grouped into captions."""
     layout_fields: dict[str, object]
+    """The limits of that."""
     fonts: list[str]
+    """The files that captions need."""
     languages: dict[str, str]
+    """In which can be listened, and what they are called."""
     hearing: dict[str, str]
+    """How carefully can be listened, and what that is called."""
     speaker_colours: list[str]
+    """Those of speakers, in order."""
     most_speakers: int
+    """How many a recording may have."""
     doubtful: float
+    """The confidence under which a word is to be looked at."""
     spoken_for: float
+    """Seconds after its end for which a word is still the one that is heard."""
     peaks_per_second: int
+    """Of a recording's waveform."""
     thumbs_across: int
+    """Pictures in a row of a sheet of thumbnails."""
     thumbs_down: int
+    """Rows of such a sheet."""
     sweep_kinds: list[FindKind]
+    """What a sweep looks for unless a person wants otherwise."""
     upload_hours: int
+    """For how long an upload that was broken off can be taken up again."""
     licence_sorts: dict[Sort, str]
+    """What licences are called."""
 
 
 _STYLE_PARTS: dict[str, type[BaseModel]] = {

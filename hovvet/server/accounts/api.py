@@ -5,12 +5,13 @@ from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 from ninja.utils import check_csrf
 
 from hovvet.server.accounts.access import user_of, workspace_of
 from hovvet.server.accounts.throttle import one_try
 from hovvet.server.problems import Problem
+from hovvet.server.schema import Schema
 
 router = Router(tags=["session"])
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
-from ninja import File, Query, Router, Schema
+from ninja import File, Query, Router
 from ninja.files import UploadedFile
 from pydantic import Field
 
@@ -25,6 +25,7 @@ from hovvet.server.jobs.models import Job
 from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.preparing import PREPARE
+from hovvet.server.schema import Schema
 from hovvet.server.stock.stand_in import LIBRARY
 from hovvet.server.turns import takes_turns
 
@@ -40,29 +41,39 @@ Tag = Annotated[SomeText, Field(min_length=1, max_length=40)]
 
 
 class AssetOut(Schema):
-    """An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few words;
-    ``refusal`` says why it may not be used, "" where it may. ``traits`` are what it can be told apart by, in words:
-    "Shape": ["wide"]. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over
-    words while it is being prepared, and is seen once it is ``ready``. A sticker that ``moves`` is a strip of frames."""
+    """Something on the Shelf."""
 
     id: uuid.UUID
     key: str
+    """What names it in clips."""
     version: int
+    """Of what a person can change of it; a change names the one it is made on."""
     kind: Asset.Kind
     name: str
     licence: str
+    """What it is called."""
     tags: list[str]
     terms: Licence
+    """In full."""
     told: str
+    """What they ask for, in a few words."""
     refusal: str
+    """Why it may not be used; "" where it may."""
     favourite: bool
     traits: dict[str, list[str]]
+    """What it can be told apart by, in words: "Shape": ["wide"]."""
     width: int
+    """Pixels; 0 for a sound."""
     height: int
+    """Pixels; 0 for a sound."""
     seconds: float | None
+    """The length of a film or sound; None for a picture."""
     moves: bool
+    """A sticker that moves is a strip of frames."""
     ready: bool
+    """Whether it is seen. It can be laid over words before."""
     job: JobOut | None
+    """The newest that prepares it."""
 
 
 class PartOf(Schema):

@@ -3,12 +3,13 @@
 from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router, Schema
+from ninja import Query, Router
 
 from hovvet.server.accounts.access import visible_to, workspace_of
 from hovvet.server.assets.api import AssetOut, asset_out
 from hovvet.server.assets.from_stock import take
 from hovvet.server.assets.models import Asset
+from hovvet.server.schema import Schema
 from hovvet.server.stock.asked import library_of, library_with
 from hovvet.server.stock.library import Kind, StockItem
 from hovvet.server.turns import PREVIEWS, takes_turns

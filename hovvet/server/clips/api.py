@@ -3,7 +3,7 @@
 import uuid
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from hovvet.core.sheet.copying import dressing_edit
 from hovvet.server.accounts.access import find
@@ -15,6 +15,7 @@ from hovvet.server.documents.making import copy_clip
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened, sheet_of
 from hovvet.server.recordings.models import Recording
+from hovvet.server.schema import Schema
 from hovvet.server.styles.house import make_dressed_clip
 from hovvet.server.styles.models import NamedSettings
 from hovvet.server.styles.named_settings import find_kept

@@ -4,7 +4,7 @@ import uuid
 from typing import Literal
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.sheet.model import WordRef
@@ -15,6 +15,7 @@ from hovvet.server.assets.stock_api import StockItemOut, stock_out
 from hovvet.server.clips.suggesting import suggestions_at_cuts, suggestions_for
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened
+from hovvet.server.schema import Schema
 
 router = Router(tags=["documents"])
 

@@ -3,12 +3,13 @@
 import uuid
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from hovvet.server.accounts.access import find
 from hovvet.server.assets.models import Asset
 from hovvet.server.clips.using import clips_using
 from hovvet.server.documents.models import Document
+from hovvet.server.schema import Schema
 
 router = Router(tags=["assets"])
 

@@ -12,7 +12,7 @@ from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from hovvet.core.formats.subtitles import SUBTITLES
 from hovvet.core.render.export import check_sources
@@ -34,29 +34,41 @@ from hovvet.server.jobs.models import ACTIVE, Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
+from hovvet.server.schema import Schema
 
 router = Router(tags=["exports"])
 _MADE_OF = 3  # times its size that a file takes while it is made: its chunks, its sound before it is encoded, itself
 
 
 class ExportOut(Schema):
-    """``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the
-    edition, its words included, has not changed since."""
+    """An export, made or on its way."""
 
     id: uuid.UUID
     edition: str
+    """By id."""
     outlet: str
+    """By key."""
     outlet_name: str
+    """What it was called then."""
     output: Output
+    """What kind of file."""
     created: datetime
     seconds: float
+    """Its length."""
     width: int
+    """Pixels."""
     height: int
+    """Pixels."""
     bytes: int
+    """Of the main file; 0 until it is there."""
     ready: bool
+    """Whether its files are there."""
     captions: list[str]
+    """The kinds of caption files beside the main one."""
     current: bool
+    """Whether the edition, its words included, is still as it was."""
     job: JobOut | None
+    """What makes it."""
 
 
 class ExportsWanted(Schema):
@@ -67,12 +79,16 @@ class ExportsWanted(Schema):
 
 
 class Expected(Schema):
-    """What an export of an edition would be: its size in pixels and, about, in bytes."""
+    """What an export of an edition would be."""
 
     edition: str
+    """By id."""
     width: int
+    """Pixels."""
     height: int
+    """Pixels."""
     bytes: int
+    """About how many."""
 
 
 class ClipOut(Schema):

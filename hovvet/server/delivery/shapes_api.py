@@ -3,7 +3,7 @@
 import uuid
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Query, Router, Schema
+from ninja import Field, Query, Router
 
 from hovvet.core.sheet.shapes import Shape
 from hovvet.server.accounts.access import find
@@ -11,6 +11,7 @@ from hovvet.server.delivery.shapes import keep_shapes, picture_in
 from hovvet.server.documents.answers import Answer, DocumentOut, Newer, changed
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents
+from hovvet.server.schema import Schema
 from hovvet.server.styles.models import NamedSettings
 from hovvet.server.styles.named_settings import find_kept
 from hovvet.server.turns import takes_turns

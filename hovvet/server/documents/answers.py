@@ -4,7 +4,6 @@ import uuid
 from collections.abc import Callable
 
 from django.http import HttpRequest
-from ninja import Schema
 
 from hovvet.core.captions.layout import layout_name
 from hovvet.core.plan.model import Plan
@@ -24,18 +23,26 @@ from hovvet.server.documents.stamps import stamp_of
 from hovvet.server.documents.transcripts import Corrected, corrected_of, transcript_at, transcript_of
 from hovvet.server.recordings.looking import look_for_faces
 from hovvet.server.recordings.models import Recording
+from hovvet.server.schema import Schema
 
 
 class WordsChange(Schema):
-    """What an edit did to the transcript: from the state ``before`` to ``now``. Words in ``come`` replace those of their id."""
+    """What an edit did to the transcript."""
 
     before: int
+    """The correction at which the page had it."""
     now: int
+    """The correction at which it is."""
     gone: list[int]
+    """Words that are no more, by id."""
     come: list[Word]
+    """Words that replace those of their id, or are new."""
     paragraphs: list[Paragraph]
+    """All of them."""
     pauses: list[Pause] | None  # None when they are as before
+    """All of them; None when they are as before."""
     speakers: list[Speaker]
+    """All of them."""
 
 
 class SourceOut(Schema):
@@ -44,10 +51,14 @@ class SourceOut(Schema):
     id: uuid.UUID
     title: str
     duration: float
+    """Seconds."""
     has_picture: bool
     width: int
+    """Pixels, as shown."""
     height: int
+    """Pixels, as shown."""
     playable: bool
+    """Whether its working copy is ready."""
 
 
 class EditionOut(Schema):
@@ -55,64 +66,81 @@ class EditionOut(Schema):
 
     id: str
     name: str
+    """What its outlet is called."""
     outlet: str
+    """By key."""
     dressing: str
+    """How much of what is laid it has."""
 
 
 class DocumentOut(Schema):
-    """A document as it stands, compiled for one ``edition`` of it. A clip has its ``rows``, and the ``bars`` of what is
-    laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
-    whole (``short``, by their place among the pauses).
-
-    ``grid`` are the margins of the square that a profile's grid shows of the outlet, None where that shows all.
-
-    ``unwritten`` are letters of its captions that no font has; ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
-
-    ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
-    follows are still being looked for.
-
-    ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
-    ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
-    ``told`` is something the person should know; ``stamp`` is another one when there may be something new to see.
-    """
+    """A document as it stands, compiled for one edition of it."""
 
     id: uuid.UUID
     stamp: str
+    """Another one when there may be something new to see."""
     recording: uuid.UUID | None
+    """Whose desk it is; None for a clip."""
     sources: list[SourceOut]
+    """The recordings that it shows."""
     edition: str
+    """The one that it is compiled for."""
     editions: list[EditionOut]
+    """All of them."""
     dressing: dict[str, str]
+    """Parts of what it wears that can be laid onto other clips, and what they are called."""
     layout_name: str
+    """What its captions' layout is called; "" for one of a person's own."""
     preparing: bool
+    """Whether sounds of its plan are still being made."""
     looking: bool
+    """Whether faces that it follows are still being looked for."""
     kind: Document.Kind
     title: str
     version: int
+    """Of the document; every change has the next."""
     sheet: Sheet
+    """As it is kept."""
     plan: Plan
+    """As it is seen and heard."""
     seconds: float
+    """Its length."""
     uncut: float
+    """Its length with nothing taken out, in seconds."""
     outlet: Outlet
+    """Of the edition."""
     grid: tuple[int, int, int, int] | None
+    """The margins of the square that a profile's grid shows of the outlet, left, top, right, bottom in pixels; None where that shows all."""
     rows: list[Row]
+    """Of a clip: its words and pauses, a phrase to a row."""
     bars: list[Bar]
+    """Of a clip: what is laid over them."""
     unwritten: str
+    """Letters of its captions and titles that no font has."""
     struck: tuple[int, ...]
+    """Of a desk: the words that are cut, by id."""
     short: list[ShortPause]
+    """Of a desk: the pauses that are not whole."""
     newest: int
+    """Its newest revision."""
     undoes: int | None
+    """The revision that undo takes back; None where there is nothing to undo."""
     can_redo: bool
     words_at: int
+    """The correction at which the transcript stands."""
     words: WordsChange | None
+    """What the last change did to the transcript."""
     told: str
+    """Something the person should know; "" for nothing."""
 
 
 class Newer(Schema):
-    """The answer to an edit on a stale version: what happened, and the newer document."""
+    """The answer to an edit on a stale version."""
 
     detail: str
+    """What happened."""
     document: DocumentOut
+    """As it is now."""
 
 
 def _words_change(recording: Recording | None, before: Corrected) -> WordsChange | None:

@@ -4,7 +4,7 @@ import uuid
 from datetime import datetime
 
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from hovvet.core.plan.model import Plan
 from hovvet.core.sheet.asking import Ask
@@ -35,6 +35,7 @@ from hovvet.server.jobs.running import cancel_jobs_of
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.models import Recording
+from hovvet.server.schema import Schema
 
 router = Router(tags=["documents"])
 

@@ -3,7 +3,7 @@
 import uuid
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 from pydantic import ValidationError
 
 from hovvet.core.plan.outlets import Outlet
@@ -12,6 +12,7 @@ from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.documents.models import CustomOutlet
 from hovvet.server.documents.outlets import outlets_of
 from hovvet.server.problems import Problem
+from hovvet.server.schema import Schema
 
 router = Router(tags=["outlets"])
 

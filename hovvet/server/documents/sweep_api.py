@@ -5,7 +5,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from hovvet.core.plan.model import Plan
 from hovvet.core.sheet.applying import apply
@@ -22,6 +22,7 @@ from hovvet.server.documents.api import find_document
 from hovvet.server.documents.changing import apply_edit
 from hovvet.server.documents.opening import Opened, compiled, opened
 from hovvet.server.documents.transcripts import silences_of
+from hovvet.server.schema import Schema
 
 router = Router(tags=["sweep"])
 

@@ -9,7 +9,7 @@ from typing import Annotated
 from django.db import transaction
 from django.db.models import F
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, File, Router, Schema
+from ninja import Field, File, Router
 from ninja.files import UploadedFile
 from pydantic import ValidationError
 
@@ -39,6 +39,7 @@ from hovvet.server.ranges import attachment
 from hovvet.server.recordings.events import words_given_up
 from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.preparing import TRANSCRIBE
+from hovvet.server.schema import Schema
 
 router = Router(tags=["words"])
 

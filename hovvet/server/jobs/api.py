@@ -3,29 +3,37 @@
 import uuid
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from hovvet.server.accounts.access import find
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Part, cancel_job, part_of
+from hovvet.server.schema import Schema
 
 router = Router(tags=["jobs"])
 
 
 class JobOut(Schema):
-    """``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one; ``waits_for`` how many other jobs
-    run while this one waits; ``with_another``: another one does most of it together with its own."""
+    """Work in the background."""
 
     id: uuid.UUID
     kind: str
+    """What it does, by name."""
     state: Job.State
     stage: str
+    """What it is at, in words."""
     progress: float
+    """0 to 1."""
     seconds_left: float | None
+    """An estimate, once there is one."""
     waits_for: int
+    """How many other jobs run while this one waits."""
     with_another: bool
+    """Whether another one does most of it together with its own."""
     error: str
+    """What went wrong, and what to do; "" for nothing."""
     part: Part
+    """Which part of the work on a recording or clip it is."""
 
     @staticmethod
     def resolve_part(job: Job) -> Part:

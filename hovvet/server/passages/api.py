@@ -3,7 +3,7 @@
 import uuid
 
 from django.http import HttpRequest
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from hovvet.core.passages.chapters import MOST, Chapter
 from hovvet.core.passages.judgements import leanings
@@ -20,6 +20,7 @@ from hovvet.server.passages.finding import PASSAGES, hide_passage, longest_of, m
 from hovvet.server.passages.models import FoundPassage
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.models import Recording
+from hovvet.server.schema import Schema
 
 router = Router(tags=["passages"])
 State = FoundPassage.State

@@ -3,7 +3,7 @@
 import uuid
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Router
 
 from hovvet.core.engines.meaning import vectors
 from hovvet.core.passages.hooks import hooks
@@ -11,6 +11,7 @@ from hovvet.core.sheet.model import WordRef
 from hovvet.server.accounts.access import find
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened
+from hovvet.server.schema import Schema
 
 router = Router(tags=["documents"])
 

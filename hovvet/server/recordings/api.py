@@ -8,7 +8,7 @@ from typing import Any
 
 from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.naming import saved_name, title_of
@@ -25,6 +25,7 @@ from hovvet.server.recordings.links import checked_importer
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import move_to_show
+from hovvet.server.schema import Schema
 
 router = Router(tags=["recordings"])
 
@@ -36,29 +37,46 @@ _FILES = {
 
 
 class RecordingOut(Schema):
-    """One recording as the list shows it; ``passages`` of it wait to be looked at; ``sounds_like`` is another language than the
-    one it was listened to in, if it does. Its clips are listed at /clips."""
+    """One recording as the list shows it. Its clips are listed at /clips."""
 
     id: uuid.UUID
     version: int
+    """Of what a person can change of it; a change names the one it is made on."""
     title: str
     file_name: str
+    """As it was brought in."""
     created: datetime
+    """When it was brought in."""
     duration: float
+    """Seconds."""
     media: MediaInfo | None
+    """What its file holds; None until it was looked into."""
     skyline: list[int]
+    """How loud it is over its length, 0 to 255."""
     show: uuid.UUID | None
+    """The one it belongs to; None for none."""
     size: int
+    """Bytes."""
     speakers: list[str]
+    """Who is heard, by name."""
     words: int
+    """How many were heard."""
     words_ready: bool
+    """Whether all were."""
     hears: str
+    """How carefully it is listened to."""
     language: str
+    """In which it is listened to."""
     sounds_like: str
+    """Another language than that, if it sounds like one."""
     passages: int
+    """How many wait to be looked at."""
     playable: bool
+    """Whether its working copy is ready."""
     notice: str
+    """What the person should know of it; "" for nothing."""
     jobs: list[JobOut]
+    """What is under way for it, or went wrong."""
 
 
 class RecordingChange(Schema):

@@ -7,7 +7,7 @@ from contextlib import contextmanager
 from django.db import IntegrityError, transaction
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 
 from hovvet.core.engines.whisper import USUAL, Quality
 from hovvet.core.text import SomeText
@@ -16,6 +16,7 @@ from hovvet.server.accounts.access import find, visible_to, workspace_of
 from hovvet.server.changing import change_row
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.models import Show
+from hovvet.server.schema import Schema
 
 router = Router(tags=["shows"])
 

@@ -4,7 +4,7 @@ import uuid
 from typing import Annotated
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router, Schema
+from ninja import Query, Router
 from pydantic import ValidationError
 
 from hovvet.core.captions.style import STYLES, CaptionStyle
@@ -18,6 +18,7 @@ from hovvet.server.documents.making import captions_for_show
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents
 from hovvet.server.problems import Problem
+from hovvet.server.schema import Schema
 from hovvet.server.styles.models import NamedSettings
 from hovvet.server.styles.named_settings import find_kept, keep, kept_of
 

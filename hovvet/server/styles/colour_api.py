@@ -3,7 +3,7 @@
 import uuid
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, Query, Router, Schema
+from ninja import Field, Query, Router
 
 from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.colour.lut import Lut, cube, lut_of, packed
@@ -14,6 +14,7 @@ from hovvet.server.assets.models import Asset
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened
 from hovvet.server.problems import Problem
+from hovvet.server.schema import Schema
 from hovvet.server.styles.matching import matched_look
 from hovvet.server.styles.models import NamedSettings
 from hovvet.server.styles.named_settings import find_kept, keep, kept_of

@@ -3,7 +3,7 @@
 import uuid
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Field, File, Router, Schema
+from ninja import Field, File, Router
 from ninja.files import UploadedFile
 
 from hovvet.core.sheet.house_file import LARGEST
@@ -15,6 +15,7 @@ from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents
 from hovvet.server.ranges import attachment
 from hovvet.server.recordings.models import Show
+from hovvet.server.schema import Schema
 from hovvet.server.styles.house import changes_by, dress_clip, house_for_show, style_of, style_shown_by
 from hovvet.server.styles.house_file import bring_in_house, house_file
 from hovvet.server.styles.models import NamedSettings

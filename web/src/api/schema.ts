@@ -1965,39 +1965,48 @@ export interface components {
         };
         /**
          * Choices
-         * @description ``contents`` are the kinds of content as JSON schemas, with their limits and defaults, ``presets`` settings of
-         *     theirs to begin from, by kind and name, ``offers`` the ways in which they are offered, ``lanes`` what the lanes are
-         *     called in which they are drawn; ``name_parts`` what a pattern
-         *     for file names may hold; ``outlet_fields`` the limits of an outlet, ``new_outlet`` what one begins from;
-         *     ``captions`` everybody's styles of captions, ``templates`` those of titles, ``style_fields`` the limits of each part of a style, ``new_box`` what
-         *     lies behind letters at first, ``style_fonts`` the names of everybody's fonts; ``caption_layouts`` starting points of how
-         *     words are grouped into captions, ``layout_fields`` the limits of that;
-         *     ``loop_seconds`` the shortest and longest loop. ``fonts`` are the files that captions need; ``doubtful`` the
-         *     confidence under which a word is to be looked at; ``licence_sorts`` what licences are called;
-         *     ``spoken_for`` how many seconds after its end a word is still the one that is heard.
+         * @description What can be chosen, with its limits and defaults.
          */
         Choices: {
-            /** Output Kinds */
+            /**
+             * Output Kinds
+             * @description Kinds of file to export, and what they are called.
+             */
             output_kinds: {
                 [key: string]: string;
             };
-            /** Qualities */
+            /**
+             * Qualities
+             * @description Of files, and what they are called.
+             */
             qualities: {
                 [key: string]: string;
             };
-            /** Name Parts */
+            /**
+             * Name Parts
+             * @description What a pattern for file names may hold, and what that stands for.
+             */
             name_parts: {
                 [key: string]: string;
             };
-            /** Name Pattern */
+            /**
+             * Name Pattern
+             * @description The usual one.
+             */
             name_pattern: string;
-            /** Contents */
+            /**
+             * Contents
+             * @description The kinds of content as JSON schemas, with their limits and defaults.
+             */
             contents: {
                 [key: string]: {
                     [key: string]: unknown;
                 };
             };
-            /** Presets */
+            /**
+             * Presets
+             * @description Settings of theirs to begin from, by kind and name.
+             */
             presets: {
                 [key: string]: {
                     [key: string]: {
@@ -2005,86 +2014,169 @@ export interface components {
                     };
                 };
             };
-            /** Offers */
+            /**
+             * Offers
+             * @description The ways in which they are offered.
+             */
             offers: components["schemas"]["OfferOut"][];
-            /** Lanes */
+            /**
+             * Lanes
+             * @description What the lanes are called in which they are drawn, in order.
+             */
             lanes: {
                 [key: string]: string;
             };
-            /** Lines */
+            /**
+             * Lines
+             * @description Shorter sides that an export can have, in pixels.
+             */
             lines: number[];
-            /** Loop Seconds */
+            /**
+             * Loop Seconds
+             * @description The shortest and the longest loop.
+             */
             loop_seconds: [
                 number,
                 number
             ];
-            /** Dressings */
+            /**
+             * Dressings
+             * @description How much of what is laid an edition has, and what that is called.
+             */
             dressings: {
                 [key: string]: string;
             };
-            /** Rates */
+            /**
+             * Rates
+             * @description Frames a second that a clip can have.
+             */
             rates: components["schemas"]["Rate"][];
-            /** Outlet Fields */
+            /**
+             * Outlet Fields
+             * @description The limits of an outlet.
+             */
             outlet_fields: {
                 [key: string]: unknown;
             };
+            /** @description What one of a person's own begins from. */
             new_outlet: components["schemas"]["Outlet"];
-            /** Usual Gap */
+            /**
+             * Usual Gap
+             * @description Seconds of a new gap.
+             */
             usual_gap: number;
-            /** Captions */
+            /**
+             * Captions
+             * @description Everybody's styles of captions.
+             */
             captions: {
                 [key: string]: components["schemas"]["CaptionStyle"];
             };
-            /** Templates */
+            /**
+             * Templates
+             * @description Those of titles.
+             */
             templates: components["schemas"]["TemplateOut"][];
-            /** Style Fields */
+            /**
+             * Style Fields
+             * @description The limits of each part of a style.
+             */
             style_fields: {
                 [key: string]: {
                     [key: string]: unknown;
                 };
             };
+            /** @description What lies behind letters at first. */
             new_box: components["schemas"]["Box"];
-            /** Style Fonts */
+            /**
+             * Style Fonts
+             * @description The names of everybody's fonts.
+             */
             style_fonts: {
                 [key: string]: string;
             };
-            /** Caption Layouts */
+            /**
+             * Caption Layouts
+             * @description Starting points of how words are grouped into captions.
+             */
             caption_layouts: {
                 [key: string]: components["schemas"]["CaptionLayout"];
             };
-            /** Layout Fields */
+            /**
+             * Layout Fields
+             * @description The limits of that.
+             */
             layout_fields: {
                 [key: string]: unknown;
             };
-            /** Fonts */
+            /**
+             * Fonts
+             * @description The files that captions need.
+             */
             fonts: string[];
-            /** Languages */
+            /**
+             * Languages
+             * @description In which can be listened, and what they are called.
+             */
             languages: {
                 [key: string]: string;
             };
-            /** Hearing */
+            /**
+             * Hearing
+             * @description How carefully can be listened, and what that is called.
+             */
             hearing: {
                 [key: string]: string;
             };
-            /** Speaker Colours */
+            /**
+             * Speaker Colours
+             * @description Those of speakers, in order.
+             */
             speaker_colours: string[];
-            /** Most Speakers */
+            /**
+             * Most Speakers
+             * @description How many a recording may have.
+             */
             most_speakers: number;
-            /** Doubtful */
+            /**
+             * Doubtful
+             * @description The confidence under which a word is to be looked at.
+             */
             doubtful: number;
-            /** Spoken For */
+            /**
+             * Spoken For
+             * @description Seconds after its end for which a word is still the one that is heard.
+             */
             spoken_for: number;
-            /** Peaks Per Second */
+            /**
+             * Peaks Per Second
+             * @description Of a recording's waveform.
+             */
             peaks_per_second: number;
-            /** Thumbs Across */
+            /**
+             * Thumbs Across
+             * @description Pictures in a row of a sheet of thumbnails.
+             */
             thumbs_across: number;
-            /** Thumbs Down */
+            /**
+             * Thumbs Down
+             * @description Rows of such a sheet.
+             */
             thumbs_down: number;
-            /** Sweep Kinds */
+            /**
+             * Sweep Kinds
+             * @description What a sweep looks for unless a person wants otherwise.
+             */
             sweep_kinds: ("filler" | "phrase" | "repeat" | "restart" | "retake" | "pause")[];
-            /** Upload Hours */
+            /**
+             * Upload Hours
+             * @description For how long an upload that was broken off can be taken up again.
+             */
             upload_hours: number;
-            /** Licence Sorts */
+            /**
+             * Licence Sorts
+             * @description What licences are called.
+             */
             licence_sorts: {
                 [key: string]: string;
             };
@@ -2300,8 +2392,7 @@ export interface components {
         };
         /**
          * JobOut
-         * @description ``progress`` is 0 to 1; ``seconds_left`` is an estimate, once there is one; ``waits_for`` how many other jobs
-         *     run while this one waits; ``with_another``: another one does most of it together with its own.
+         * @description Work in the background.
          */
         JobOut: {
             /**
@@ -2309,23 +2400,45 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description What it does, by name.
+             */
             kind: string;
             state: components["schemas"]["State"];
-            /** Stage */
+            /**
+             * Stage
+             * @description What it is at, in words.
+             */
             stage: string;
-            /** Progress */
+            /**
+             * Progress
+             * @description 0 to 1.
+             */
             progress: number;
-            /** Seconds Left */
+            /**
+             * Seconds Left
+             * @description An estimate, once there is one.
+             */
             seconds_left: number | null;
-            /** Waits For */
+            /**
+             * Waits For
+             * @description How many other jobs run while this one waits.
+             */
             waits_for: number;
-            /** With Another */
+            /**
+             * With Another
+             * @description Whether another one does most of it together with its own.
+             */
             with_another: boolean;
-            /** Error */
+            /**
+             * Error
+             * @description What went wrong, and what to do; "" for nothing.
+             */
             error: string;
             /**
              * Part
+             * @description Which part of the work on a recording or clip it is.
              * @enum {string}
              */
             part: "bringing in" | "asked for" | "in the background";
@@ -2390,8 +2503,7 @@ export interface components {
         };
         /**
          * RecordingOut
-         * @description One recording as the list shows it; ``passages`` of it wait to be looked at; ``sounds_like`` is another language than the
-         *     one it was listened to in, if it does. Its clips are listed at /clips.
+         * @description One recording as the list shows it. Its clips are listed at /clips.
          */
         RecordingOut: {
             /**
@@ -2399,45 +2511,95 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Version */
+            /**
+             * Version
+             * @description Of what a person can change of it; a change names the one it is made on.
+             */
             version: number;
             /** Title */
             title: string;
-            /** File Name */
+            /**
+             * File Name
+             * @description As it was brought in.
+             */
             file_name: string;
             /**
              * Created
              * Format: date-time
+             * @description When it was brought in.
              */
             created: string;
-            /** Duration */
+            /**
+             * Duration
+             * @description Seconds.
+             */
             duration: number;
+            /** @description What its file holds; None until it was looked into. */
             media: components["schemas"]["MediaInfo"] | null;
-            /** Skyline */
+            /**
+             * Skyline
+             * @description How loud it is over its length, 0 to 255.
+             */
             skyline: number[];
-            /** Show */
+            /**
+             * Show
+             * @description The one it belongs to; None for none.
+             */
             show: string | null;
-            /** Size */
+            /**
+             * Size
+             * @description Bytes.
+             */
             size: number;
-            /** Speakers */
+            /**
+             * Speakers
+             * @description Who is heard, by name.
+             */
             speakers: string[];
-            /** Words */
+            /**
+             * Words
+             * @description How many were heard.
+             */
             words: number;
-            /** Words Ready */
+            /**
+             * Words Ready
+             * @description Whether all were.
+             */
             words_ready: boolean;
-            /** Hears */
+            /**
+             * Hears
+             * @description How carefully it is listened to.
+             */
             hears: string;
-            /** Language */
+            /**
+             * Language
+             * @description In which it is listened to.
+             */
             language: string;
-            /** Sounds Like */
+            /**
+             * Sounds Like
+             * @description Another language than that, if it sounds like one.
+             */
             sounds_like: string;
-            /** Passages */
+            /**
+             * Passages
+             * @description How many wait to be looked at.
+             */
             passages: number;
-            /** Playable */
+            /**
+             * Playable
+             * @description Whether its working copy is ready.
+             */
             playable: boolean;
-            /** Notice */
+            /**
+             * Notice
+             * @description What the person should know of it; "" for nothing.
+             */
             notice: string;
-            /** Jobs */
+            /**
+             * Jobs
+             * @description What is under way for it, or went wrong.
+             */
             jobs: components["schemas"]["JobOut"][];
         };
         /**
@@ -3191,20 +3353,7 @@ export interface components {
         };
         /**
          * DocumentOut
-         * @description A document as it stands, compiled for one ``edition`` of it. A clip has its ``rows``, and the ``bars`` of what is
-         *     laid over them; a desk has its transcript, and of that the words that are cut (``struck``) and the pauses that are not
-         *     whole (``short``, by their place among the pauses).
-         *
-         *     ``grid`` are the margins of the square that a profile's grid shows of the outlet, None where that shows all.
-         *
-         *     ``unwritten`` are letters of its captions that no font has; ``layout_name`` is what its captions' layout is called, "" for one of a person's own.
-         *
-         *     ``recording`` is whose desk it is. ``preparing``: sounds of the plan are still being made; ``looking``: faces that it
-         *     follows are still being looked for.
-         *
-         *     ``undoes`` is the revision that undo takes back, ``newest`` the newest there is.
-         *     ``words_at`` tells at which correction the transcript stands, ``words`` what the last change did to it;
-         *     ``told`` is something the person should know; ``stamp`` is another one when there may be something new to see.
+         * @description A document as it stands, compiled for one edition of it.
          */
         DocumentOut: {
             /**
@@ -3212,65 +3361,135 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Stamp */
+            /**
+             * Stamp
+             * @description Another one when there may be something new to see.
+             */
             stamp: string;
-            /** Recording */
+            /**
+             * Recording
+             * @description Whose desk it is; None for a clip.
+             */
             recording: string | null;
-            /** Sources */
+            /**
+             * Sources
+             * @description The recordings that it shows.
+             */
             sources: components["schemas"]["SourceOut"][];
-            /** Edition */
+            /**
+             * Edition
+             * @description The one that it is compiled for.
+             */
             edition: string;
-            /** Editions */
+            /**
+             * Editions
+             * @description All of them.
+             */
             editions: components["schemas"]["EditionOut"][];
-            /** Dressing */
+            /**
+             * Dressing
+             * @description Parts of what it wears that can be laid onto other clips, and what they are called.
+             */
             dressing: {
                 [key: string]: string;
             };
-            /** Layout Name */
+            /**
+             * Layout Name
+             * @description What its captions' layout is called; "" for one of a person's own.
+             */
             layout_name: string;
-            /** Preparing */
+            /**
+             * Preparing
+             * @description Whether sounds of its plan are still being made.
+             */
             preparing: boolean;
-            /** Looking */
+            /**
+             * Looking
+             * @description Whether faces that it follows are still being looked for.
+             */
             looking: boolean;
             kind: components["schemas"]["Kind"];
             /** Title */
             title: string;
-            /** Version */
+            /**
+             * Version
+             * @description Of the document; every change has the next.
+             */
             version: number;
+            /** @description As it is kept. */
             sheet: components["schemas"]["Sheet"];
+            /** @description As it is seen and heard. */
             plan: components["schemas"]["Plan"];
-            /** Seconds */
+            /**
+             * Seconds
+             * @description Its length.
+             */
             seconds: number;
-            /** Uncut */
+            /**
+             * Uncut
+             * @description Its length with nothing taken out, in seconds.
+             */
             uncut: number;
+            /** @description Of the edition. */
             outlet: components["schemas"]["Outlet"];
-            /** Grid */
+            /**
+             * Grid
+             * @description The margins of the square that a profile's grid shows of the outlet, left, top, right, bottom in pixels; None where that shows all.
+             */
             grid: [
                 number,
                 number,
                 number,
                 number
             ] | null;
-            /** Rows */
+            /**
+             * Rows
+             * @description Of a clip: its words and pauses, a phrase to a row.
+             */
             rows: components["schemas"]["Row"][];
-            /** Bars */
+            /**
+             * Bars
+             * @description Of a clip: what is laid over them.
+             */
             bars: components["schemas"]["Bar"][];
-            /** Unwritten */
+            /**
+             * Unwritten
+             * @description Letters of its captions and titles that no font has.
+             */
             unwritten: string;
-            /** Struck */
+            /**
+             * Struck
+             * @description Of a desk: the words that are cut, by id.
+             */
             struck: number[];
-            /** Short */
+            /**
+             * Short
+             * @description Of a desk: the pauses that are not whole.
+             */
             short: components["schemas"]["ShortPause"][];
-            /** Newest */
+            /**
+             * Newest
+             * @description Its newest revision.
+             */
             newest: number;
-            /** Undoes */
+            /**
+             * Undoes
+             * @description The revision that undo takes back; None where there is nothing to undo.
+             */
             undoes: number | null;
             /** Can Redo */
             can_redo: boolean;
-            /** Words At */
+            /**
+             * Words At
+             * @description The correction at which the transcript stands.
+             */
             words_at: number;
+            /** @description What the last change did to the transcript. */
             words: components["schemas"]["WordsChange"] | null;
-            /** Told */
+            /**
+             * Told
+             * @description Something the person should know; "" for nothing.
+             */
             told: string;
         };
         /**
@@ -3312,11 +3531,20 @@ export interface components {
         EditionOut: {
             /** Id */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description What its outlet is called.
+             */
             name: string;
-            /** Outlet */
+            /**
+             * Outlet
+             * @description By key.
+             */
             outlet: string;
-            /** Dressing */
+            /**
+             * Dressing
+             * @description How much of what is laid it has.
+             */
             dressing: string;
         };
         /**
@@ -4645,15 +4873,27 @@ export interface components {
             id: string;
             /** Title */
             title: string;
-            /** Duration */
+            /**
+             * Duration
+             * @description Seconds.
+             */
             duration: number;
             /** Has Picture */
             has_picture: boolean;
-            /** Width */
+            /**
+             * Width
+             * @description Pixels, as shown.
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description Pixels, as shown.
+             */
             height: number;
-            /** Playable */
+            /**
+             * Playable
+             * @description Whether its working copy is ready.
+             */
             playable: boolean;
         };
         /**
@@ -5140,22 +5380,43 @@ export interface components {
         };
         /**
          * WordsChange
-         * @description What an edit did to the transcript: from the state ``before`` to ``now``. Words in ``come`` replace those of their id.
+         * @description What an edit did to the transcript.
          */
         WordsChange: {
-            /** Before */
+            /**
+             * Before
+             * @description The correction at which the page had it.
+             */
             before: number;
-            /** Now */
+            /**
+             * Now
+             * @description The correction at which it is.
+             */
             now: number;
-            /** Gone */
+            /**
+             * Gone
+             * @description Words that are no more, by id.
+             */
             gone: number[];
-            /** Come */
+            /**
+             * Come
+             * @description Words that replace those of their id, or are new.
+             */
             come: components["schemas"]["Word"][];
-            /** Paragraphs */
+            /**
+             * Paragraphs
+             * @description All of them.
+             */
             paragraphs: components["schemas"]["Paragraph"][];
-            /** Pauses */
+            /**
+             * Pauses
+             * @description All of them; None when they are as before.
+             */
             pauses: components["schemas"]["Pause"][] | null;
-            /** Speakers */
+            /**
+             * Speakers
+             * @description All of them.
+             */
             speakers: components["schemas"]["Speaker"][];
         };
         /**
@@ -5239,11 +5500,15 @@ export interface components {
         };
         /**
          * Newer
-         * @description The answer to an edit on a stale version: what happened, and the newer document.
+         * @description The answer to an edit on a stale version.
          */
         Newer: {
-            /** Detail */
+            /**
+             * Detail
+             * @description What happened.
+             */
             detail: string;
+            /** @description As it is now. */
             document: components["schemas"]["DocumentOut"];
         };
         /**
@@ -6094,10 +6359,7 @@ export interface components {
         };
         /**
          * AssetOut
-         * @description An asset of the workspace; ``key`` is what names it in clips. ``told`` is what its licence asks for, in a few words;
-         *     ``refusal`` says why it may not be used, "" where it may. ``traits`` are what it can be told apart by, in words:
-         *     "Shape": ["wide"]. A video has its length in ``seconds``, and the newest ``job`` that prepares it; it can be laid over
-         *     words while it is being prepared, and is seen once it is ``ready``. A sticker that ``moves`` is a strip of frames.
+         * @description Something on the Shelf.
          */
         AssetOut: {
             /**
@@ -6105,38 +6367,73 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Key */
+            /**
+             * Key
+             * @description What names it in clips.
+             */
             key: string;
-            /** Version */
+            /**
+             * Version
+             * @description Of what a person can change of it; a change names the one it is made on.
+             */
             version: number;
             kind: components["schemas"]["Kind"];
             /** Name */
             name: string;
-            /** Licence */
+            /**
+             * Licence
+             * @description What it is called.
+             */
             licence: string;
             /** Tags */
             tags: string[];
+            /** @description In full. */
             terms: components["schemas"]["Licence"];
-            /** Told */
+            /**
+             * Told
+             * @description What they ask for, in a few words.
+             */
             told: string;
-            /** Refusal */
+            /**
+             * Refusal
+             * @description Why it may not be used; "" where it may.
+             */
             refusal: string;
             /** Favourite */
             favourite: boolean;
-            /** Traits */
+            /**
+             * Traits
+             * @description What it can be told apart by, in words: "Shape": ["wide"].
+             */
             traits: {
                 [key: string]: string[];
             };
-            /** Width */
+            /**
+             * Width
+             * @description Pixels; 0 for a sound.
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description Pixels; 0 for a sound.
+             */
             height: number;
-            /** Seconds */
+            /**
+             * Seconds
+             * @description The length of a film or sound; None for a picture.
+             */
             seconds: number | null;
-            /** Moves */
+            /**
+             * Moves
+             * @description A sticker that moves is a strip of frames.
+             */
             moves: boolean;
-            /** Ready */
+            /**
+             * Ready
+             * @description Whether it is seen. It can be laid over words before.
+             */
             ready: boolean;
+            /** @description The newest that prepares it. */
             job: components["schemas"]["JobOut"] | null;
         };
         /**
@@ -6531,8 +6828,7 @@ export interface components {
         };
         /**
          * ExportOut
-         * @description ``ready`` once the files are there, with ``captions`` of these kinds beside the main one; ``current`` while the
-         *     edition, its words included, has not changed since.
+         * @description An export, made or on its way.
          */
         ExportOut: {
             /**
@@ -6540,32 +6836,64 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Edition */
+            /**
+             * Edition
+             * @description By id.
+             */
             edition: string;
-            /** Outlet */
+            /**
+             * Outlet
+             * @description By key.
+             */
             outlet: string;
-            /** Outlet Name */
+            /**
+             * Outlet Name
+             * @description What it was called then.
+             */
             outlet_name: string;
+            /** @description What kind of file. */
             output: components["schemas"]["Output"];
             /**
              * Created
              * Format: date-time
              */
             created: string;
-            /** Seconds */
+            /**
+             * Seconds
+             * @description Its length.
+             */
             seconds: number;
-            /** Width */
+            /**
+             * Width
+             * @description Pixels.
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description Pixels.
+             */
             height: number;
-            /** Bytes */
+            /**
+             * Bytes
+             * @description Of the main file; 0 until it is there.
+             */
             bytes: number;
-            /** Ready */
+            /**
+             * Ready
+             * @description Whether its files are there.
+             */
             ready: boolean;
-            /** Captions */
+            /**
+             * Captions
+             * @description The kinds of caption files beside the main one.
+             */
             captions: string[];
-            /** Current */
+            /**
+             * Current
+             * @description Whether the edition, its words included, is still as it was.
+             */
             current: boolean;
+            /** @description What makes it. */
             job: components["schemas"]["JobOut"] | null;
         };
         /**
@@ -6619,16 +6947,28 @@ export interface components {
         };
         /**
          * Expected
-         * @description What an export of an edition would be: its size in pixels and, about, in bytes.
+         * @description What an export of an edition would be.
          */
         Expected: {
-            /** Edition */
+            /**
+             * Edition
+             * @description By id.
+             */
             edition: string;
-            /** Width */
+            /**
+             * Width
+             * @description Pixels.
+             */
             width: number;
-            /** Height */
+            /**
+             * Height
+             * @description Pixels.
+             */
             height: number;
-            /** Bytes */
+            /**
+             * Bytes
+             * @description About how many.
+             */
             bytes: number;
         };
         /**
