@@ -146,6 +146,17 @@ class OnTheSheet(ScratchCase):
         self.assertEqual([value > 200 for value in seen], [True, True, False, False, True, False])
         self.assertEqual({layer.crop.height for layer in plan.picture[1:]}, {40})
 
+    def test_what_comes_in_its_own_way_is_looked_at_once_it_is_there(self):
+        self.lay(Sticker(media="s1"), 3, 8)
+        scene = staged(self.sheet, self.sources, self.target())
+        (bar,) = bars(self.sheet, scene, rows(self.sheet, scene))
+        self.assertAlmostEqual(bar.shown, bar.start + 0.6)
+        self.assertLess(bar.shown, bar.end)
+        self.sheet = self.sheet.model_copy(update={"layers": ()})
+        self.lay(Logo(media="s1"))
+        scene = staged(self.sheet, self.sources, self.target())
+        self.assertEqual([bar.shown for bar in bars(self.sheet, scene, rows(self.sheet, scene))], [None])
+
     def test_a_logo_stands_over_pictures_and_under_nothing_in_the_plan(self):
         self.lay(Logo(media="s1"))
         plan = self.plan()

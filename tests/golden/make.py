@@ -225,6 +225,7 @@ def placing() -> Any:
                 last=1,
                 start=begins,
                 end=begins + 4,
+                shown=begins + 0.6,
                 whole=False,
                 note="",
                 box=box,
@@ -246,8 +247,17 @@ def placing() -> Any:
     }
 
 
+def moments() -> Any:
+    """The first frame that is all of what begins at a time."""
+    chance, cases = random.Random(6), []
+    for rate in (Rate(num=25, den=1), Rate(num=30000, den=1001), Rate(num=24, den=1)):
+        times = [round(chance.uniform(0, 60), 4) for _ in range(12)] + [rate.seconds(n) for n in (0, 1, 7, 1000)]
+        cases.append({"rate": rate.model_dump(), "times": times, "frames": [rate.frame_from(each) for each in times]})
+    return cases
+
+
 GOLDEN: dict[str, Callable[[], Any]] = {
-    each.__name__: each for each in (knots, visibility, fades, limiter, grades, sharpening, placing)
+    each.__name__: each for each in (knots, visibility, fades, limiter, grades, sharpening, placing, moments)
 }
 
 

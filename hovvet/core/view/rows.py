@@ -17,6 +17,8 @@ from hovvet.core.view.shown import NOTICED
 from hovvet.core.words.layout import pauses
 from hovvet.core.words.transcript import Word
 
+_COMES = 0.6  # seconds after which what fades, slides or pops in on screen is there
+
 
 class Token(BaseModel):
     """A word, or a pause long enough to be shown (``word`` None): ``start`` and ``end`` in seconds of the recording. A gap
@@ -53,22 +55,34 @@ class Row(BaseModel):
 
 
 class Bar(BaseModel):
-    """A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
-    in the output, in seconds. ``note``: what a person has to know of it; ``box``: where it stands on screen."""
+    """A layer as its lane shows it."""
 
-    model_config = ConfigDict(frozen=True)
+    model_config = ConfigDict(frozen=True, use_attribute_docstrings=True)
 
     layer: str
+    """By id."""
     kind: str
+    """Of its content."""
     lane: Lane
+    """In which it stands."""
     label: str
+    """What it is called there."""
     first: int | None
+    """The first token over which it lies, counted through all rows; None while it sleeps."""
     last: int | None
+    """The last one."""
     start: float | None
+    """Seconds of the output at which it begins."""
     end: float | None
+    """Seconds of the output at which it is over."""
+    shown: float | None
+    """Seconds of the output at which to look at it: once it has come. None while it sleeps, and for what lies over all."""
     whole: bool
+    """Whether it lies over the whole clip."""
     note: str
+    """What a person has to know of it; "" for nothing."""
     box: Box | None = None
+    """Where it stands on screen."""
 
 
 def rows(sheet: Sheet, scene: Scene) -> list[Row]:
@@ -181,6 +195,7 @@ def _bar(layer: Layer, scene: Scene, at: Sequence[int]) -> Bar:
     if reach is not None and reach.begin <= reach.end:
         tokens = at[reach.begin], at[reach.end]
     rate = scene.timeline.rate
+    start, end = (rate.seconds(reach.first), rate.seconds(reach.last)) if reach else (None, None)
     return Bar(
         layer=layer.id,
         kind=layer.content.kind,
@@ -188,9 +203,16 @@ def _bar(layer: Layer, scene: Scene, at: Sequence[int]) -> Bar:
         label=layer.content.label(),
         first=tokens[0],
         last=tokens[1],
-        start=rate.seconds(reach.first) if reach else None,
-        end=rate.seconds(reach.last) if reach else None,
+        start=start,
+        end=end,
+        shown=_shown(layer.content.lane, start, end) if not layer.span.is_whole else None,
         whole=layer.span.is_whole,
         note=placement_of(layer.content).note(Laid(layer.id, layer.content, reach), scene) if reach else "",
         box=scene.boxes.get(layer.id),
     )
+
+
+def _shown(lane: Lane, start: float | None, end: float | None) -> float | None:
+    if start is None or end is None or lane != "screen":
+        return start
+    return start + min(_COMES, (end - start) / 2)

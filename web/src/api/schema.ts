@@ -3091,33 +3091,66 @@ export interface components {
         };
         /**
          * Bar
-         * @description A layer as its lane shows it: over which tokens it lies (counted through all rows; None while it sleeps), and when
-         *     in the output, in seconds. ``note``: what a person has to know of it; ``box``: where it stands on screen.
+         * @description A layer as its lane shows it.
          */
         Bar: {
-            /** Layer */
+            /**
+             * Layer
+             * @description By id.
+             */
             layer: string;
-            /** Kind */
+            /**
+             * Kind
+             * @description Of its content.
+             */
             kind: string;
             /**
              * Lane
+             * @description In which it stands.
              * @enum {string}
              */
             lane: "picture" | "screen" | "sound" | "text";
-            /** Label */
+            /**
+             * Label
+             * @description What it is called there.
+             */
             label: string;
-            /** First */
+            /**
+             * First
+             * @description The first token over which it lies, counted through all rows; None while it sleeps.
+             */
             first: number | null;
-            /** Last */
+            /**
+             * Last
+             * @description The last one.
+             */
             last: number | null;
-            /** Start */
+            /**
+             * Start
+             * @description Seconds of the output at which it begins.
+             */
             start: number | null;
-            /** End */
+            /**
+             * End
+             * @description Seconds of the output at which it is over.
+             */
             end: number | null;
-            /** Whole */
+            /**
+             * Shown
+             * @description Seconds of the output at which to look at it: once it has come. None while it sleeps, and for what lies over all.
+             */
+            shown: number | null;
+            /**
+             * Whole
+             * @description Whether it lies over the whole clip.
+             */
             whole: boolean;
-            /** Note */
+            /**
+             * Note
+             * @description What a person has to know of it; "" for nothing.
+             */
             note: string;
+            /** @description Where it stands on screen. */
             box?: components["schemas"]["hovvet__core__compile__scene__Box"] | null;
         };
         /**

@@ -4,13 +4,14 @@ import fades from '../../../tests/golden/fades.json'
 import grades from '../../../tests/golden/grades.json'
 import knots from '../../../tests/golden/knots.json'
 import limiter from '../../../tests/golden/limiter.json'
+import moments from '../../../tests/golden/moments.json'
 import placing from '../../../tests/golden/placing.json'
 import sharpening from '../../../tests/golden/sharpening.json'
 import visibility from '../../../tests/golden/visibility.json'
 import { interpolate } from './grades'
 import { DELAY, Limiter } from './limiter'
 import { sharpen } from './sharpening'
-import { placeAt, shape, sourceFrame, tooLong, valueAt, type Plan, type SoundLayer } from './timeline'
+import { fps, ownFrame, placeAt, shape, sourceFrame, tooLong, valueAt, type Plan, type SoundLayer } from './timeline'
 import { visibleAt } from './visible'
 
 /** The page computes what the core does: both are held to what the core has written down (tests/golden). */
@@ -23,6 +24,13 @@ describe('the page says what the core says', () => {
         const place = placeAt(each.places, frame)
         for (const side of ['x', 'y', 'width', 'turn'] as const) expect(place[side]).toBeCloseTo(each.place[n]![side], 4)
       })
+    }
+  })
+
+  it('of the first frame of what begins at a time', () => {
+    for (const { rate, times, frames } of moments) {
+      const plan = { rate, frames: 2000 } as Plan
+      expect(times.map((each) => Math.floor(ownFrame(plan, each) * fps(plan)))).toEqual(frames)
     }
   })
 

@@ -15,6 +15,12 @@ export function lengthOf(plan: Plan): number {
   return plan.samples / (plan.sample_rate ?? 48_000)
 }
 
+/** A time inside the first frame that begins at or after a time of the output: what begins then is seen in it. */
+export function ownFrame(plan: Plan, seconds: number): number {
+  const frame = Math.ceil(seconds * fps(plan) - 1e-6)
+  return Math.max(Math.min(frame, plan.frames - 1), 0) / fps(plan) + 1e-4
+}
+
 /** Whether a clip lasts longer than an outlet takes. */
 export const tooLong = (outlet: { longest: number }, seconds: number) => seconds > outlet.longest
 

@@ -3,7 +3,7 @@ import type { Schemas } from '@/api/client'
 import { Captions, NO_CAPTIONS } from './captions'
 import { assetFile } from '@/api/files'
 import { Player } from './player'
-import { fps, lengthOf, stretchAt, toOutput, toSource, type Plan } from './timeline'
+import { fps, lengthOf, ownFrame, stretchAt, toOutput, toSource, type Plan } from './timeline'
 import { tellError } from '@/shared/tell'
 
 export type Source = Schemas['SourceOut']
@@ -108,6 +108,9 @@ export function usePlayer(stage: Stage) {
     captions?.destroy()
   })
 
+  /** Go to where something begins that is said or laid: to the first frame that is its own. */
+  const show = (seconds: number) => (stage.plan.value ? player.value?.seek(ownFrame(stage.plan.value, seconds)) : undefined)
+
   return {
     coloured,
     time,
@@ -120,8 +123,9 @@ export function usePlayer(stage: Stage) {
     play: () => void player.value?.play(),
     pause: () => player.value?.pause(),
     seek: (seconds: number) => void player.value?.seek(seconds),
+    show: (seconds: number) => void show(seconds),
     seekSource: async (seconds: number) => {
-      if (stage.plan.value) await player.value?.seek(toOutput(stage.plan.value, seconds) + 1e-4)
+      if (stage.plan.value) await show(toOutput(stage.plan.value, seconds))
     },
   }
 }

@@ -37,7 +37,7 @@ const OpenDialog = () => dialogOf(page)
       <SheetBar :page="page" />
       <SheetRows
         v-if="doc && choices" ref="rows" :doc="doc" :time="player.time.value" :placing="moving.held.value !== null" :playing="player.playing.value" :peaks="peaks" :choices="choices"
-        :layer="drawer === 'layer' ? laying.layer.value : null" @go="player.seek($event + 1e-4)" @place="moving.put([$event])" @selected="chosen = $event" @rewrite="page.rewrite"
+        :layer="drawer === 'layer' ? laying.layer.value : null" @go="player.show" @place="moving.put([$event])" @selected="chosen = $event" @rewrite="page.rewrite"
         @correct="sheet.correct" @drop="moving.drop" @layer="laying.openLayer" @reach="laying.reach" @remove-piece="sheet.edit([{ type: 'remove_piece', piece: $event }])"
       />
       <p v-else class="lost quiet" role="status">Reading the clip…</p>

@@ -16,7 +16,7 @@ import type { SheetPage } from './useSheetPage'
 
 /** The picture of a clip with all that can be moved on it, and how it is played. */
 const props = defineProps<{ page: SheetPage }>()
-const { doc, choices, player, drawer, laying, seen, guarded, preparing, pin, picture, letters } = props.page
+const { doc, choices, player, drawer, laying, isThere, seen, guarded, preparing, pin, picture, letters } = props.page
 
 const stage = useTemplateRef<InstanceType<typeof Stage>>('stage')
 watch(stage, (there) => {
@@ -25,8 +25,11 @@ watch(stage, (there) => {
 }, { flush: 'post' })
 provide(STAGE, picture)
 
-/** The thing whose settings are open: it can be moved on the stage. */
-const movable = computed(() => (drawer.value === 'layer' && laying.own.value && laying.drawn.value ? { ...laying.own.value, drawn: laying.drawn.value.content } : null))
+/** The thing whose settings are open: it can be moved on the stage while it is seen there. */
+const movable = computed(() => {
+  const [own, drawn] = [laying.own.value, laying.drawn.value]
+  return drawer.value === 'layer' && own && drawn && isThere(own.id) ? { ...own, drawn: drawn.content } : null
+})
 const captionsNow = computed(() => {
   const sheet = doc.value?.sheet
   return sheet?.captions ? `Captions: ${sheet.style?.name ?? choices.value?.captions[sheet.captions]?.name ?? ''}` : 'No captions'

@@ -3,7 +3,7 @@ import type { Token } from '@/document/tokens'
 import { columnsOf, segmentsOf, tokenAtPart, type Bar } from './bars'
 
 const bar = (layer: string, first: number | null, last: number | null): Bar =>
-  ({ layer, first, last, kind: 'marker', lane: 'text', label: layer, start: 0, end: 0, whole: false, note: '' })
+  ({ layer, first, last, kind: 'marker', lane: 'text', label: layer, start: 0, end: 0, shown: 0, whole: false, note: '' })
 
 /** A row of words a second long each; those of `cut` are not heard. */
 function row(first: number, count: number, cut: number[] = []) {

@@ -30,7 +30,7 @@ interface Open { page: SheetPage; doc: Doc; choices: Choices; time: number }
 
 const suggestions = ({ page, doc }: Open, cuts: boolean) =>
   h(SuggestDrawer, {
-    key: String(cuts), doc, cuts, onClose: page.close, onGo: page.player.seek,
+    key: String(cuts), doc, cuts, onClose: page.close, onGo: page.player.show,
     onShow: (media, first, last) => void layBroll(page.laying, media, [first, last]),
     onCloser: (first, last) => void layPunch(page.laying, [first, last]),
   })
@@ -60,8 +60,8 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
   },
   markers: ({ page, doc }) => {
     const go = (layer: string, seconds: number | null) => {
-      if (seconds !== null) void page.player.seek(seconds)
       page.laying.openLayer(layer)
+      if (seconds !== null) page.player.show(seconds)
     }
     return h(MarkersDrawer, { doc, onGo: go, onClose: page.close })
   },
@@ -70,7 +70,7 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
       doc, choices, time, chooseStyle: chooseStyle(page), onEdit: page.edit, onKeywords: () => findKeywords(page), onOpen: page.laying.openLayer, onClose: page.close,
       onWord: (first, last, hidden) => void layWording(page, [first, last], hidden),
       onLayout: (layout) => void page.edit([{ type: 'set_layout', layout }]),
-      onGo: (seconds) => void page.player.seek(seconds + 1e-4),
+      onGo: (seconds) => page.player.show(seconds),
     }),
   shelf: ({ page, doc }) => h(ShelfDrawer, { said: page.said.value, shown: shownIn(doc), onPick: (media) => void layBroll(page.laying, media), onClose: page.close }),
   suggest: (open) => suggestions(open, false),

@@ -12,7 +12,7 @@ type SheetPage = import('./useSheetPage').SheetPage
 const word = (id: number, at: number | null) => ({ origin: 'p1', word: { id }, at })
 function page(more: Record<string, unknown> = {}) {
   return {
-    doc: ref({ rows: [{ tokens: [word(1, 0), word(2, 1), word(3, null)] }, { tokens: [word(4, 2)] }] }), refs: ref(null), player: { time: ref(0), seek: vi.fn() }, ask: vi.fn(), choices: ref({ usual_gap: 1.5 }),
+    doc: ref({ rows: [{ tokens: [word(1, 0), word(2, 1), word(3, null)] }, { tokens: [word(4, 2)] }] }), refs: ref(null), player: { time: ref(0), show: vi.fn() }, ask: vi.fn(), choices: ref({ usual_gap: 1.5 }),
     chosen: ref([]), trimming: { trimmed: ref(''), heard: () => 'p9' }, openDrawer: vi.fn(), before: ref(null), laying: { openLayer: vi.fn() }, plan: ref(null), ...more,
   } as unknown as SheetPage
 }
@@ -86,6 +86,6 @@ describe('markers', () => {
     const own = page({ plan: ref({ ...plan, markers: [] }) })
     toMarker(own, 1)
     expect(told.tell).toHaveBeenCalledTimes(1)
-    expect(own.player.seek).not.toHaveBeenCalled()
+    expect(own.player.show).not.toHaveBeenCalled()
   })
 })

@@ -10,8 +10,8 @@ export type Laying = ReturnType<typeof useLaying>
 /** What is selected: its first and last word, and what is said in it. */
 interface Selected { refs: Ref<[WordRef, WordRef] | null>; said: Ref<string> }
 
-/** Laying things over words, and changing what is laid there. `open` shows the settings of one. */
-export function useLaying(sheet: ReturnType<typeof useDocument>, choices: Ref<Choices | null>, { refs, said }: Selected, open: () => void) {
+/** Laying things over words, and changing what is laid there. `open` shows the settings of one, and where it is. */
+export function useLaying(sheet: ReturnType<typeof useDocument>, choices: Ref<Choices | null>, { refs, said }: Selected, open: (layer: string) => void) {
   const { doc, ask, edit } = sheet
   const layer = ref('') // the one whose settings are open
   const layers = () => doc.value?.sheet.layers ?? []
@@ -22,7 +22,7 @@ export function useLaying(sheet: ReturnType<typeof useDocument>, choices: Ref<Ch
   function openLayer(id: string) {
     layer.value = id
     sent.value = null
-    open()
+    open(id)
   }
 
   /** Lay something over the selected words or the whole clip, and open its settings. */

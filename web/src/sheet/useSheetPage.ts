@@ -17,6 +17,7 @@ import type { Dialog, Drawer } from './drawers'
 import type SheetRows from './SheetRows.vue'
 import { useClip } from './useClip'
 import { useLaying } from './useLaying'
+import { useLooking } from './useLooking'
 import { useMoving } from './useMoving'
 import { useTrimming } from './useTrimming'
 
@@ -66,7 +67,11 @@ export function useSheetPage(id: Ref<string>) {
     if (!drawer.value) rows.value?.focus()
   }
 
-  const laying = useLaying(sheet, choices, { refs, said }, () => (drawer.value = 'layer'))
+  const { lookAt, isThere } = useLooking(player, doc, chosen)
+  const laying = useLaying(sheet, choices, { refs, said }, (layer) => {
+    drawer.value = 'layer'
+    lookAt(layer)
+  })
   const { houses } = useHouse()
 
   /** What of the recording is on the stage now. */
@@ -84,7 +89,7 @@ export function useSheetPage(id: Ref<string>) {
   }
 
   return {
-    sheet, doc, plan, edit, ask, choices, first, sources, home, preparing, player, rows, picture, letters, chosen, refs, hasWords, said, drawer, dialog, openDrawer, laying, seen, pin,
+    sheet, doc, plan, edit, ask, choices, first, sources, home, preparing, player, rows, picture, letters, chosen, refs, hasWords, said, drawer, dialog, openDrawer, laying, isThere, seen, pin,
     close: () => openDrawer(null),
     peaks: usePeaks(sources),
     moving: useMoving(sheet, refs, () => rows.value?.clear()),

@@ -10,6 +10,6 @@ export function toMarker({ plan, player, laying }: SheetPage, step: 1 | -1) {
   const markers = [...(now.markers ?? [])].sort((a, b) => a.first - b.first)
   const next = step > 0 ? markers.find((each) => each.first > at + 0.5) ?? markers[0] : markers.findLast((each) => each.first < at - 0.5) ?? markers.at(-1)
   if (!next) return tell('There is no marker yet. Select words and press M.')
-  void player.seek(next.first / fps(now))
   laying.openLayer(next.layer)
+  player.show(next.first / fps(now))
 }
