@@ -74,7 +74,7 @@ class Versions(unittest.TestCase):
                        piece | {"id": "p2", "start": 5, "end": 6}],
         }  # fmt: skip
         sheet = read_sheet(first)
-        self.assertEqual((sheet.version, sheet.captions, sheet.editions[0].outlet), (2, None, "square"))
+        self.assertEqual((sheet.version, sheet.captions, sheet.editions[0].outlet), (Sheet().version, None, "square"))
         self.assertEqual(
             [each.origin for each in sheet.pieces], ["p3", "p3", "p2"], "split from one another, and a copy"
         )
