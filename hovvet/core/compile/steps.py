@@ -104,7 +104,7 @@ def staged(sheet: Sheet, sources: Mapping[str, Source], target: Target) -> Scene
     timeline = lay_out(sheet, sources, rate, timings)
     if target.longest is not None and timeline.frames > rate.frame(target.longest):
         raise CoreError(
-            f"With its holds and slow stretches the clip would last longer than {target.longest / 60:.0f} minutes. "
+            f"With its freeze frames and slow stretches the clip would last longer than {target.longest / 60:.0f} minutes. "
             "Take some off, or make a second clip."
         )
     scene = Scene(target.outlet, sources, places, timeline, pictures=target.pictures, stickers=target.stickers)
