@@ -15,7 +15,8 @@ from hovvet.core.compile.steps import compile, staged
 from hovvet.core.compile.target import Target
 from hovvet.core.media.info import NO_MEDIA, MediaInfo
 from hovvet.core.media.probe import probe
-from hovvet.core.plan.model import Plan, Still, Video, place_at, source_frame
+from hovvet.core.plan.knots import place_at, source_frame
+from hovvet.core.plan.model import Plan, Still, Video
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.render.chunks import chunks
 from hovvet.core.render.compositor import Compositor

@@ -27,7 +27,8 @@ from hovvet.core.media.probe import probe
 from hovvet.core.media.process import KilledError, MediaError
 from hovvet.core.media.sealed import seal_of, sealed
 from hovvet.core.picture.own_picture import bring_in_picture
-from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan, source_frame, value_at
+from hovvet.core.plan.knots import source_frame, value_at
+from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import LONGEST, boundaries, chunks

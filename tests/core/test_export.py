@@ -14,7 +14,8 @@ from hovvet.core.media.frames import pick_frames
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.media.process import MediaError
-from hovvet.core.plan.model import Plan, SoundLayer, source_frame
+from hovvet.core.plan.knots import source_frame
+from hovvet.core.plan.model import Plan, SoundLayer
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.render.export import export
 from hovvet.core.render.mix import mix

@@ -16,7 +16,8 @@ from hovvet.core.media.process import MediaError
 from hovvet.core.picture.faces import Faces, Track, find_faces
 from hovvet.core.picture.following import follow
 from hovvet.core.picture.talking import nearest, watched
-from hovvet.core.plan.model import Plan, place_at
+from hovvet.core.plan.knots import place_at
+from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.framing import Framing

@@ -12,7 +12,8 @@ from hovvet.core.compile.target import Target
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.picture.faces import Faces, Track
-from hovvet.core.plan.model import PictureLayer, Plan, place_at
+from hovvet.core.plan.knots import place_at
+from hovvet.core.plan.model import PictureLayer, Plan
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.render.compositor import Compositor
 from hovvet.core.render.sources import Original

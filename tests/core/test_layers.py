@@ -12,7 +12,8 @@ from hovvet.core.compile.steps import compile
 from hovvet.core.compile.target import Target
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.info import MediaInfo
-from hovvet.core.plan.model import Plan, place_at, source_frame, value_at
+from hovvet.core.plan.knots import place_at, source_frame, value_at
+from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import outlet
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import (

@@ -13,7 +13,8 @@ from hovvet.core.compile.sticking import cornered, stuck
 from hovvet.core.compile.target import Target
 from hovvet.core.media.probe import probe
 from hovvet.core.picture.strip import Strip
-from hovvet.core.plan.model import Plan, Still, place_at, value_at
+from hovvet.core.plan.knots import place_at, value_at
+from hovvet.core.plan.model import Plan, Still
 from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.render.chunks import Script
 from hovvet.core.render.compositor import Compositor

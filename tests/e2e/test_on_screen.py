@@ -2,7 +2,8 @@
 
 from playwright.sync_api import expect
 
-from hovvet.core.plan.model import Plan, Still, place_at
+from hovvet.core.plan.knots import place_at
+from hovvet.core.plan.model import Plan, Still
 from tests.e2e.clips import ClipCase
 from tests.e2e.test_preview import AGREE, Agreement
 from tests.media import DEMO

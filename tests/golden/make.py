@@ -15,6 +15,7 @@ from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.colour.lut import applied, lut_of, packed
 from hovvet.core.colour.sharpening import stronger
 from hovvet.core.compile.scene import Box
+from hovvet.core.plan.knots import place_at, source_frame, value_at
 from hovvet.core.plan.model import (
     Blur,
     Crop,
@@ -28,9 +29,6 @@ from hovvet.core.plan.model import (
     TimeKnot,
     Video,
     Window,
-    place_at,
-    source_frame,
-    value_at,
 )  # fmt: skip
 from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.render.limiter import limit

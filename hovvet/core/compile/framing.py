@@ -10,7 +10,8 @@ from numpy.typing import NDArray
 
 from hovvet.core.picture.following import Axis, Followed
 from hovvet.core.picture.strip import Size
-from hovvet.core.plan.model import Blur, Crop, Pictured, PlaceKnot, Plain, Window, place_at
+from hovvet.core.plan.knots import place_at
+from hovvet.core.plan.model import Blur, Crop, Pictured, PlaceKnot, Plain, Window
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.value import with_changes

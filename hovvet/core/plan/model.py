@@ -4,8 +4,6 @@ Nothing is left to decide for who plays or draws it: easing is baked into straig
 is a whole frame or a whole sample of the output.
 """
 
-from bisect import bisect_right
-from collections.abc import Sequence
 from hashlib import sha256
 from typing import Annotated, Literal
 
@@ -16,7 +14,6 @@ from hovvet.core.time import SAMPLE_RATE, Rate
 
 VERSION: Literal[3] = 3
 JOIN_SAMPLES = 384  # 8 ms at 48 kHz, centred on the cut
-_PLACES = 6  # decimals of what lies between knots: the same wherever in the clip that is
 GROUND = "#20242B"  # behind everything
 
 
@@ -383,50 +380,3 @@ class Plan(_Part):
         behind = (layer.backdrop.media for layer in self.picture if isinstance(layer.backdrop, Pictured))
         stills = (layer.source.media for layer in self.picture if isinstance(layer.source, Still))
         return tuple(dict.fromkeys((*self.fonts, *tables, *behind, *stills)))
-
-
-def source_frame(knots: Sequence[TimeKnot], frame: int) -> int:
-    """Which frame of its source a video shows at an output frame; past the first and last knot it goes on at their
-    pace."""
-    if len(knots) == 1:
-        return int(knots[0].source) + frame - knots[0].frame
-    n = min(max(bisect_right(knots, frame, key=_frame_of) - 1, 0), len(knots) - 2)
-    a, b = knots[n], knots[n + 1]
-    at = a.source + (frame - a.frame) * (b.source - a.source) / (b.frame - a.frame)
-    return int(at + 0.5) if at >= 0 else 0
-
-
-def _frame_of(knot: TimeKnot) -> int:
-    return knot.frame
-
-
-def value_at(knots: Sequence[Knot], at: int) -> float:
-    """The value at a frame or sample: straight lines between knots, level before the first and after the last; 1
-    without any."""
-    if not knots:
-        return 1.0
-    n = bisect_right(knots, at, key=lambda knot: knot.at)
-    if n == 0:
-        return knots[0].value
-    if n == len(knots):
-        return knots[-1].value
-    a, b = knots[n - 1], knots[n]
-    return round(a.value + (b.value - a.value) * (at - a.at) / (b.at - a.at), _PLACES)
-
-
-def place_at(knots: Sequence[PlaceKnot], frame: int) -> PlaceKnot:
-    """Where a layer stands at a frame: straight lines between knots, still before the first and after the last."""
-    n = bisect_right(knots, frame, key=lambda knot: knot.frame)
-    if n == 0:
-        return knots[0]
-    if n == len(knots):
-        return knots[-1]
-    a, b = knots[n - 1], knots[n]
-    part = (frame - a.frame) / (b.frame - a.frame)
-    return PlaceKnot(
-        frame=frame,
-        x=round(a.x + (b.x - a.x) * part, _PLACES),
-        y=round(a.y + (b.y - a.y) * part, _PLACES),
-        width=round(a.width + (b.width - a.width) * part, _PLACES),
-        turn=round(a.turn + (b.turn - a.turn) * part, _PLACES),
-    )

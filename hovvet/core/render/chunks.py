@@ -19,7 +19,8 @@ from pydantic import BaseModel
 
 from hovvet.core.captions.fonts import FONTS
 from hovvet.core.colour.grade import Grade
-from hovvet.core.plan.model import PictureLayer, Plan, Video, place_at, source_frame, value_at
+from hovvet.core.plan.knots import place_at, source_frame, value_at
+from hovvet.core.plan.model import PictureLayer, Plan, Video
 from hovvet.core.time import Rate
 from hovvet.core.value import with_changes
 

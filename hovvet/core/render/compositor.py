@@ -8,6 +8,7 @@ import cv2
 import numpy as np
 
 from hovvet.core.colour.vignette import darkening
+from hovvet.core.plan.knots import place_at, source_frame, value_at
 from hovvet.core.plan.model import (
     Blur,
     Crop,
@@ -20,9 +21,6 @@ from hovvet.core.plan.model import (
     Video,
     Vignette,
     Window,
-    place_at,
-    source_frame,
-    value_at,
 )
 from hovvet.core.render.colour import yuv_of
 from hovvet.core.render.sources import Clear, Original, Plane, Planes, Sources

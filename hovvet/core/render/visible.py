@@ -2,7 +2,8 @@
 
 from math import floor
 
-from hovvet.core.plan.model import Crop, Fill, PictureLayer, PlaceKnot, Plan, Still, place_at, value_at
+from hovvet.core.plan.knots import place_at, value_at
+from hovvet.core.plan.model import Crop, Fill, PictureLayer, PlaceKnot, Plan, Still
 
 Box = tuple[int, int, int, int]  # left, top, width, height, in even pixels of the output
 

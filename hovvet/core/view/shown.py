@@ -6,7 +6,8 @@ from typing import NamedTuple
 from pydantic import BaseModel, ConfigDict
 
 from hovvet.core.colour.grade import Grade
-from hovvet.core.plan.model import Fill, Pictured, Plan, Video, source_frame, value_at
+from hovvet.core.plan.knots import source_frame, value_at
+from hovvet.core.plan.model import Fill, Pictured, Plan, Video
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.words.layout import Pause
