@@ -153,11 +153,11 @@ class Growing(unittest.TestCase):
         (bar,) = bars(made, scene, rows(made, scene))
         self.assertIn("5 minutes", bar.note)
 
-    def test_holds_cannot_make_a_clip_longer_than_clips_are(self):
+    def test_freeze_frames_cannot_make_a_clip_longer_than_clips_are(self):
         made = sheet(3_590)
         spans = [Span(runs=(Run(origin="p1", start=n * 10.0, end=n * 10.0 + 5),)) for n in range(5)]
         holds = [Layer(id=f"l{n}", span=span, content=Freeze(seconds=LONGEST_FREEZE)) for n, span in enumerate(spans)]
         held = made.model_copy(update={"layers": tuple(holds)})
-        with self.assertRaisesRegex(CoreError, "holds"):
+        with self.assertRaisesRegex(CoreError, "freeze frames"):
             self.compiled(held, 9_000)
         self.compiled(held, 9_000, longest=None)  # one that was kept before opens
