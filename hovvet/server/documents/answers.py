@@ -110,7 +110,8 @@ class DocumentOut(Schema):
     outlet: Outlet
     """Of the edition."""
     grid: tuple[int, int, int, int] | None
-    """The margins of the square that a profile's grid shows of the outlet, left, top, right, bottom in pixels; None where that shows all."""
+    """The margins of the square that a profile's grid shows of the outlet: left, top, right, bottom in pixels. None where
+    that shows all."""
     rows: list[Row]
     """Of a clip: its words and pauses, a phrase to a row."""
     bars: list[Bar]

@@ -3467,7 +3467,8 @@ export interface components {
             outlet: components["schemas"]["Outlet"];
             /**
              * Grid
-             * @description The margins of the square that a profile's grid shows of the outlet, left, top, right, bottom in pixels; None where that shows all.
+             * @description The margins of the square that a profile's grid shows of the outlet: left, top, right, bottom in pixels. None where
+             *     that shows all.
              */
             grid: [
                 number,

@@ -45,12 +45,11 @@ watch(() => props.doc, () => void nextTick(selection.repaint))
 /** The recording whose words are being corrected. */
 const recordingOf = () => selection.selected.value[0]?.placed?.recording ?? ''
 
-const LANES = ['picture', 'screen', 'sound', 'text'] as const
 /** The lanes that hold something, each with its bars and the columns they stand in. */
 const lanes = computed(() =>
-  LANES.map((lane) => {
+  Object.entries(props.choices.lanes).map(([lane, title]) => {
     const bars = props.doc.bars.filter((bar) => bar.lane === lane && !bar.whole && bar.first !== null)
-    return { lane, bars, columns: columnsOf(bars) }
+    return { lane, title, bars, columns: columnsOf(bars) }
   }).filter((each) => each.bars.length),
 )
 /** What stands beside each row: worked out once for a sheet, not whenever something is selected or heard. */
@@ -59,7 +58,6 @@ const { grab } = useLaneDrag(
   page, lines, (range) => selection.paint('drop', range ?? [-1, -1]),
   (layer, first, last) => emit('reach', layer, tokens.value.slice(first, last + 1)),
 )
-const titles: Record<(typeof LANES)[number], string> = { picture: 'Picture', screen: 'On screen', sound: 'Sound', text: 'Words' }
 const label = (row: (typeof lines.value)[number]['row']) => (row.recording ? 'cut' : 'gap')
 
 const focus = () => page.value?.focus()
@@ -88,7 +86,7 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
 
 <template>
   <div class="around">
-  <div v-if="lanes.length" class="heads" aria-hidden="true"><span v-for="each in lanes" :key="each.lane">{{ titles[each.lane] }}</span></div>
+  <div v-if="lanes.length" class="heads" aria-hidden="true"><span v-for="each in lanes" :key="each.lane">{{ each.title }}</span></div>
   <div ref="page" class="rows" :class="{ placing }" tabindex="0" role="region" aria-label="Sheet" v-on="selection.pointer">
     <div v-for="(line, n) in lines" :key="`${line.row.piece}-${line.row.start}`" class="row" :class="{ now: n === now, gone: line.row.at === null, opens: n > 0 && line.row.piece !== lines[n - 1]!.row.piece }">
       <span class="time quiet"><i class="grip" :data-from="line.first" :data-to="line.first + line.tokens.length - 1" title="Drag to another place" aria-hidden="true"></i>{{ line.row.at === null ? label(line.row) : clock(line.row.at) }}</span>
