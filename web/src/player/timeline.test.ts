@@ -50,6 +50,13 @@ describe('a plan with cuts and a piece moved to the front', () => {
     expect(toOutput(twice, 11, 'gone')).toBeCloseTo(1)
   })
 
+  it('follows what was moved out of a piece, and stays with the piece where its end was cut', () => {
+    const moved = keeping([4, 6], [0, 4], [6, 8]) // 4 to 6 went to the front
+    expect(toOutput(moved, 5, 'p1')).toBeCloseTo(1)
+    const cut = keeping([0, 2], [10, 12])
+    expect(toOutput(cut, 3, 'p0')).toBeCloseTo(2)
+  })
+
   it('hands out slices that cover every layer once, in the order they begin', () => {
     const slices = slicesFrom(plan, 0, 0.7 * RATE)
     const begins = slices.map((slice) => slice.layer.sample + slice.first)

@@ -52,24 +52,18 @@ export function toSource(plan: Plan, seconds: number): number {
 
 /**
  * Seconds of a recording to seconds of the output; a time that is cut gives the next one that is kept. `piece` tells
- * in which piece to look, where the same may stand twice.
+ * in which piece to look first, where the same may stand twice; what was moved out of it is found where it is now.
  */
 export function toOutput(plan: Plan, seconds: number, piece?: string): number {
   const stretches = plan.stretches ?? []
   const own = stretches.filter((each) => each.piece === piece)
-  let best: number | null = null
-  let nearest = Infinity
-  for (const each of own.length ? own : stretches) {
-    if (seconds >= each.start && seconds < each.end) {
-      const part = (seconds - each.start) / (each.end - each.start)
-      return (each.frame + part * each.frames) / fps(plan)
-    }
-    if (each.start > seconds && each.start - seconds < nearest) {
-      nearest = each.start - seconds
-      best = each.frame / fps(plan)
-    }
-  }
-  return best ?? lengthOf(plan)
+  const alike = own.length ? stretches.filter((each) => each.recording === own[0]!.recording) : stretches
+  const held = [...own, ...alike].find((each) => seconds >= each.start && seconds < each.end)
+  if (held) return (held.frame + ((seconds - held.start) / (held.end - held.start)) * held.frames) / fps(plan)
+  const later = (own.length ? own : stretches).filter((each) => each.start > seconds)
+  if (later.length) return later.reduce((best, each) => (each.start < best.start ? each : best)).frame / fps(plan)
+  const last = own.at(-1)
+  return last ? (last.frame + last.frames) / fps(plan) : lengthOf(plan)
 }
 
 interface TimeKnot { frame: number; source: number }
