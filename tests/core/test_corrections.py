@@ -17,7 +17,7 @@ from hovvet.core.words.corrections import (
     correct,
     difference,
 )
-from hovvet.core.words.glossary import Term, apply_terms, hints, with_term
+from hovvet.core.words.glossary import Term, apply_terms, hints, nearly, with_term
 from hovvet.core.words.replace import occurrences
 from hovvet.core.words.transcript import Transcript, Word
 from tests.media import even_words, spoken
@@ -25,6 +25,10 @@ from tests.media import even_words, spoken
 
 def read(transcript: Transcript) -> str:
     return " ".join(word.text for word in transcript.words)
+
+
+def read_of(transcript: Transcript, change: Rewritten) -> str:
+    return " ".join(transcript.word(word).text for word in change.words)
 
 
 def rewrite(transcript: Transcript, *changes: tuple[tuple[int, ...], str], fresh: int = 0) -> Transcript:
@@ -156,6 +160,14 @@ class Everywhere(unittest.TestCase):
         self.assertEqual([each.change.text for each in found], ["Somebody", "Somebody"])
         found = occurrences(spoken("Then naren went"), "naren", "somebody")
         self.assertEqual([each.change.text for each in found], ["somebody"])
+
+    def test_what_reads_nearly_like_a_name_is_found_for_a_person_to_look_at(self):
+        said = spoken("Then “Odelys’s son met Odalys and Quillhavens, mr Tolliver and the odelys of Marden in March.")
+        terms = [Term(text=text) for text in ("Odalys", "Quillhaven", "Tolliver", "Marsh", "Marden")]
+        found = [(read_of(said, each), each.text) for each in nearly(said, terms)]
+        self.assertEqual(found, [("“Odelys’s", "“Odalys’s"), ("Quillhavens,", "Quillhaven,")])
+        two = spoken("Ask Odelys Marsh or Odelys Smith.")
+        self.assertEqual([each.text for each in nearly(two, [Term(text="Odalys Marsh")])], ["Odalys Marsh"])
 
     def test_names_and_terms_put_known_mishearings_right(self):
         terms = with_term(with_term([], "Quillhaven", "quill haven"), "Oddvik", "odd vic")

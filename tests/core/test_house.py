@@ -23,8 +23,8 @@ from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.edits import CutWords, PutLayer, RemoveLayer, RemovePiece, SetLayout, TrimPiece
 from hovvet.core.sheet.house import Card, HouseStyle, house_of
-from hovvet.core.sheet.house_laying import dress
-from hovvet.core.sheet.model import Edition, Layer, Piece, Sheet, WordRef
+from hovvet.core.sheet.house_laying import changes, dress, wear
+from hovvet.core.sheet.model import Edition, Layer, Piece, Sheet, Span, WordRef
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.shapes import Shape, shapes_edit
 from hovvet.core.words.glossary import Term
@@ -83,6 +83,21 @@ class Dressing(unittest.TestCase):
         self.assertEqual(taken.editions, EDITIONS)
         noted = apply(made, PutLayer(layer=Layer(id="n1", content=Marker(note="look"))))
         self.assertEqual(house_of(noted, Places(noted, TRANSCRIPTS)), taken, "notes are of the clip alone")
+
+    @given(words=st.lists(st.tuples(st.integers(1, 30), st.integers(0, 9)), max_size=4), version=st.integers(1, 3))
+    def test_a_style_just_kept_changes_nothing_on_its_own_clip(self, words, version):
+        templates = ("plate", "name-card", "tape", "header")
+        sheet = clip(captions="calm")
+        places = Places(sheet, TRANSCRIPTS)
+        for n, (first, more) in enumerate(words):
+            over = places.over(places.spots[first].ref, places.spots[min(first + more, len(places.spots) - 1)].ref)
+            title = Title(text=f"Title {n}", template=templates[n])
+            sheet = apply(sheet, PutLayer(layer=Layer(id=f"l{n}", span=over if n < 3 else Span(), content=title)))
+        terms = (Term(text="Quillhaven", heard=("w6",)),)
+        for key in ("own-1", "own-2"):  # the second time it wears another one already
+            style = house_of(sheet, Places(sheet, TRANSCRIPTS), terms)
+            sheet = apply(sheet, wear(sheet, style, key, version, "A clock", TRANSCRIPTS))
+            self.assertEqual(changes(sheet, dress(sheet, style, key, version, "A clock", TRANSCRIPTS), OUTLETS), [])
 
     def test_a_title_of_ones_own_over_the_first_words_stays_the_only_one(self):
         sheet, places = clip(), Places(clip(), TRANSCRIPTS)

@@ -25,7 +25,7 @@ from hovvet.core.sheet.edits import (
 from hovvet.core.sheet.model import Sheet, WordRef
 from hovvet.core.sheet.moving import move_words
 from hovvet.core.sheet.starting import clip_sheet, desk_sheet
-from hovvet.core.sheet.wording import edit_in_words
+from hovvet.core.sheet.wording import Before, edit_in_words
 from hovvet.core.view.rows import rows
 from tests.media import even_words
 
@@ -191,3 +191,11 @@ class Refused(unittest.TestCase):
     def test_in_words(self):
         edit = move_words(CLIP, {"r1": WORDS}, ref(CLIP, 20), ref(CLIP, 24), ref(CLIP, 1))
         self.assertEqual(edit_in_words(edit), "Moved words")
+        self.assertEqual(edit_in_words(edit, before=Before(CLIP, {"r1": WORDS})), "Moved “w20 w21 w22 w23 w24”")
+        cut = apply(CLIP, edit)
+        cutting = CutWords(piece=holder(cut, 21), words=(21, 22), reason="filler")
+        before = Before(cut, {"r1": WORDS})
+        self.assertEqual(edit_in_words(cutting, before=before), "Cut “w21 w22” (filler sounds)")
+        self.assertEqual(edit_in_words(cutting, before=Before(cut, {})), "Cut 2 words (filler sounds)")
+        back = BringBack(piece=holder(cut, 21), words=tuple(range(1, 20)))
+        self.assertEqual(edit_in_words(back, before=before), "Restored “w1 w2 w3 w4 w5 w6 w7 w8 w9 w10 w11 w12…”")

@@ -19,7 +19,7 @@ from hovvet.core.words.doubted import believed, doubted
 from hovvet.core.words.sounds import held, held_alone, stands_alone
 from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.transcript import Word
-from hovvet.core.words.trouble import sound_trouble, unsure_stretches, words_trouble
+from hovvet.core.words.trouble import given_trouble, near_names, sound_trouble, unsure_stretches, words_trouble
 from tests.media import DEMO, ScratchCase, demo_transcript, demo_truth, ffmpeg
 
 RATE = 16_000
@@ -202,6 +202,13 @@ class Trouble(ScratchCase):
             Word(id=n + 1, text="word", start=n * 0.4, end=n * 0.4 + 0.3, confidence=each)
             for n, each in enumerate(confidence)
         ]
+
+    def test_words_that_somebody_gave_for_a_part_only_are_told(self):
+        self.assertIn("from 0:00 to 0:11 of 0:29", given_trouble(self.words(*[1.0] * 30), 29))
+        self.assertEqual(given_trouble(self.words(*[1.0] * 30), 15), "")
+        self.assertEqual(given_trouble([], 15), "")
+        self.assertIn("“Odelys” (“Odalys”?)", near_names([("Odelys", "Odalys")] * 2))
+        self.assertEqual(near_names([]), "")
 
     def test_what_was_recognised_tells_of_trouble(self):
         self.assertIn("only music or noise", words_trouble([], 60, loud=True))

@@ -145,7 +145,7 @@ class Clips(ServerCase):
         stale = self.post(f"{path}/asks", {"version": 1, "ask": move | {"before": front}})
         self.assertEqual(stale.status_code, 409)
         told = self.client.get(f"{path}/history").json()[0]["what"]
-        self.assertEqual(told, "Moved words")
+        self.assertEqual(told, "Moved “w9 w10 w11”")
         back = self.post(f"{path}/undo", {"version": 2}).json()
         self.assertEqual(texts_of(back), [f"w{n}" for n in range(3, 15)])
         twice = self.post(f"{path}/asks", {"version": 3, "ask": move | {"before": front, "repeat": True}}).json()

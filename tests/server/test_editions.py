@@ -107,7 +107,7 @@ class Layers(ClipCase):
         now = self.edit(type="remove_layer", layer=bar["layer"])
         self.assertEqual(now["bars"], [])
         told = [each["what"] for each in self.client.get(f"{self.path}/history").json()]
-        self.assertEqual(told, ["Took something off", "Cut 3 words", "asked", "ask her", "Began"])
+        self.assertEqual(told, ["Removed: asked", "Cut “w5 w6 w7”", "asked", "ask her", "Began"])
 
     def test_what_is_no_content_is_refused(self):
         for content in (

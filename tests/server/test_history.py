@@ -138,8 +138,8 @@ class History(HistoryCase):
             [(each["what"], each["who"], each["current"]) for each in told],
             [
                 ("Corrected to “mended”", "maren", True),
-                ("Cut 1 word", "tolliver", False),
-                ("Cut 2 words", "maren", False),
+                ("Cut “w7”", "tolliver", False),
+                ("Cut “w2 w3”", "maren", False),
                 ("Began", "", False),
             ],
         )
@@ -148,7 +148,7 @@ class History(HistoryCase):
         self.assertEqual(back["struck"], [2, 3])
         words = self.client.get(f"/api/recordings/{self.row.pk}/transcript").json()["words"]
         self.assertEqual(words[8]["text"], "w9", "the words went back as well")
-        self.assertEqual(self.told()[0]["what"], "Went back to “Cut 2 words”")
+        self.assertEqual(self.told()[0]["what"], "Went back to “Cut “w2 w3””")
         again = self.undo().json()
         self.assertEqual(again["struck"], [2, 3, 7], "going back is a change like any other")
         words = self.client.get(f"/api/recordings/{self.row.pk}/transcript").json()["words"]

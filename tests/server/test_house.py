@@ -47,6 +47,11 @@ class Houses(ServerCase):
             (house["version"], house["parts"]), (1, ["Captions: Bold", "Progress bar", "Header", "1 edition"])
         )
         self.assertEqual(self.keep("quillhaven").status_code, 409, "a name is taken once")
+        own = f"/api/house/{house['key']}/changes?clip={self.shown.pk}"
+        self.assertEqual(self.client.get(own).json(), [], "its own clip looks so already")
+        shown = self.client.get(f"/api/documents/{self.shown.pk}").json()
+        self.assertEqual((shown["sheet"]["house"]["key"], shown["version"]), (house["key"], self.version + 1))
+        self.version = shown["version"]
         would = f"/api/house/{house['key']}/changes?clip={self.other.pk}"
         self.assertEqual(self.client.get(would).json(), ["New: Progress bar", f"New: {self.other.title}"])
         answer = self.dress(house, 1)
@@ -71,7 +76,7 @@ class Houses(ServerCase):
             back = self.post(f"/api/documents/{self.other.pk}/undo", {"version": version})
         self.assertEqual((self.layers(back), back.json()["sheet"]["house"]), ({}, None))
         told = [each["what"] for each in self.client.get(f"/api/documents/{self.other.pk}/history").json()]
-        self.assertIn("Dressed in the house style", told)
+        self.assertIn("House style applied", told)
 
     def test_it_has_the_names_and_terms_of_its_show_a_card_and_what_files_are_called(self):
         row = Recording.objects.get()

@@ -81,6 +81,12 @@ class Lists(ServerCase):
         (clip,) = self.client.get("/api/clips").json()
         return clip["export"]
 
+    def test_a_cancelled_export_is_cancelled_and_a_failed_one_failed(self):
+        row = Export.objects.create(workspace=self.workspace, document=self.clip, edition="e1", digest="x", version=1, plan={})
+        for state in ("cancelled", "failed", "queued"):
+            Job.objects.create(workspace=self.workspace, kind="export", target=row.pk, state=state)
+            self.assertEqual(self.state(), "waiting" if state == "queued" else state)
+
     def test_an_export_is_compared_aside_when_its_clip_may_have_changed(self):
         self.export(self.clip)
         self.assertEqual((self.state(), Job.objects.filter(kind=COMPARE).count()), ("ready", 0))

@@ -216,20 +216,37 @@ class Standing(ShelfCase):
         self.post(f"{path}/undo", {"version": 2})
         self.assertEqual(self.client.get(uses).json(), [])
 
+    def licences(self, path: str) -> tuple[list[str], list[dict]]:
+        found = self.client.get(f"{path}/licences").json()
+        return found["credits"], found["refused"]
+
+    def test_one_field_of_its_licence_is_changed_and_the_others_stay(self):
+        asset = self.take("gears-picture")
+        before = asset["terms"]
+        asset = self.change(asset, terms={"credit": "Tolliver"}).json()
+        self.assertEqual(asset["terms"], before | {"credit": "Tolliver"})
+        asset = self.change(asset, terms={"until": "2030-05-01"}).json()
+        self.assertEqual(asset["terms"], before | {"credit": "Tolliver", "until": "2030-05-01"})
+        asset = self.change(asset, terms={"until": None}).json()
+        self.assertEqual(asset["terms"], before | {"credit": "Tolliver"})
+
     def test_what_may_not_be_used_is_refused_at_export_and_its_author_is_named(self):
         asset = self.take("gears-picture")
         clip = make_clip(self.recording(), 3, 14)
         path = f"/api/documents/{clip.pk}"
         ask = {"ask": "lay", "content": {"kind": "broll", "media": asset["key"]}, "first": None, "last": None}
         self.post(f"{path}/asks", {"version": 1, "ask": ask})
-        self.assertEqual(self.client.get(f"{path}/credits").json(), ["“Brass gears” by Ottilie Marsh (Harbour Stock)"])
+        self.assertEqual(self.licences(path), (["“Brass gears” by Ottilie Marsh (Harbour Stock)"], []))
         wanted = {"editions": ["e1"], "output": {}}
         until = timezone.localdate() + timedelta(days=10)
         terms = Licence(sort="paid", until=until, price=4).model_dump(mode="json")
         asset = self.change(asset, terms=terms).json()
-        self.assertEqual((asset["refusal"], self.client.get(f"{path}/credits").json()), ("", []))
+        self.assertEqual((asset["refusal"], self.licences(path)), ("", ([], [])))
         later = until + timedelta(days=1)
         with mock.patch("django.utils.timezone.localdate", return_value=later):
+            _, (refused,) = self.licences(path)
+            self.assertEqual((refused["media"], refused["seconds"]), (asset["key"], 0.0))
+            self.assertIn("its licence ended on", refused["why"])
             answer = self.post(f"{path}/exports", wanted)
             self.assertEqual(answer.status_code, 409)
             self.assertIn("“Brass gears”, at 0:00.0, may not be used: its licence ended on", answer.json()["detail"])
@@ -247,7 +264,7 @@ class Standing(ShelfCase):
         self.assertEqual(self.post(f"{path}/asks", {"version": 1, "ask": ask}).status_code, 200)
         terms = Licence(sort="attribution", credit="Ottilie Marsh").model_dump(mode="json")
         asset = self.change(asset, terms=terms).json()
-        self.assertEqual(self.client.get(f"{path}/credits").json(), [f"“{asset['name']}” by Ottilie Marsh"])
+        self.assertEqual(self.licences(path), ([f"“{asset['name']}” by Ottilie Marsh"], []))
         self.assertEqual(
             [each["id"] for each in self.client.get(f"/api/assets/{asset['id']}/clips").json()], [str(clip.pk)]
         )

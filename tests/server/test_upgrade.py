@@ -59,7 +59,7 @@ class FromTheLastRelease(unittest.TestCase):
         self.assertEqual(found["desk"], [3, 8])
         told = [each["what"] for each in found["history"]]
         self.assertEqual(told[2], "Edition for Wide player")
-        self.assertIn("Moved words", told)
+        self.assertIn("Moved “w20 w21 w22 w23 w24”", told)
         self.assertTrue(all(code == 200 for code in found["back"]), "every revision can be gone back to")
         (export,) = found["exports"]
         self.assertEqual((export["outlet_name"], export["current"]), ("Wide player", False))

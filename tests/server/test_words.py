@@ -311,6 +311,8 @@ class WordsFiles(ServerCase):
         other = self.recording()
         self.assertContains(self.give(other, "a.exe", b"x"), "SRT, VTT and TXT", status_code=422)
         self.assertContains(self.give(other, "a.txt", b""), "no words", status_code=422)
+        self.assertContains(self.give(other, "a.srt", b"1\n\n"), "was not used: There are no words", status_code=422)
+        self.assertContains(self.give(other, "a.srt", b"1\n\n"), "The words it has stay.", status_code=422)
         self.assertTrue(self.client.get(f"/api/recordings/{other.pk}").json()["words_ready"], "the words it had stay")
 
 

@@ -1,6 +1,6 @@
 """Laying a house style onto a clip, in one edit; what a person has changed of it since stays theirs."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import pairwise
 
 from hovvet.core.captions.style import STYLES
@@ -64,9 +64,21 @@ def dress(
             if name in _CARDS and len(sheet.pieces) > 1 and _piece(sheet, name):
                 edits.append(RemovePiece(piece=name))
     edits += _editions(sheet, house)
-    laid, naming = tuple(wanted.values()), house.naming
-    edits.append(WearHouse(worn=Worn(key=key, version=version, captioning=house.captioning, laid=laid, naming=naming)))
+    edits.append(_wear(house, key, version, wanted.values()))
     return Batch(edits=tuple(edits))
+
+
+def wear(
+    sheet: Sheet, house: HouseStyle, key: str, version: int, title: str, transcripts: Mapping[str, Transcript]
+) -> Edit:
+    """The edit that lets a clip wear the house style that was just taken from it: it looks so already, so that dressing it
+    changes nothing."""
+    return _wear(house, key, version, _layers(house, title, Places(sheet, transcripts), transcripts))
+
+
+def _wear(house: HouseStyle, key: str, version: int, laid: Iterable[Layer]) -> WearHouse:
+    worn = Worn(key=key, version=version, captioning=house.captioning, laid=tuple(laid), naming=house.naming)
+    return WearHouse(worn=worn)
 
 
 def changes(sheet: Sheet, edit: Edit, outlets: Mapping[str, Outlet]) -> list[str]:

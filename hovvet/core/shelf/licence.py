@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from hovvet.core.value import Value
+from hovvet.core.value import Value, with_changes
 
 Sort = Literal["own", "free", "attribution", "paid"]
 SORTS: dict[Sort, str] = {
@@ -48,6 +48,23 @@ class Licence(Value):
         if self.until is not None and today > self.until:
             return f"its licence ended on {self.until.day} {self.until:%B %Y}"
         return ""
+
+
+class LicenceChange(Value):
+    """Some of the fields of a licence, set anew. What is not given stays; ``until`` None is a licence without an end."""
+
+    sort: Sort | None = None
+    credit: Annotated[str, Field(max_length=200)] | None = None
+    source: Annotated[str, Field(max_length=200)] | None = None
+    until: date | None = None
+    price: Annotated[float, Field(ge=0, le=100_000)] | None = None
+
+    def of(self, licence: Licence) -> Licence:
+        """The licence with these fields."""
+        given = self.model_dump(exclude_unset=True)
+        return with_changes(
+            licence, **{name: value for name, value in given.items() if name == "until" or value is not None}
+        )
 
 
 def credits_for(shown: Iterable[tuple[str, Licence]]) -> list[str]:

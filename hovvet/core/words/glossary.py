@@ -4,12 +4,15 @@ from collections.abc import Sequence
 from typing import Annotated
 
 from pydantic import BaseModel, ConfigDict, Field
+from rapidfuzz.distance import Levenshtein
 
 from hovvet.core.value import with_changes
 from hovvet.core.words.corrections import Rewrite, Rewritten, correct
 from hovvet.core.words.replace import occurrences
 from hovvet.core.words.transcript import Transcript
+from hovvet.core.words.vocabulary import bare
 
+_SHORTEST_NAME = 6  # letters: in shorter ones one letter makes another word
 _Text = Annotated[str, Field(min_length=1, max_length=120)]
 
 
@@ -40,6 +43,49 @@ def rewrites(transcript: Transcript, terms: Sequence[Term]) -> list[Rewritten]:
                 taken.update(each.change.words)
                 found.append(each.change)
     return sorted(found, key=lambda change: transcript.position[change.words[0]])
+
+
+def nearly(transcript: Transcript, terms: Sequence[Term]) -> list[Rewritten]:
+    """Every place that reads nearly like one of the terms, by a letter or two, and like none of them: names are spelt so when
+    a recogniser, or a person, did not know them. Only for a person to look at."""
+    known = {_plain(word) for term in terms for word in term.text.split()}
+    spoken = [_plain(word.text) for word in transcript.words]
+    found: dict[int, Rewritten] = {}
+    for term in terms:
+        wanted = [_plain(word) for word in term.text.split()]
+        for n in range(len(spoken) - len(wanted) + 1):
+            words = transcript.words[n : n + len(wanted)]
+            if not all(word.text.lstrip("“\"'(")[:1].isupper() for word in words) or n in found:
+                continue
+            pairs = list(zip(spoken[n : n + len(wanted)], wanted, strict=True))
+            unlike = [said for said, meant in pairs if said != meant]
+            if (
+                unlike
+                and known.isdisjoint(unlike)
+                and all(said == meant or _near(said, meant) for said, meant in pairs)
+            ):
+                texts = [
+                    _respelt(word.text, said, own)
+                    for word, (said, _), own in zip(words, pairs, term.text.split(), strict=True)
+                ]
+                found[n] = Rewritten(words=tuple(word.id for word in words), text=" ".join(texts))
+    return [found[n] for n in sorted(found)]
+
+
+def _plain(text: str) -> str:
+    """A word without case, punctuation, and the 's of what is somebody's."""
+    return bare(text).removesuffix("'s").removesuffix("’s")
+
+
+def _near(said: str, meant: str) -> bool:
+    most = 0 if len(meant) < _SHORTEST_NAME else 1 if len(meant) < 10 else 2
+    return 0 < Levenshtein.distance(said, meant, score_cutoff=most) <= most
+
+
+def _respelt(text: str, said: str, meant: str) -> str:
+    """A word of the page with the name in it spelt as it should be; what is around the name stays."""
+    at = text.lower().find(said)
+    return meant if at < 0 else text[:at] + meant + text[at + len(said) :]
 
 
 def apply_terms(transcript: Transcript, terms: Sequence[Term]) -> Transcript:

@@ -12,6 +12,7 @@ _QUIET = -40.0  # dB: speech below this is hard to recognise
 _SILENT = -60.0
 _CLIPPED = 0.0005  # of the samples lie at the very top
 _DOUBTFUL = 0.6  # mean confidence of words in a language that is not the one set
+_UNCOVERED, _UNCOVERED_PART = 5.0, 0.25  # seconds, and part of a recording, without words somebody gave: more is told
 _UNSURE, _UNSURE_WORDS = 0.55, 12  # words in a row that nobody can trust
 
 
@@ -57,6 +58,27 @@ def words_trouble(words: Sequence[Word], duration: float, loud: bool) -> str:
         more = f" and {len(places) - 3} more" if len(places) > 3 else ""
         return f"The words at {listed}{more} are doubtful: noise, or two people at once. Listen there first."
     return ""
+
+
+def given_trouble(words: Sequence[Word], duration: float) -> str:
+    """A message where the words that a person gave for ``duration`` seconds reach over a part of them only, or ""."""
+    if not words or duration <= 0:
+        return ""
+    first, last = words[0].start, words[-1].end
+    if first + duration - last <= max(_UNCOVERED, _UNCOVERED_PART * duration):
+        return ""
+    return (
+        f"The words you gave reach from {clock(first)} to {clock(last)} of {clock(duration)}; what is said in the rest is not "
+        "here. Give a transcript of all of it, or transcribe the recording again to have all of it recognised."
+    )
+
+
+def near_names(changes: Sequence[tuple[str, str]]) -> str:
+    """A message about words that read nearly like names & terms: what they read, and what they could."""
+    if not changes:
+        return ""
+    told = ", ".join(f"“{now}” (“{name}”?)" for now, name in dict.fromkeys(changes))
+    return f"Nearly like your names & terms: {told}. Look at them under Names & terms, with “Apply to this recording”."
 
 
 def unsure_stretches(words: Sequence[Word]) -> list[tuple[float, float]]:

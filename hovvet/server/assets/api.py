@@ -10,7 +10,7 @@ from ninja.files import UploadedFile
 from pydantic import Field
 
 from hovvet.core.engines.meaning import vectors
-from hovvet.core.shelf.licence import SORTS, Licence
+from hovvet.core.shelf.licence import SORTS, Licence, LicenceChange
 from hovvet.core.shelf.tagging import tags_for
 from hovvet.core.shelf.traits import length_of, shape_of
 from hovvet.core.text import SomeText
@@ -98,7 +98,7 @@ class AssetChange(Schema):
     version: int
     name: SomeText | None = Field(default=None, min_length=1, max_length=80)
     tags: list[Tag] | None = Field(default=None, max_length=30)
-    terms: Licence | None = None
+    terms: LicenceChange | None = None
     favourite: bool | None = None
 
 
@@ -202,7 +202,7 @@ def change_asset(request: HttpRequest, asset_id: uuid.UUID, given: AssetChange) 
     asset = find(request, Asset.objects.select_related("recording"), pk=asset_id)
     values = given.model_dump(exclude={"version", "terms"}, exclude_none=True)
     if given.terms is not None:
-        values["terms_json"] = given.terms.model_dump(mode="json")
+        values["terms_json"] = given.terms.of(asset.terms).model_dump(mode="json")
     with transaction.atomic():
         change_row(asset, given.version, **values)
         asset.save(update_fields=["meaning"])

@@ -19,18 +19,18 @@ from hovvet.core.render.export import check_sources
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, expected_bytes
 from hovvet.core.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
-from hovvet.server.delivery.comparing import State, compare_soon, is_current, newest_in, state_of
+from hovvet.server.delivery.comparing import State, compare_soon, is_current, job_states, newest_in, state_of
 from hovvet.server.delivery.exporting import EXPORT, TOGETHER, originals_of
 from hovvet.server.delivery.made import ClipNow, Made
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import file_name
-from hovvet.server.delivery.permission import check_permission, credits_of
+from hovvet.server.delivery.permission import check_permission, credits_of, refused_in
 from hovvet.server.documents.listing import ShownStretch, listing_of
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, sheet_of
 from hovvet.server.documents.stamps import stamps_of
 from hovvet.server.jobs.api import JobOut
-from hovvet.server.jobs.models import ACTIVE, Job
+from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
@@ -89,6 +89,27 @@ class Expected(Schema):
     """Pixels."""
     bytes: int
     """About how many."""
+
+
+class RefusedOut(Schema):
+    """Something a clip shows or plays that it may not."""
+
+    media: str
+    """What names it in the clip."""
+    name: str
+    why: str
+    """As the end of a sentence: "its licence ended on ..."."""
+    seconds: float
+    """Of the clip, from which it is there."""
+
+
+class LicencesOut(Schema):
+    """What the owners of what a clip shows and plays ask for."""
+
+    credits: list[str]
+    """The lines that a post of the clip has to have, each once."""
+    refused: list[RefusedOut]
+    """What keeps the clip from being exported."""
 
 
 class ClipOut(Schema):
@@ -175,12 +196,15 @@ def _check_space(needed: int) -> None:
         )
 
 
-@router.get("/documents/{document_id}/credits", response=list[str])
-def list_credits(request: HttpRequest, document_id: uuid.UUID) -> list[str]:
-    """The lines that a post of the clip has to have, for what is shown in any of its editions, each once."""
+@router.get("/documents/{document_id}/licences", response=LicencesOut)
+def read_licences(request: HttpRequest, document_id: uuid.UUID) -> LicencesOut:
+    """What the owners of what a clip shows and plays ask for, in any of its editions."""
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
-    plans = [made.plan for each in sheet_of(document).editions if (made := ClipNow(document).made(each.id, Output()))]
-    return list(dict.fromkeys(line for plan in plans for line in credits_of(document.workspace, plan)))
+    clip = ClipNow(document)
+    plans = [made.plan for each in sheet_of(document).editions if (made := clip.made(each.id, Output()))]
+    credits = dict.fromkeys(line for plan in plans for line in credits_of(document.workspace, plan))
+    refused = {each.media: each for plan in plans for each in refused_in(document.workspace, plan)}
+    return LicencesOut(credits=list(credits), refused=[RefusedOut.from_orm(each) for each in refused.values()])
 
 
 def _row(document: Document, edition: str, made: Made, output: Output) -> Export:
@@ -256,9 +280,7 @@ def list_clips(request: HttpRequest) -> HttpResponse:
         if pk in newest
     ]
     stamps = stamps_of(exported)
-    at_work = set(
-        Job.objects.filter(workspace=workspace, kind=EXPORT, state__in=ACTIVE).values_list("target", flat=True)
-    )
+    jobs = job_states(workspace)
     if any(newest[pk].stamp != stamp for pk, stamp in stamps.items()):
         compare_soon(workspace)
     listed = [
@@ -266,7 +288,7 @@ def list_clips(request: HttpRequest) -> HttpResponse:
             "id": str(pk),
             "title": title,
             "stretches": (shown or listing_of(clips.get(pk=pk)).model_dump())["stretches"],
-            "export": state_of(newest[pk], stamps[pk], newest[pk].pk in at_work) if pk in newest else "none",
+            "export": state_of(newest[pk], stamps[pk], jobs.get(newest[pk].pk)) if pk in newest else "none",
         }
         for pk, title, _, _, shown in rows
     ]

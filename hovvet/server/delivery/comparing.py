@@ -4,10 +4,12 @@ import uuid
 from typing import Literal
 
 from hovvet.server.accounts.models import Workspace
+from hovvet.server.delivery.exporting import EXPORT
 from hovvet.server.delivery.made import ClipNow
 from hovvet.server.delivery.models import Export
 from hovvet.server.documents.opening import documents
 from hovvet.server.documents.stamps import stamps_of
+from hovvet.server.jobs.models import ACTIVE, Job
 from hovvet.server.jobs.running import Report, handles, start_job
 
 COMPARE = "compare"
@@ -53,11 +55,22 @@ def newest_in(workspace: Workspace) -> dict[uuid.UUID, Export]:
     return found
 
 
-State = Literal["none", "waiting", "failed", "ready", "changed"]
+State = Literal["none", "waiting", "failed", "cancelled", "ready", "changed"]
 
 
-def state_of(row: Export, stamp: str, waiting: bool) -> State:
-    """How far an export is whose clip has a stamp now. What has to be compared before that is sure counts as changed."""
+def state_of(row: Export, stamp: str, job: str | None) -> State:
+    """How far an export is whose clip has a stamp now, and whose newest ``job`` has this state (None: there is none). What
+    has to be compared before that is sure counts as changed."""
     if row.main.exists():
         return "ready" if row.stamp == stamp and row.current else "changed"
-    return "waiting" if waiting else "failed"
+    if job in ACTIVE:
+        return "waiting"
+    return "cancelled" if job == Job.State.CANCELLED else "failed"
+
+
+def job_states(workspace: Workspace) -> dict[uuid.UUID, str]:
+    """The state of the newest job of each export of a workspace, as far as jobs are kept."""
+    found: dict[uuid.UUID, str] = {}
+    for target, state in Job.objects.filter(workspace=workspace, kind=EXPORT).values_list("target", "state"):
+        found.setdefault(target, state)
+    return found

@@ -1,6 +1,7 @@
 """What of the Shelf an edition shows and plays: whether it may, and what its owners ask for."""
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 from hovvet.core.plan.model import Plan
 from hovvet.core.shelf.licence import credits_for
@@ -11,16 +12,36 @@ from hovvet.server.documents.sources import as_uuid
 from hovvet.server.problems import Problem
 
 
+@dataclass(frozen=True)
+class Refused:
+    """Something shown or heard that may not be (any more): what names it, what it is called, why not, and from which second
+    of the clip it is there."""
+
+    media: str
+    name: str
+    why: str
+    seconds: float
+
+
+def refused_in(workspace: Workspace, plan: Plan) -> list[Refused]:
+    """What an edition shows or plays that it may not, as it comes."""
+    found = _used(workspace, plan)
+    return [
+        Refused(asset.key, asset.name, asset.refusal, plan.rate.seconds(first))
+        for first, asset in found
+        if asset.refusal
+    ]
+
+
 def check_permission(workspace: Workspace, plan: Plan) -> None:
     """Raises Problem where something is shown or heard that may not be (any more), and says where."""
-    for first, asset in _used(workspace, plan):
-        if refusal := asset.refusal:
-            at = plan.rate.seconds(first)
-            raise Problem(
-                409,
-                f"“{asset.name}”, at {int(at // 60)}:{at % 60:04.1f}, may not be used: {refusal}. Choose another one "
-                "there, or change its licence on the Shelf.",
-            )
+    for each in refused_in(workspace, plan):
+        at = each.seconds
+        raise Problem(
+            409,
+            f"“{each.name}”, at {int(at // 60)}:{at % 60:04.1f}, may not be used: {each.why}. Choose another one "
+            "there, or change its licence on the Shelf.",
+        )
 
 
 def credits_of(workspace: Workspace, plan: Plan) -> list[str]:

@@ -14,11 +14,13 @@ from hovvet.core.sheet.applying import replayed
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.upgrade import read_edit, read_sheet
-from hovvet.core.sheet.wording import correction_in_words, edit_in_words
+from hovvet.core.sheet.wording import Before, correction_in_words, edit_in_words
 from hovvet.core.words.corrections import Correction
+from hovvet.core.words.transcript import Transcript
 from hovvet.server.documents.models import Document, Revision
 from hovvet.server.documents.outlets import outlets_of
 from hovvet.server.documents.remembered import Remembered
+from hovvet.server.documents.sources import sources_of
 from hovvet.server.documents.written import Written
 
 SNAPSHOT_EVERY = 20  # revisions
@@ -88,24 +90,31 @@ class Told:
 
 def story(document: Document, most: int, before: int | None = None) -> list[Told]:
     """The newest changes first, ``most`` of them, those undone included; ``before`` a revision to go on further back."""
-    revisions = document.revisions.select_related("author").defer("sheet").order_by("-pk")
+    revisions = document.revisions.select_related("author", "parent").defer("sheet", "parent__sheet").order_by("-pk")
     if before is not None:
         revisions = revisions.filter(pk__lt=before)
-    return list(_told(document, revisions[:most], outlets_of(document.workspace)))
+    return list(_told(document, revisions[:most]))
 
 
-def _told(document: Document, revisions: Iterable[Revision], outlets: Mapping[str, Outlet]) -> Iterator[Told]:
+def _told(document: Document, revisions: Iterable[Revision]) -> Iterator[Told]:
+    outlets, said = outlets_of(document.workspace), _said_in(document)
     for revision in revisions:
         yield Told(
             id=revision.pk,
-            what=_in_words(revision, outlets),
+            what=_in_words(revision, outlets, said),
             who=revision.author.get_username() if revision.author else "",
             when=revision.created,
             current=revision.pk == document.head_id,
         )
 
 
-def _in_words(revision: Revision, outlets: Mapping[str, Outlet]) -> str:
+def _said_in(document: Document) -> Mapping[str, Transcript]:
+    """What is said in the recordings of a document, as its words are now."""
+    assert document.head
+    return sources_of(document, sheet_at(document.head)).transcripts
+
+
+def _in_words(revision: Revision, outlets: Mapping[str, Outlet], said: Mapping[str, Transcript]) -> str:
     edit = revision.edit
     if edit is None:
         return "Began"
@@ -113,7 +122,9 @@ def _in_words(revision: Revision, outlets: Mapping[str, Outlet]) -> str:
         return f"Went back to “{edit['what']}”"
     if revision.corrected_id == revision.pk:
         return correction_in_words(_correction.validate_python(edit))
-    return edit_in_words(_edit.validate_python(read_edit(edit)), outlets)
+    assert revision.parent
+    before = Before(sheet_at(revision.parent), said)
+    return edit_in_words(_edit.validate_python(read_edit(edit)), outlets, before)
 
 
 def going_back(head: Revision, to: Revision, author_id: int | None) -> Revision:
@@ -121,7 +132,11 @@ def going_back(head: Revision, to: Revision, author_id: int | None) -> Revision:
     revision = next_to(
         head,
         sheet_at(to),
-        {"type": "go_back", "to": to.pk, "what": _in_words(to, outlets_of(to.document.workspace))},
+        {
+            "type": "go_back",
+            "to": to.pk,
+            "what": _in_words(to, outlets_of(to.document.workspace), _said_in(to.document)),
+        },
         author_id,
     )
     revision.sheet = Written(sheet_at(to).model_dump(mode="json"))

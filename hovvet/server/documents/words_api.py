@@ -14,11 +14,12 @@ from ninja.files import UploadedFile
 from pydantic import ValidationError
 
 from hovvet.core.engines.whisper import Quality
+from hovvet.core.errors import CoreError
 from hovvet.core.formats.transcripts import TranscriptKind, transcript_file
 from hovvet.core.media.checked import published
 from hovvet.core.sweep.settings import Phrase, SweepSettings
 from hovvet.core.text import SomeText
-from hovvet.core.words.glossary import Term, rewrites, with_term, without_term
+from hovvet.core.words.glossary import Term, nearly, rewrites, with_term, without_term
 from hovvet.core.words.languages import LANGUAGES
 from hovvet.core.words.layout import Paragraph, Pause, paragraphs, pauses
 from hovvet.core.words.replace import Occurrence, in_context, occurrences, places
@@ -167,10 +168,10 @@ def remove_term(request: HttpRequest, recording_id: uuid.UUID, given: OneTerm) -
 
 @router.get("/{recording_id}/terms/occurrences", response=list[Occurrence])
 def find_terms(request: HttpRequest, recording_id: uuid.UUID) -> list[Occurrence]:
-    """Every place that was heard as another form of a name or term."""
+    """Every place that was heard as another form of a name or term, and those that read nearly like one."""
     recording = _recording(request, recording_id)
-    transcript = transcript_of(recording)
-    return [in_context(transcript, change) for change in rewrites(transcript, recording.defaults.terms)]
+    transcript, terms = transcript_of(recording), recording.defaults.terms
+    return [in_context(transcript, change) for change in (*rewrites(transcript, terms), *nearly(transcript, terms))]
 
 
 @router.get("/{recording_id}/sweep-settings", response=SweepSettings)
@@ -331,7 +332,11 @@ def give_words(request: HttpRequest, recording_id: uuid.UUID, file: File[Uploade
             "Bring the recording in once more, and give it these words there.",
         )
     name, data = file.name or "", file.read(LARGEST + 1)
-    check_apart(data, name)
+    try:
+        check_apart(data, name)
+    except CoreError as error:
+        instead = "The words it has stay." if recording.words_ready else "Its words are recognised instead."
+        raise Problem(422, f"“{name}” was not used: {error} {instead}") from None
     for job in Job.objects.filter(target=recording.pk, kind=TRANSCRIBE):
         cancel_job(job)
     given = recording.folder / f"given{Path(name).suffix.lower()}"

@@ -27,13 +27,14 @@ from hovvet.core.sound.silence import Sound, levels
 from hovvet.core.time import clock
 from hovvet.core.value import with_changes
 from hovvet.core.words.given import from_cues, from_text
-from hovvet.core.words.glossary import apply_terms, hints
+from hovvet.core.words.glossary import apply_terms, hints, nearly
 from hovvet.core.words.laid_over import laid_over
 from hovvet.core.words.languages import another_language, limits_of, tastes
+from hovvet.core.words.replace import in_context
 from hovvet.core.words.timing import Refiner, refiner
 from hovvet.core.words.transcribe import in_order, stretches, to_words
 from hovvet.core.words.transcript import Transcript, Word
-from hovvet.core.words.trouble import sound_trouble, words_trouble
+from hovvet.core.words.trouble import given_trouble, near_names, sound_trouble, words_trouble
 from hovvet.core.words.words_apart import read_apart
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.describing import describe_words
@@ -202,7 +203,8 @@ def transcribe(report: Report) -> None:
     if recording.transcript_json:
         return
     wav = recording.folder / "speech.wav"
-    transcript = _placed(recording, wav, report) if recording.given_words else _recognised(recording, wav, report)
+    given = recording.given_words is not None
+    transcript = _placed(recording, wav, report) if given else _recognised(recording, wav, report)
     tell(recording, limits_of(recording.language))
     transcript = _as_corrected(recording, transcript)
     with transaction.atomic():
@@ -212,6 +214,10 @@ def transcribe(report: Report) -> None:
         words_found.send(Recording, recording=recording)
     loud = float(np.percentile(levels(_samples_of(wav), SPEECH_RATE), 90)) > _AUDIBLE
     tell(recording, words_trouble(transcript.words, transcript.duration, loud))
+    if given:
+        tell(recording, given_trouble(transcript.words, transcript.duration))
+    near = (in_context(transcript, change) for change in nearly(transcript, recording.defaults.terms))
+    tell(recording, near_names([(each.now, each.change.text) for each in near][:_TOLD]))
 
 
 def _placed(recording: Recording, wav: Path, report: Report) -> Transcript:

@@ -1,13 +1,15 @@
 """House styles: kept from a clip, and laid onto others."""
 
+from contextlib import suppress
+
 from hovvet.core.compile.repairs import repaired_house
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.house import HouseStyle, house_of
-from hovvet.core.sheet.house_laying import changes, dress
+from hovvet.core.sheet.house_laying import changes, dress, wear
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.upgrade import read_house
-from hovvet.server.documents.changing import apply_made
+from hovvet.server.documents.changing import Stale, apply_made
 from hovvet.server.documents.kit import kit_of
 from hovvet.server.documents.making import make_clip, show_of
 from hovvet.server.documents.models import Document
@@ -29,6 +31,19 @@ def style_shown_by(clip: Document, naming: str) -> HouseStyle:
     first = Recording.objects.filter(workspace=clip.workspace_id, pk__in=sheet.recordings[:1]).first()
     terms = first.defaults.terms if first else ()
     return house_of(sheet, Places(sheet, sources_of(clip, sheet).transcripts), terms, naming)
+
+
+def wear_kept(clip: Document, row: NamedSettings, author_id: int | None) -> None:
+    """Let a clip wear the house style that was just kept from it. Where somebody else changes the clip at that moment it may
+    not look so any more, and does not."""
+    sources = sources_of(clip, sheet_of(clip)).transcripts
+    with suppress(Stale):
+        apply_made(
+            clip,
+            clip.version,
+            lambda sheet: wear(sheet, style_of(row), row.key, row.version, clip.title, sources),
+            author_id,
+        )
 
 
 def edit_that_dresses(clip: Document, sheet: Sheet, row: NamedSettings) -> Edit:

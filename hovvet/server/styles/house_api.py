@@ -16,7 +16,7 @@ from hovvet.server.documents.opening import documents
 from hovvet.server.ranges import attachment
 from hovvet.server.recordings.models import Show
 from hovvet.server.schema import Schema
-from hovvet.server.styles.house import changes_by, dress_clip, house_for_show, style_of, style_shown_by
+from hovvet.server.styles.house import changes_by, dress_clip, house_for_show, style_of, style_shown_by, wear_kept
 from hovvet.server.styles.house_file import bring_in_house, house_file
 from hovvet.server.styles.models import NamedSettings
 from hovvet.server.styles.named_settings import find_kept, keep, kept_of
@@ -89,7 +89,7 @@ def list_houses(request: HttpRequest) -> list[HouseOut]:
 
 @router.post("", response=HouseOut)
 def keep_house(request: HttpRequest, given: HouseFrom) -> HouseOut:
-    """Keep how a clip looks as a house style."""
+    """Keep how a clip looks as a house style. The clip wears it from then on."""
     return _keep(request, given)
 
 
@@ -103,13 +103,17 @@ def bring_in_house_style(request: HttpRequest, file: File[UploadedFile]) -> Brou
 
 @router.put("/{key}", response=HouseOut)
 def keep_house_as(request: HttpRequest, key: str, given: HouseFrom) -> HouseOut:
-    """Let a house style be as a clip looks. Clips that wear it stay as they are until they are dressed again."""
+    """Let a house style be as a clip looks, which wears it from then on. Other clips that wear it stay as they are until they
+    are dressed again."""
     return _keep(request, given, key)
 
 
 def _keep(request: HttpRequest, given: HouseFrom, key: str = "") -> HouseOut:
-    settings = style_shown_by(_clip(request, given.clip), given.naming).model_dump(mode="json")
-    return _out(keep(request, NamedSettings.Kind.HOUSE, given.name, settings, _EVERYBODYS, key))
+    clip = _clip(request, given.clip)
+    settings = style_shown_by(clip, given.naming).model_dump(mode="json")
+    row = keep(request, NamedSettings.Kind.HOUSE, given.name, settings, _EVERYBODYS, key)
+    wear_kept(clip, row, request.user.pk)
+    return _out(row)
 
 
 @router.get("/{key}/file", response={200: None}, include_in_schema=False)

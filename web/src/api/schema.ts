@@ -301,7 +301,7 @@ export interface paths {
         };
         /**
          * Find Terms
-         * @description Every place that was heard as another form of a name or term.
+         * @description Every place that was heard as another form of a name or term, and those that read nearly like one.
          */
         get: operations["hovvet_server_documents_words_api_find_terms"];
         put?: never;
@@ -1146,7 +1146,7 @@ export interface paths {
         put?: never;
         /**
          * Keep House
-         * @description Keep how a clip looks as a house style.
+         * @description Keep how a clip looks as a house style. The clip wears it from then on.
          */
         post: operations["hovvet_server_styles_house_api_keep_house"];
         delete?: never;
@@ -1185,7 +1185,8 @@ export interface paths {
         get?: never;
         /**
          * Keep House As
-         * @description Let a house style be as a clip looks. Clips that wear it stay as they are until they are dressed again.
+         * @description Let a house style be as a clip looks, which wears it from then on. Other clips that wear it stay as they are until they
+         *     are dressed again.
          */
         put: operations["hovvet_server_styles_house_api_keep_house_as"];
         post?: never;
@@ -1579,7 +1580,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/documents/{document_id}/credits": {
+    "/api/documents/{document_id}/licences": {
         parameters: {
             query?: never;
             header?: never;
@@ -1587,10 +1588,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * List Credits
-         * @description The lines that a post of the clip has to have, for what is shown in any of its editions, each once.
+         * Read Licences
+         * @description What the owners of what a clip shows and plays ask for, in any of its editions.
          */
-        get: operations["hovvet_server_delivery_api_list_credits"];
+        get: operations["hovvet_server_delivery_api_read_licences"];
         put?: never;
         post?: never;
         delete?: never;
@@ -6788,9 +6789,25 @@ export interface components {
             name?: string | null;
             /** Tags */
             tags?: string[] | null;
-            terms?: components["schemas"]["Licence"] | null;
+            terms?: components["schemas"]["LicenceChange"] | null;
             /** Favourite */
             favourite?: boolean | null;
+        };
+        /**
+         * LicenceChange
+         * @description Some of the fields of a licence, set anew. What is not given stays; ``until`` None is a licence without an end.
+         */
+        LicenceChange: {
+            /** Sort */
+            sort?: ("own" | "free" | "attribution" | "paid") | null;
+            /** Credit */
+            credit?: string | null;
+            /** Source */
+            source?: string | null;
+            /** Until */
+            until?: string | null;
+            /** Price */
+            price?: number | null;
         };
         /**
          * ClipNamed
@@ -6980,6 +6997,45 @@ export interface components {
             output: components["schemas"]["Output"];
         };
         /**
+         * LicencesOut
+         * @description What the owners of what a clip shows and plays ask for.
+         */
+        LicencesOut: {
+            /**
+             * Credits
+             * @description The lines that a post of the clip has to have, each once.
+             */
+            credits: string[];
+            /**
+             * Refused
+             * @description What keeps the clip from being exported.
+             */
+            refused: components["schemas"]["RefusedOut"][];
+        };
+        /**
+         * RefusedOut
+         * @description Something a clip shows or plays that it may not.
+         */
+        RefusedOut: {
+            /**
+             * Media
+             * @description What names it in the clip.
+             */
+            media: string;
+            /** Name */
+            name: string;
+            /**
+             * Why
+             * @description As the end of a sentence: "its licence ended on ...".
+             */
+            why: string;
+            /**
+             * Seconds
+             * @description Of the clip, from which it is there.
+             */
+            seconds: number;
+        };
+        /**
          * Expected
          * @description What an export of an edition would be.
          */
@@ -7023,7 +7079,7 @@ export interface components {
              * Export
              * @enum {string}
              */
-            export: "none" | "waiting" | "failed" | "ready" | "changed";
+            export: "none" | "waiting" | "failed" | "cancelled" | "ready" | "changed";
         };
         /**
          * ShownStretch
@@ -9446,7 +9502,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_delivery_api_list_credits: {
+    hovvet_server_delivery_api_read_licences: {
         parameters: {
             query?: never;
             header?: never;
@@ -9463,7 +9519,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string[];
+                    "application/json": components["schemas"]["LicencesOut"];
                 };
             };
         };

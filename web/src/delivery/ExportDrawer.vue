@@ -2,14 +2,15 @@
 import { useClipboard, useStorage } from '@vueuse/core'
 import { computed, onMounted, ref, toRef, watch } from 'vue'
 import { useCommands } from '@/commands/registry'
+import { sureToDelete } from '@/shared/ask'
 import { clock, size } from '@/shared/format'
 import { useChoices } from '@/shared/useChoices'
 import type { Doc } from '@/document/useDocument'
-import { useCredits, useExports, type Export, type Output } from './useExports'
+import { useExports, useLicences, type Export, type Output } from './useExports'
 import JobLine from '@/shared/JobLine.vue'
 
 const props = defineProps<{ doc: Doc; time: number }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; open: [media: string, seconds: number] }>()
 const choices = useChoices()
 const heading = ref<HTMLElement | null>(null)
 const watching = ref<string | null>(null)
@@ -28,10 +29,14 @@ watch(() => props.doc.editions, (now) => { chosen.value = chosen.value.filter((i
 
 const wanted = computed(() => ({ editions: chosen.value, output: isPart.value ? output.value : { ...output.value, start: 0, seconds: 3 } }))
 const { exports, expected, start, retry, remove, cancel } = useExports(toRef(() => props.doc.id), toRef(() => props.doc.version), wanted)
-const { credits } = useCredits(toRef(() => props.doc.id), toRef(() => props.doc.version))
+const { credits, refused } = useLicences(toRef(() => props.doc.id), toRef(() => props.doc.version))
 const { copy, copied } = useClipboard({ legacy: true })
 const copyCredits = () => copy(credits.value.join('\n'))
 const tooLong = computed(() => props.doc.seconds > props.doc.outlet.longest)
+
+async function discard(each: Export) {
+  if (await sureToDelete(`Delete the file for ${each.outlet_name}?`, 'The clip stays: it can be exported again.')) await remove(each)
+}
 
 async function begin() {
   starting.value = true
@@ -63,6 +68,9 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
       </el-checkbox>
     </el-checkbox-group>
     <p v-if="doc.unwritten" class="alarm">No font here has {{ doc.unwritten }}: those letters are left out of the picture. Captions… tells more.</p>
+    <p v-for="each in refused" :key="each.media" class="alarm" role="alert" data-test="refused">
+      “{{ each.name }}” may not be used: {{ each.why }}. <button class="link" @click="$emit('open', each.media, each.seconds)">Go to it ({{ clock(each.seconds) }})</button>
+    </p>
     <p v-if="tooLong" class="alarm">
       This is {{ (doc.seconds - doc.outlet.longest).toFixed(1) }} s too long for the {{ doc.outlet.name }}. Cut some words, or export all the same.
     </p>
@@ -84,7 +92,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         <p class="quiet">Parts: {{ parts }}</p>
       </div>
     </details>
-    <el-button type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length" data-test="export" @click="begin">
+    <el-button type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length || refused.length > 0" data-test="export" @click="begin">
       {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
     </el-button>
     <div v-if="credits.length" class="credits" data-test="credits">
@@ -110,7 +118,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
           <a :href="file(each, each.output.kind ?? 'mp4')" download>{{ (each.output.kind ?? 'mp4').toUpperCase() }}</a>
           <a v-for="captions in each.captions" :key="captions" :href="file(each, captions)" download>{{ captions.toUpperCase() }}</a>
           <span class="grow" />
-          <el-button text size="small" @click="remove(each)">Delete</el-button>
+          <el-button text size="small" @click="discard(each)">Delete…</el-button>
         </div>
       </template>
     </article>

@@ -40,11 +40,11 @@ export function useExports(id: Ref<string>, version: Ref<number>, wanted: Ref<{ 
   }
 }
 
-/** The lines that a post of a clip has to have. */
-export function useCredits(id: Ref<string>, version: Ref<number>) {
+/** The lines that a post of a clip has to have, and what keeps it from being exported. */
+export function useLicences(id: Ref<string>, version: Ref<number>) {
   const query = useQuery({
-    queryKey: ['credits', id, version],
-    queryFn: () => got(api.GET('/api/documents/{document_id}/credits', { params: { path: { document_id: id.value } } })),
+    queryKey: ['licences', id, version],
+    queryFn: () => got(api.GET('/api/documents/{document_id}/licences', { params: { path: { document_id: id.value } } })),
   })
-  return { credits: computed(() => query.data.value ?? []) }
+  return { credits: computed(() => query.data.value?.credits ?? []), refused: computed(() => query.data.value?.refused ?? []) }
 }

@@ -8,6 +8,7 @@ import LinkDialog from './LinkDialog.vue'
 import ShowBar from './ShowBar.vue'
 import Skyline from './Skyline.vue'
 import UploadLine from './UploadLine.vue'
+import { sureToDelete } from '@/shared/ask'
 import { clock } from '@/shared/format'
 import { onTop } from '@/shared/onTop'
 import { tell, tellChange, tellError } from '@/shared/tell'
@@ -54,7 +55,7 @@ const list = computed(() => {
   return [...found].sort(ORDERS[order.value])
 })
 useReadyNotice(all, clips.all)
-const STATES: Record<Clip['export'], string> = { none: '', waiting: 'being exported', failed: 'export failed', ready: 'exported', changed: 'changed since its export' }
+const STATES: Record<Clip['export'], string> = { none: '', waiting: 'being exported', failed: 'export failed', cancelled: 'export cancelled', ready: 'exported', changed: 'changed since its export' }
 
 /** Files that were chosen or dropped. Words go with the recording of the same name. */
 async function take(files: FileList | null | undefined) {
@@ -112,11 +113,7 @@ async function remove(recording: Recording) {
   const shown = clips.of(recording.id)
   const missing = shown.map((clip) => `“${clip.title}” (${clock(clip.stretches.reduce((sum, each) => sum + each.end - each.start, 0))})`)
   const told = missing.length ? ` What it shows will be missing in: ${missing.join(', ')}. The clips stay.` : ''
-  const sure = await ElMessageBox.confirm(`Delete “${recording.title}”? The file is removed and this cannot be undone.${told}`, 'Delete recording', {
-    confirmButtonText: 'Delete',
-    cancelButtonText: 'Cancel',
-  }).catch(() => null)
-  if (sure) await act(got(api.DELETE('/api/recordings/{recording_id}', path(recording))))
+  if (await sureToDelete(`Delete “${recording.title}”?`, `The file is removed and this cannot be undone.${told}`)) await act(got(api.DELETE('/api/recordings/{recording_id}', path(recording))))
 }
 
 const reread = async (recording: Recording) => (await recordings.refetch()).data?.find((each) => each.id === recording.id)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElMessageBox } from 'element-plus'
 import { computed } from 'vue'
+import { sureToDelete } from '@/shared/ask'
 import { tellError } from '@/shared/tell'
 import type { Schemas } from '@/api/client'
 import { useChoices } from '@/shared/useChoices'
@@ -37,10 +38,7 @@ async function rename(each: Show) {
 }
 
 async function remove(each: Show) {
-  const sure = await ElMessageBox.confirm(`Delete the show “${each.name}”? Its recordings stay, without a show; its names & terms go.`, 'Delete show', {
-    confirmButtonText: 'Delete', cancelButtonText: 'Cancel',
-  }).catch(() => null)
-  if (!sure) return
+  if (!(await sureToDelete(`Delete the show “${each.name}”?`, 'Its recordings stay, without a show. Its names & terms go.'))) return
   chosen.value = null
   await props.shows.remove(each).catch(tellError)
 }

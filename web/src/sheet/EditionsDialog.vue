@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, reactive, ref } from 'vue'
+import { sureToDelete } from '@/shared/ask'
 import { tellError } from '@/shared/tell'
 import { useChoices } from '@/shared/useChoices'
 import type { Doc, Edit } from '@/document/useDocument'
@@ -27,6 +28,10 @@ function another() {
   const used = new Set(editions.value.map((each) => each.outlet))
   const outlet = outlets.value.find((each) => !used.has(each.key))?.key ?? outlets.value[0]!.key
   emit('edit', [{ type: 'put_edition', edition: { ...editions.value[0]!, id, outlet } }])
+}
+
+async function discard({ key, name }: { key: string; name: string }) {
+  if (await sureToDelete(`Delete the outlet “${name}”?`, 'Editions for it stay, and say that it is gone.')) await remove(key).catch(tellError)
 }
 
 const rateOf = (edition: Edition) => (edition.rate ? `${edition.rate.num}/${edition.rate.den}` : '')
@@ -98,7 +103,7 @@ async function save() {
       <li v-for="each in outlets.filter((outlet) => outlet.key.startsWith('own-'))" :key="each.key">
         {{ each.name }}, {{ each.width }} × {{ each.height }}
         <el-button text size="small" @click="edit(each.key)">Change</el-button>
-        <el-button text size="small" @click="remove(each.key).catch(tellError)">Delete</el-button>
+        <el-button text size="small" @click="discard(each)">Delete</el-button>
       </li>
     </ul>
     <el-button v-if="!editing" size="small" @click="edit('new')">Add an outlet</el-button>

@@ -3,6 +3,7 @@ import { useQueries } from '@tanstack/vue-query'
 import { ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, got } from '@/api/client'
+import { sureToDelete } from '@/shared/ask'
 import { tell, tellError } from '@/shared/tell'
 import { useChoices } from '@/shared/useChoices'
 import type { Doc } from '@/document/useDocument'
@@ -51,8 +52,7 @@ async function forNew(house: House) {
 }
 
 async function take(house: House) {
-  const sure = await ElMessageBox.confirm('Clips that were dressed in it stay as they are.', `Delete “${house.name}”?`, { confirmButtonText: 'Delete', cancelButtonText: 'Keep' }).catch(() => null)
-  if (sure) await remove(house).catch(tellError)
+  if (await sureToDelete(`Delete “${house.name}”?`, 'Clips that wear it stay as they are.')) await remove(house).catch(tellError)
 }
 
 async function brought() {

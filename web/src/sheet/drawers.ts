@@ -37,7 +37,15 @@ const suggestions = ({ page, doc }: Open, cuts: boolean) =>
 
 /** What stands beside the rows, by the name it is opened with. */
 const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
-  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, onClose: page.close }),
+  export: ({ page, doc, time }) => {
+    /** What shows (or plays) something of the Shelf, where it does. */
+    const open = (media: string, seconds: number) => {
+      const layer = doc.sheet.layers?.find(({ content }) => Object.values(content).includes(media))
+      if (layer) page.laying.openLayer(layer.id)
+      page.player.show(seconds)
+    }
+    return h(ExportDrawer, { doc, time, onOpen: open, onClose: page.close })
+  },
   history: ({ page, doc }) => h(HistoryDrawer, { doc, onBack: page.sheet.goBack, onClose: page.close }),
   layer: ({ page, doc, choices, time }) => {
     const { layer, own, change, nudge, layOver, setApart, remove } = page.laying

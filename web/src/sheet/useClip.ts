@@ -3,6 +3,7 @@ import type { Ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, got } from '@/api/client'
 import { tell, tellError } from '@/shared/tell'
+import { sureToDelete } from '@/shared/ask'
 import type { useDocument } from '@/document/useDocument'
 
 /** What is done with a clip as a whole. `home` is the recording that it began with. */
@@ -32,11 +33,7 @@ export function useClip(id: Ref<string>, sheet: ReturnType<typeof useDocument>, 
   }
 
   async function remove() {
-    const sure = await ElMessageBox.confirm('Delete this clip and its exports? Its recordings and their cuts stay.', 'Delete clip', {
-      confirmButtonText: 'Delete',
-      cancelButtonText: 'Cancel',
-    }).catch(() => null)
-    if (!sure) return
+    if (!(await sureToDelete(`Delete “${sheet.doc.value?.title}”?`, 'Its exports go too, and this cannot be undone. Its recordings and their cuts stay.'))) return
     try {
       await got(api.DELETE('/api/documents/{document_id}', path()))
       await (home.value ? router.push({ name: 'desk', params: { id: home.value.id } }) : router.push({ name: 'recordings' }))

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { ElMessage, ElMessageBox } from 'element-plus'
+import { ElMessage } from 'element-plus'
 import { computed } from 'vue'
+import { sureToDelete } from '@/shared/ask'
 import { useAssets, type AssetKind } from './useAssets'
 import type { Asset } from './useShelf'
 import BringIn from './BringIn.vue'
@@ -23,8 +24,7 @@ function brought({ name, key }: Asset) {
 
 async function take() {
   const { name, key } = own.value!
-  const sure = await ElMessageBox.confirm(`Clips with “${name}” ${props.instead}, and say so.`, `Delete “${name}”?`, { confirmButtonText: 'Delete', cancelButtonText: 'Keep' }).catch(() => null)
-  if (!sure) return
+  if (!(await sureToDelete(`Delete “${name}”?`, `Clips with “${name}” ${props.instead}, and say so.`))) return
   emit('change', Object.keys(props.others)[0]!)
   await remove(key)
 }
@@ -35,12 +35,13 @@ async function take() {
     <span :id="`asset-${kind}`" class="label">{{ label }}</span>
     <el-radio-group v-if="assets.length || Object.keys(others).length > 1" :model-value="chosen" size="small" :aria-labelledby="`asset-${kind}`" @change="$emit('change', $event as string)">
       <el-radio-button v-for="(name, key) in others" :key="key" :value="key">{{ name }}</el-radio-button>
-      <el-radio-button v-for="each in assets" :key="each.key" :value="each.key">{{ each.name }}</el-radio-button>
+      <el-radio-button v-for="each in assets" :key="each.key" :value="each.key" :disabled="!!each.refusal" :title="each.refusal">{{ each.name }}</el-radio-button>
     </el-radio-group>
     <span>
       <BringIn :kind="kind" :accept="accept" one :test="`${kind}-file`" @brought="brought">Bring in {{ called }}…</BringIn>
       <el-button v-if="own" size="small" text @click="take">Delete “{{ own.name }}”</el-button>
     </span>
+    <span v-for="each in assets.filter((one) => one.refusal)" :key="each.key" class="label">“{{ each.name }}” may not be used: {{ each.refusal }}.</span>
     <span v-if="own?.licence" class="label">{{ own.licence }}</span>
   </div>
 </template>

@@ -8,7 +8,7 @@ import type { Asset, StockItem } from './useShelf'
 import SoundWave from '@/player/SoundWave.vue'
 
 /** Something on the Shelf or in the stock library: a button with a picture, which moves (or is heard) while it is pointed at or has the focus. */
-const props = defineProps<{ item: Asset | StockItem; chosen?: boolean }>()
+const props = defineProps<{ item: Asset | StockItem; chosen?: boolean; choosing?: boolean /* to be used now: what may not be cannot be chosen */ }>()
 defineEmits<{ pick: [] }>()
 
 const choices = useChoices()
@@ -29,7 +29,7 @@ const across = computed(() => choices.value?.thumbs_across ?? 1)
 </script>
 
 <template>
-  <button ref="button" class="card" :class="{ chosen, clear: item.kind === 'sticker' }" :aria-pressed="chosen" :title="item.name" data-test="shelf-item" @click="$emit('pick')">
+  <button ref="button" class="card" :class="{ chosen, clear: item.kind === 'sticker', refused: own?.refusal }" :aria-pressed="chosen" :disabled="choosing && !!own?.refusal" :title="own?.refusal ? `${item.name}: ${own.refusal}` : item.name" data-test="shelf-item" @click="$emit('pick')">
     <span class="seen">
       <img v-if="still" :src="still" alt="" loading="lazy" :class="{ moving: own?.moves }">
       <SoundWave v-else-if="isSound && own?.ready" :recording="own.key" ready />
@@ -50,6 +50,8 @@ const across = computed(() => choices.value?.thumbs_across ?? 1)
 <style scoped>
 .card { display: flex; flex-direction: column; gap: 2px; min-width: 0; padding: 4px; border: 1px solid var(--rule); border-radius: 4px; background: none; font-size: 13px; text-align: left; cursor: pointer; }
 .card.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
+.refused .seen, .refused .name { opacity: 0.45; }
+.card:disabled { cursor: not-allowed; }
 .seen { position: relative; display: block; width: 100%; aspect-ratio: 16 / 9; background: var(--paper-2); overflow: hidden; }
 img, video, i { display: block; width: 100%; height: 100%; object-fit: cover; }
 .clear img { padding: 6px; object-fit: contain; }

@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { ElMessageBox } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { api, got } from '@/api/client'
 import DraftText from '@/shared/DraftText.vue'
 import JobLine from '@/shared/JobLine.vue'
 import { clock } from '@/shared/format'
 import { onTop } from '@/shared/onTop'
+import { sureToDelete } from '@/shared/ask'
 import { tellError } from '@/shared/tell'
 import { assetFile } from '@/api/files'
 import { useChoices } from '@/shared/useChoices'
@@ -30,7 +30,7 @@ let line: Promise<unknown> = Promise.resolve() // changes go out one after anoth
 let known = props.asset
 watch(() => props.asset, (now) => { if (now.id !== known.id || now.version > known.version) known = now })
 
-function change(what: { name?: string; tags?: string[]; terms?: Licence; favourite?: boolean }) {
+function change(what: { name?: string; tags?: string[]; terms?: Partial<Licence>; favourite?: boolean }) {
   const { path: at } = path.value.params
   line = line.then(async () => {
     const send = (version: number) => got(api.PATCH('/api/assets/{asset_id}', { params: { path: at }, body: { version, ...what } }))
@@ -42,7 +42,7 @@ function change(what: { name?: string; tags?: string[]; terms?: Licence; favouri
 }
 
 const rename = (name: string) => { if (name.trim()) void change({ name: name.trim() }) }
-const terms = (part: Partial<Licence>) => change({ terms: { ...props.asset.terms, ...part } })
+const terms = (part: Partial<Licence>) => change({ terms: part })
 
 function addTag() {
   const made = tag.value.split(',').map((each) => each.trim().slice(0, 40)).filter((each) => each && !props.asset.tags.includes(each))
@@ -53,8 +53,7 @@ function addTag() {
 async function remove() {
   const clips = (await uses.refetch()).data ?? []
   const told = clips.length ? ` These clips use it and will be without it: ${clips.map((each) => `“${each.title}”`).join(', ')}. They say so, and keep the rest.` : ' No clip uses it.'
-  const sure = await ElMessageBox.confirm(`Its file is removed, and this cannot be undone.${told}`, `Delete “${props.asset.name}”?`, { confirmButtonText: 'Delete', cancelButtonText: 'Keep' }).catch(() => null)
-  if (!sure) return
+  if (!(await sureToDelete(`Delete “${props.asset.name}”?`, `Its file is removed, and this cannot be undone.${told}`))) return
   await got(api.DELETE('/api/assets/{asset_id}', path.value)).catch(tellError)
   emit('changed')
   emit('close')

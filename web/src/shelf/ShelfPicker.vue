@@ -43,7 +43,7 @@ async function pickStock(item: StockItem) {
     <el-checkbox v-if="shown?.length" v-model="fresh" size="small" label="Only what is not in this clip yet" />
     <h3>On your Shelf</h3>
     <div class="items" data-test="own">
-      <ShelfCard v-for="each in first" :key="each.key" :item="each" :chosen="each.key === chosen" @pick="$emit('pick', each.key)" />
+      <ShelfCard v-for="each in first" :key="each.key" choosing :item="each" :chosen="each.key === chosen" @pick="$emit('pick', each.key)" />
     </div>
     <el-button v-if="left" size="small" @click="more">Show more ({{ left }})</el-button>
     <p v-if="!own.length && !query.isLoading.value" class="quiet">{{ text ? 'Nothing on it is like this.' : heard ? 'Nothing yet: music and sounds are brought in on the Shelf.' : 'Nothing yet: films are brought in on the Shelf, pictures here too.' }} <button v-if="text" class="link" @click="text = ''">Show all</button></p>
@@ -71,7 +71,6 @@ h3 { margin: 6px 0 0; font-size: 14px; }
 p { margin: 0; font-size: 13px; }
 .items { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; width: 100%; }
 .items:empty { display: none; }
-.link { padding: 0; border: none; background: none; color: var(--pencil); font: inherit; text-decoration: underline; cursor: pointer; }
 .recording { display: flex; flex-direction: column; gap: 3px; min-width: 0; padding: 4px; border: 1px solid var(--rule); border-radius: 4px; background: none; font-size: 13px; text-align: left; cursor: pointer; }
 .recording.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
 .recording span { display: block; max-width: 100%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }

@@ -34,7 +34,7 @@ async function pickEmoji(item: StockItem) {
     <el-input v-model="search" size="small" placeholder="Find by name: a clock, a heart" aria-label="Find by name" clearable />
     <h3 v-if="assets.length">On your Shelf</h3>
     <div class="items">
-      <button v-for="each in shown" :key="each.key" :class="{ chosen: each.key === chosen }" :title="each.name" :aria-label="each.name" :aria-pressed="each.key === chosen" data-test="sticker-item" @click="$emit('pick', each.key)">
+      <button v-for="each in shown" :key="each.key" :class="{ chosen: each.key === chosen }" :disabled="!!each.refusal" :title="each.refusal ? `${each.name}: ${each.refusal}` : each.name" :aria-label="each.name" :aria-pressed="each.key === chosen" data-test="sticker-item" @click="$emit('pick', each.key)">
         <img :src="assetFile(each.key)" alt="" loading="lazy" :class="{ moving: each.moves }">
       </button>
     </div>
@@ -63,6 +63,7 @@ h3 { margin: 6px 0 0; font-size: 14px; }
 .pages { display: flex; gap: 8px; align-items: center; }
 .items:empty { display: none; }
 button { height: 64px; padding: 6px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper-2); cursor: pointer; }
+button:disabled { opacity: 0.45; cursor: not-allowed; }
 button.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
 img { width: 100%; height: 100%; object-fit: contain; }
 img.moving { object-fit: cover; object-position: top; }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElMessage } from 'element-plus'
 import { computed, ref } from 'vue'
+import { sureToDelete } from '@/shared/ask'
 import type { Choices } from '@/shared/useChoices'
 import type { Doc } from '@/document/useDocument'
 import { useStyleChange, type ChooseStyle } from './useStyleChange'
@@ -11,6 +12,9 @@ import StyleForm from './StyleForm.vue'
 const props = defineProps<{ sheet: Doc['sheet']; choices: Choices; words: string; choose: ChooseStyle }>()
 
 const { styles, add, change, remove, kept, now, changed } = useStyleChange(() => props.sheet, () => props.choices, (...of) => props.choose(...of))
+async function discard() {
+  if (kept.value && (await sureToDelete(`Delete “${kept.value.name}”?`, 'Clips with this style stay as they are.'))) await remove(kept.value.key)
+}
 const differs = computed(() => !!props.sheet.style && JSON.stringify(now.value) !== JSON.stringify(kept.value))
 const name = ref('')
 
@@ -44,7 +48,7 @@ async function keep(how: Promise<CaptionStyle>, told: string) {
         <el-button size="small" native-type="submit" :disabled="!name.trim()">Keep as a style</el-button>
       </form>
     </div>
-    <el-button v-else-if="kept" size="small" text @click="remove(kept!.key)">Delete “{{ kept.name }}” from the styles</el-button>
+    <el-button v-else-if="kept" size="small" text @click="discard">Delete “{{ kept.name }}” from the styles</el-button>
   </template>
   <div class="styles" role="radiogroup" aria-label="Style of the captions">
     <label v-for="{ style, own } in offered" :key="style.key" :class="{ chosen: sheet.captions === style.key }">

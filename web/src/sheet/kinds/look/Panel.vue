@@ -3,6 +3,7 @@ import { ElMessage } from 'element-plus'
 import { computed, ref } from 'vue'
 import { api, got } from '@/api/client'
 import AssetPicker from '@/shelf/AssetPicker.vue'
+import { sureToDelete } from '@/shared/ask'
 import FieldsForm from '@/shared/FieldsForm.vue'
 import type { Content, Doc } from '@/document/useDocument'
 import Scopes from './Scopes.vue'
@@ -17,6 +18,9 @@ const emit = defineEmits<{ change: [content: Content] }>()
 const set = (part: Partial<Look>) => emit('change', { ...props.content, ...part })
 const over = computed(() => !props.doc.bars.find((each) => each.layer === props.layer)?.whole)
 const { looks, add, remove } = useLooks()
+async function discard() {
+  if (own.value && (await sureToDelete(`Delete “${own.value.name}”?`, 'Clips with this look stay as they are.'))) await remove(own.value.key)
+}
 const name = ref('')
 const grade = computed(() => Object.fromEntries(Object.entries(props.content).filter(([field]) => field !== 'kind' && field !== 'of')) as NamedLook['grade'])
 const own = computed(() => looks.value.find((each) => Object.entries(each.grade).every(([field, value]) => grade.value[field as keyof NamedLook['grade']] === value)))
@@ -60,7 +64,7 @@ async function keep() {
     <span class="quiet">Your looks</span>
     <el-button v-for="each in looks" :key="each.key" size="small" :type="own?.key === each.key ? 'primary' : undefined" @click="$emit('change', { ...content, ...each.grade } as Content)">{{ each.name }}</el-button>
   </div>
-  <el-button v-if="own" size="small" text @click="remove(own.key)">Delete “{{ own.name }}” from your looks</el-button>
+  <el-button v-if="own" size="small" text @click="discard">Delete “{{ own.name }}” from your looks</el-button>
   <form v-else class="looks" @submit.prevent="keep">
     <el-input v-model="name" size="small" maxlength="60" placeholder="Name of the look" aria-label="Name of the look" />
     <el-button size="small" native-type="submit" :disabled="!name.trim()">Keep as a look</el-button>
