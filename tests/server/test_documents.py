@@ -132,6 +132,28 @@ class Clips(ServerCase):
         self.assertNotEqual(again["id"], first["id"])
         self.assertEqual([each["current"] for each in self.client.get(path).json()], [True, False])
 
+    def test_what_is_tried_is_seen_and_not_kept_and_a_new_thing_is_called_as_the_page_says(self):
+        clip = make_clip(self.recording(), 3, 14)
+        path = f"/api/documents/{clip.pk}"
+        ask = {
+            "ask": "lay",
+            "content": {"kind": "title", "text": "Ask her"},
+            "named": "n-1",
+            "first": None,
+            "last": None,
+        }
+        tried = self.post(f"{path}/tries", {"ask": ask})
+        self.assertEqual(tried.status_code, 200, tried.content[:300])
+        self.assertIn("Ask her", tried.json()["script"].replace("\\h", " "))
+        self.assertEqual(
+            self.post(f"{path}/tries", {"ask": ask | {"content": {"kind": "title", "text": ""}}}).status_code, 422
+        )
+        now = self.client.get(path).json()
+        self.assertEqual((now["version"], now["sheet"]["layers"]), (1, []))
+        for version in (1, 2):  # sent twice, it is laid once
+            laid = self.post(f"{path}/asks", {"version": version, "ask": ask}).json()
+        self.assertEqual([layer["id"] for layer in laid["sheet"]["layers"]], ["n-1"])
+
     def test_words_are_moved_repeated_and_brought_home_by_undo(self):
         clip = make_clip(self.recording(), 3, 14)
         path = f"/api/documents/{clip.pk}"

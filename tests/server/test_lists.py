@@ -82,7 +82,9 @@ class Lists(ServerCase):
         return clip["export"]
 
     def test_a_cancelled_export_is_cancelled_and_a_failed_one_failed(self):
-        row = Export.objects.create(workspace=self.workspace, document=self.clip, edition="e1", digest="x", version=1, plan={})
+        row = Export.objects.create(
+            workspace=self.workspace, document=self.clip, edition="e1", digest="x", version=1, plan={}
+        )
         for state in ("cancelled", "failed", "queued"):
             Job.objects.create(workspace=self.workspace, kind="export", target=row.pk, state=state)
             self.assertEqual(self.state(), "waiting" if state == "queued" else state)

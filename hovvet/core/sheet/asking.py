@@ -83,12 +83,14 @@ class Trim(Value):
 
 class Lay(Value):
     """Lay something over the words ``first`` to ``last``, or over the whole clip (None). ``layer`` names one that is there
-    already: it is laid anew. A kind that stands alone takes the place of what it would cover, but for what the
-    ``edition`` that is looked at leaves out."""
+    already: it is laid anew. A new one is called ``named`` where that is given, so that who asks knows it before the answer.
+    A kind that stands alone takes the place of what it would cover, but for what the ``edition`` that is looked at leaves
+    out."""
 
     ask: Literal["lay"] = "lay"
     content: Content
     layer: Name | None = None
+    named: Name | None = None
     edition: Name | None = None
     first: WordRef | None = None
     last: WordRef | None = None
@@ -202,13 +204,13 @@ def _trim(ask: Trim, sheet: Sheet, around: Around) -> Edit:
 
 def _lay(ask: Lay, sheet: Sheet, around: Around) -> Edit:
     steps = Steps(sheet, around.transcripts)
-    own = next((each for each in sheet.layers if each.id == ask.layer), None)
+    own = next((each for each in sheet.layers if each.id == (ask.layer or ask.named)), None)
     if ask.layer is not None and own is None:
         raise EditError("That is no longer on the sheet.", f"no layer {ask.layer!r}")
     span = own.span if own else Span()
     if ask.first is not None:
         span = steps.places.over(ask.first, ask.last or ask.first)
-    layer = ask.layer or _covered(ask, span, sheet, steps) or next(iter(fresh_names(sheet, "l")))
+    layer = own.id if own else _covered(ask, span, sheet, steps) or ask.named or next(iter(fresh_names(sheet, "l")))
     return PutLayer(layer=Layer(id=layer, span=span, content=ask.content))
 
 

@@ -23,6 +23,7 @@ from hovvet.server.documents.changing import (
     do_asked,
     go_back,
     redo,
+    tried,
     undo,
 )
 from hovvet.server.documents.history import story
@@ -59,6 +60,13 @@ class Asking(Version):
     """What is asked for, on a version of the document."""
 
     ask: Ask
+
+
+class Trying(Schema):
+    """What is asked for, and the edition that the page shows."""
+
+    ask: Ask
+    edition: str | None = None
 
 
 class Correcting(Version):
@@ -191,6 +199,13 @@ def ask(request: HttpRequest, document_id: uuid.UUID, given: Asking) -> Answer:
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
     by, shown = request.user.pk, given.edition
     return changed(request, document, lambda: do_asked(document, given.version, given.ask, by, shown), shown)
+
+
+@router.post("/{document_id}/tries", response=Plan)
+def try_out(request: HttpRequest, document_id: uuid.UUID, given: Trying) -> Plan:
+    """What would be seen and heard with what is asked for. Nothing is kept: it is for what is being typed or dragged."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    return tried(document, given.ask, given.edition).plan
 
 
 @router.post("/{document_id}/undo", response={200: DocumentOut, 409: Newer})

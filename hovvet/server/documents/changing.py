@@ -23,7 +23,7 @@ from hovvet.server.documents.listing import listed
 from hovvet.server.documents.making import desk_of
 from hovvet.server.documents.models import Document, Revision
 from hovvet.server.documents.opening import Opened, compiled, opened, sheet_of
-from hovvet.server.documents.sources import as_uuid, remember_sources, sources_of
+from hovvet.server.documents.sources import Sources, as_uuid, remember_sources, sources_of
 from hovvet.server.documents.transcripts import keep, source_of, transcript_at, transcript_of
 from hovvet.server.documents.written import Written
 from hovvet.server.problems import Problem
@@ -138,21 +138,31 @@ def apply_to_newest(document: Document, make: Callable[[Sheet], Edit], author_id
 
 def do_asked(document: Document, version: int, ask: Ask, author_id: int | None, edition: str | None = None) -> Opened:
     """Do what a person asks for on a clip. Raises Stale, Problem, CoreError."""
+    return apply_made(document, version, lambda sheet: _asked(document, sheet, ask, edition), author_id, edition)
 
-    def make(sheet: Sheet) -> Edit:
-        shown = sources_of(document, sheet)
-        rate = sheet.edition(edition).rate or usual_rate(sheet, shown.sources)
-        transcripts, desks = dict(shown.transcripts), {}
-        if isinstance(ask, AddWords):
-            added = Recording.objects.select_related("show").filter(
-                workspace=document.workspace_id, pk__in=[as_uuid(ask.recording)]
-            )
-            if (recording := added.first()) is not None:
-                transcripts[ask.recording] = source_of(recording).transcript
-                desks[ask.recording] = sheet_of(desk_of(recording))
-        return edit_for(ask, sheet, Around(transcripts, rate, desks))
 
-    return apply_made(document, version, make, author_id, edition)
+def tried(document: Document, ask: Ask, edition: str | None = None) -> Opened:
+    """A clip as it would be with what is asked for, compiled and not kept. Raises Problem, CoreError."""
+    sheet = sheet_of(document)
+    sources = sources_of(document, sheet)
+    after = apply(sheet, _asked(document, sheet, ask, edition, sources))
+    same = after.media == sheet.media
+    return compiled(document, after, edition, longest=LONGEST_CLIP, sources=sources if same else None)
+
+
+def _asked(document: Document, sheet: Sheet, ask: Ask, edition: str | None, shown: Sources | None = None) -> Edit:
+    """The edit that does what is asked for; ``shown`` are the sources of the sheet where they have been read already."""
+    shown = shown or sources_of(document, sheet)
+    rate = sheet.edition(edition).rate or usual_rate(sheet, shown.sources)
+    transcripts, desks = dict(shown.transcripts), {}
+    if isinstance(ask, AddWords):
+        added = Recording.objects.select_related("show").filter(
+            workspace=document.workspace_id, pk__in=[as_uuid(ask.recording)]
+        )
+        if (recording := added.first()) is not None:
+            transcripts[ask.recording] = source_of(recording).transcript
+            desks[ask.recording] = sheet_of(desk_of(recording))
+    return edit_for(ask, sheet, Around(transcripts, rate, desks))
 
 
 # Words that come to be by splitting get ids that no other correction gives, undone ones included: by the version that a

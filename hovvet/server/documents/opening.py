@@ -53,15 +53,16 @@ def compiled(
     edition: str | None = None,
     present: Mapping[uuid.UUID, Transcript] | None = None,
     longest: float | None = None,
+    sources: Sources | None = None,
 ) -> Opened:
-    """A sheet of a document, compiled; with other transcripts than the stored ones where ``present`` says so; a clip no
-    longer than ``longest`` seconds.
+    """A sheet of a document, compiled; with other transcripts than the stored ones where ``present`` says so, and from
+    ``sources`` where they have been read already; a clip no longer than ``longest`` seconds.
 
     Raises CoreError for a sheet that cannot be compiled.
     """
     kit = kit_of(document.workspace)
     shown, told = repaired(sheet, kit)
-    sources = sources_of(document, shown, present)
+    sources = sources or sources_of(document, shown, present)
     chosen = shown.edition(edition)
     is_clip = document.kind == Document.Kind.CLIP
     target = replace(target_of(shown, chosen, kit, texts=is_clip), longest=longest if is_clip else None)

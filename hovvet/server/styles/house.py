@@ -1,7 +1,5 @@
 """House styles: kept from a clip, and laid onto others."""
 
-from contextlib import suppress
-
 from hovvet.core.compile.repairs import repaired_house
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.house import HouseStyle, house_of
@@ -9,7 +7,7 @@ from hovvet.core.sheet.house_laying import changes, dress, wear
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.upgrade import read_house
-from hovvet.server.documents.changing import Stale, apply_made
+from hovvet.server.documents.changing import apply_made, apply_to_newest
 from hovvet.server.documents.kit import kit_of
 from hovvet.server.documents.making import make_clip, show_of
 from hovvet.server.documents.models import Document
@@ -34,16 +32,9 @@ def style_shown_by(clip: Document, naming: str) -> HouseStyle:
 
 
 def wear_kept(clip: Document, row: NamedSettings, author_id: int | None) -> None:
-    """Let a clip wear the house style that was just kept from it. Where somebody else changes the clip at that moment it may
-    not look so any more, and does not."""
-    sources = sources_of(clip, sheet_of(clip)).transcripts
-    with suppress(Stale):
-        apply_made(
-            clip,
-            clip.version,
-            lambda sheet: wear(sheet, style_of(row), row.key, row.version, clip.title, sources),
-            author_id,
-        )
+    """Let a clip wear the house style that was just kept from it."""
+    style, said = style_of(row), sources_of(clip, sheet_of(clip)).transcripts
+    apply_to_newest(clip, lambda sheet: wear(sheet, style, row.key, row.version, clip.title, said), author_id)
 
 
 def edit_that_dresses(clip: Document, sheet: Sheet, row: NamedSettings) -> Edit:

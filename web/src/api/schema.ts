@@ -673,6 +673,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/tries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Out
+         * @description What would be seen and heard with what is asked for. Nothing is kept: it is for what is being typed or dragged.
+         */
+        post: operations["hovvet_server_documents_api_try_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/undo": {
         parameters: {
             query?: never;
@@ -5970,8 +5990,9 @@ export interface components {
         /**
          * Lay
          * @description Lay something over the words ``first`` to ``last``, or over the whole clip (None). ``layer`` names one that is there
-         *     already: it is laid anew. A kind that stands alone takes the place of what it would cover, but for what the
-         *     ``edition`` that is looked at leaves out.
+         *     already: it is laid anew. A new one is called ``named`` where that is given, so that who asks knows it before the answer.
+         *     A kind that stands alone takes the place of what it would cover, but for what the ``edition`` that is looked at leaves
+         *     out.
          */
         Lay: {
             /**
@@ -5983,6 +6004,8 @@ export interface components {
             content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
             /** Layer */
             layer?: string | null;
+            /** Named */
+            named?: string | null;
             /** Edition */
             edition?: string | null;
             first?: components["schemas"]["WordRef"] | null;
@@ -6078,6 +6101,16 @@ export interface components {
              * @default false
              */
             sentence: boolean;
+        };
+        /**
+         * Trying
+         * @description What is asked for, and the edition that the page shows.
+         */
+        Trying: {
+            /** Ask */
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+            /** Edition */
+            edition?: string | null;
         };
         /**
          * Undoing
@@ -8145,6 +8178,32 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_api_try_out: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Trying"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"];
                 };
             };
         };

@@ -3,13 +3,17 @@ import { useDraft } from './useDraft'
 
 /** A number that is drawn along a line, and kept when it is let go. */
 const props = defineProps<{ value: number; label?: string; least?: number; most?: number; step: number }>()
-const emit = defineEmits<{ keep: [value: number] }>()
+const emit = defineEmits<{ keep: [value: number]; move: [value: number] }>()
 const { draft, begin, keep } = useDraft(() => props.value, (value) => emit('keep', value))
+function moved() {
+  begin()
+  emit('move', draft.value)
+}
 </script>
 
 <template>
   <span class="slide">
-    <input v-model.number="draft" type="range" :min="least" :max="most" :step="step" :aria-label="label" @input="begin" @change="keep">
+    <input v-model.number="draft" type="range" :min="least" :max="most" :step="step" :aria-label="label" @input="moved" @change="keep">
     <output class="time">{{ draft }}</output>
   </span>
 </template>

@@ -22,7 +22,7 @@ interface Field {
 }
 
 const props = defineProps<{ values: Record<string, unknown>; fields: Record<string, unknown>; only?: string /* one that is set apart from the form of all */ }>()
-const emit = defineEmits<{ change: [values: Record<string, unknown>] }>()
+const emit = defineEmits<{ change: [values: Record<string, unknown>]; try: [values: Record<string, unknown>] /* while it is typed or drawn */ }>()
 
 const shown = computed(() =>
   Object.entries(props.fields as Record<string, Field>).flatMap(([key, field]) => {
@@ -50,6 +50,10 @@ function set(key: string, value: unknown) {
   changed[key] = value
   emit('change', { ...props.values, ...changed })
 }
+
+function tryOut(key: string, value: unknown) {
+  emit('try', { ...props.values, ...changed, [key]: value })
+}
 </script>
 
 <template>
@@ -59,17 +63,17 @@ function set(key: string, value: unknown) {
       <el-radio-group v-if="field.enum" :model-value="values[field.key] as string" :aria-labelledby="`field-${field.key}`" size="small" @change="set(field.key, $event)">
         <el-radio-button v-for="each in field.enum" :key="each" :value="each">{{ words(each) }}</el-radio-button>
       </el-radio-group>
-      <DraftSlider v-else-if="field.slider" :value="values[field.key] as number" :label="field.title" :least="field.minimum" :most="field.maximum" :step="0.05" @keep="set(field.key, $event)" />
+      <DraftSlider v-else-if="field.slider" :value="values[field.key] as number" :label="field.title" :least="field.minimum" :most="field.maximum" :step="0.05" @keep="set(field.key, $event)" @move="tryOut(field.key, $event)" />
       <el-input-number
         v-else-if="field.type === 'number' || field.type === 'integer'" :model-value="values[field.key] as number" :min="field.minimum" :max="field.maximum" :step="step(field)"
         :aria-label="field.title" size="small" @change="set(field.key, $event)"
       />
       <span v-else-if="isColour(field)" class="colour">
         <el-checkbox v-if="field.optional" :model-value="values[field.key] !== null" :aria-label="field.title" @change="set(field.key, $event ? field.examples?.[0] ?? '#20242b' : null)" />
-        <input v-if="values[field.key] !== null" type="color" :value="values[field.key]" :aria-label="field.title" @change="set(field.key, ($event.target as HTMLInputElement).value)">
+        <input v-if="values[field.key] !== null" type="color" :value="values[field.key]" :aria-label="field.title" @input="tryOut(field.key, ($event.target as HTMLInputElement).value)" @change="set(field.key, ($event.target as HTMLInputElement).value)">
       </span>
       <el-checkbox v-else-if="field.type === 'boolean'" :model-value="values[field.key] as boolean" :aria-label="field.title" @change="set(field.key, $event)" />
-      <DraftText v-else :value="values[field.key] as string ?? ''" :rows="3" :maxlength="field.maxLength" :aria-label="field.title" @keep="set(field.key, $event || (field.optional ? null : ''))" />
+      <DraftText v-else :value="values[field.key] as string ?? ''" :rows="3" :maxlength="field.maxLength" :aria-label="field.title" @keep="set(field.key, $event || (field.optional ? null : ''))" @type="tryOut(field.key, $event || (field.optional ? null : ''))" />
     </div>
   </div>
 </template>

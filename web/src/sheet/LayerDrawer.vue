@@ -1,24 +1,23 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, provide, ref, toRef, watch } from 'vue'
 import { useCommands } from '@/commands/registry'
 import { clock } from '@/shared/format'
 import type { Choices } from '@/shared/useChoices'
 import type { Content, Doc, Edit } from '@/document/useDocument'
 import { CHOOSERS, PANELS } from '@/sheet/kinds'
+import { SAVED } from '@/sheet/kinds/saved'
+import { focusFirst } from '@/shared/focus'
 import FieldsForm from '@/shared/FieldsForm.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
-const props = defineProps<{ doc: Doc; layer: string; content: Content | undefined; choices: Choices; hasWords: boolean; time: number }>()
-const emit = defineEmits<{ close: []; change: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; edit: [edits: Edit[]]; apart: []; remove: [] }>()
+const props = defineProps<{ doc: Doc; layer: string; content: Content | undefined; saved: Content | undefined /* as it is kept: undefined before it is */; choices: Choices; hasWords: boolean; time: number }>()
+const emit = defineEmits<{ close: []; change: [content: Content]; try: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; edit: [edits: Edit[]]; apart: []; remove: [] }>()
 
-/** The layer, its content as it was changed last. */
-const own = computed(() => {
-  const there = props.doc.sheet.layers?.find((each) => each.id === props.layer)
-  return there && { ...there, content: props.content ?? there.content }
-})
+provide(SAVED, toRef(props, 'saved'))
 const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
-const fields = computed(() => props.choices.contents[own.value?.content.kind ?? '']?.properties as Record<string, unknown> | undefined)
-const presets = computed(() => props.choices.presets[own.value?.content.kind ?? ''])
+const fields = computed(() => props.choices.contents[props.content?.kind ?? '']?.properties as Record<string, unknown> | undefined)
+const presets = computed(() => props.choices.presets[props.content?.kind ?? ''])
+const title = computed(() => bar.value?.label ?? props.choices.offers.find((each) => each.kind === props.content?.kind)?.label ?? '')
 const editions = computed(() => (props.doc.sheet.editions ?? []).map((each) => ({ ...each, hidden: each.hidden ?? [] })))
 const nameOf = (id: string) => props.doc.editions.find((each) => each.id === id)?.name ?? id
 /** Whether this edition has it, and another one too. */
@@ -35,35 +34,37 @@ function show(edition: (typeof editions.value)[number], shown: boolean) {
   const others = edition.hidden.filter((each) => each !== props.layer)
   emit('edit', [{ type: 'put_edition', edition: { ...edition, hidden: shown ? others : [...others, props.layer] } }])
 }
-const heading = ref<HTMLElement | null>(null)
+const panel = ref<HTMLElement | null>(null)
 const edge = ref<'in' | 'out'>('in')
 
-watch(own, (layer) => { if (!layer) emit('close') })
+watch(() => props.content, (content) => { if (!content) emit('close') })
 useCommands(() => [
   { id: 'close-layer', label: 'Close', keys: ['Escape'], run: () => emit('close') },
+  { id: 'close-layer-field', label: 'Close', keys: ['Escape'], where: '[data-layer-panel]', run: () => emit('close') },
   { id: 'nudge-earlier', label: 'A frame earlier', keys: [','], run: () => emit('nudge', edge.value, -1) },
   { id: 'nudge-later', label: 'A frame later', keys: ['.'], run: () => emit('nudge', edge.value, 1) },
 ])
-onMounted(() => heading.value?.focus())
+onMounted(() => focusFirst(panel.value))
 </script>
 
 <template>
-  <section v-if="own && bar" class="drawer" aria-label="Settings">
+  <section v-if="content" ref="panel" class="drawer" aria-label="Settings" data-layer-panel>
     <header>
-      <h2 ref="heading" tabindex="-1">{{ bar.label }}</h2>
+      <h2 tabindex="-1">{{ title }}</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
-    <p v-if="bar.start === null || bar.end === null" class="quiet">Asleep: its words are cut. It comes back with them.</p>
+    <p v-if="!bar" class="quiet" role="status">Being laid…</p>
+    <p v-else-if="bar.start === null || bar.end === null" class="quiet">Asleep: its words are cut. It comes back with them.</p>
     <p v-else-if="bar.whole" class="quiet">Over the whole clip</p>
     <p v-else class="quiet time">{{ clock(bar.start) }} to {{ clock(bar.end) }}</p>
-    <p v-if="bar.note" role="status">{{ bar.note }}</p>
+    <p v-if="bar?.note" role="status">{{ bar.note }}</p>
     <div v-if="presets" class="presets" role="group" aria-label="Begin from">
-      <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...own.content, ...values } as Content)">{{ name }}</el-button>
+      <el-button v-for="(values, name) in presets" :key="name" size="small" @click="$emit('change', { ...content, ...values } as Content)">{{ name }}</el-button>
     </div>
-    <component :is="CHOOSERS[own.content.kind]" v-if="CHOOSERS[own.content.kind]" :content="own.content" :doc="doc" :layer="layer" @change="$emit('change', $event)" />
-    <FieldsForm v-if="fields" :values="{ ...own.content }" :fields="fields" @change="$emit('change', $event as Content)" />
-    <component :is="PANELS[own.content.kind]" v-if="PANELS[own.content.kind]" :content="own.content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" />
-    <template v-if="!bar.whole">
+    <component :is="CHOOSERS[content.kind]" v-if="CHOOSERS[content.kind]" :content="content" :doc="doc" :layer="layer" @change="$emit('change', $event)" />
+    <FieldsForm v-if="fields" :values="{ ...content }" :fields="fields" @change="$emit('change', $event as Content)" @try="$emit('try', $event as Content)" />
+    <component :is="PANELS[content.kind]" v-if="PANELS[content.kind]" :content="content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" />
+    <template v-if="bar && !bar.whole">
       <div class="nudge">
         <span class="quiet">Move by frames (comma, full stop)</span>
         <el-radio-group v-model="edge" size="small" aria-label="Edge to move">

@@ -48,10 +48,10 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
   },
   history: ({ page, doc }) => h(HistoryDrawer, { doc, onBack: page.sheet.goBack, onClose: page.close }),
   layer: ({ page, doc, choices, time }) => {
-    const { layer, own, change, nudge, layOver, setApart, remove } = page.laying
+    const { layer, own, drawn, change, tryOut, nudge, layOver, setApart, remove } = page.laying
     return h(LayerDrawer, {
-      key: layer.value, doc, choices, time, layer: layer.value, content: own.value?.content, hasWords: !!page.refs.value,
-      onChange: change, onNudge: nudge, onOver: layOver, onEdit: page.edit, onApart: setApart, onRemove: remove, onClose: page.close,
+      key: layer.value, doc, choices, time, layer: layer.value, content: own.value?.content, saved: drawn.value?.content, hasWords: !!page.refs.value,
+      onChange: (content) => void change(content), onTry: tryOut, onNudge: nudge, onOver: layOver, onEdit: page.edit, onApart: setApart, onRemove: remove, onClose: page.close,
     })
   },
   trim: ({ page, doc }) => {

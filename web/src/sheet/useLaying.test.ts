@@ -16,15 +16,16 @@ const CHOICES = { contents: { title: { properties: { kind: { const: 'title' }, t
 function laying(layers: Layer[] = [], selected: [WordRef, WordRef] | null = [word(2), word(5)]) {
   const doc = shallowRef({ title: 'Nobody throws away a clock', edition: 'e1', rows: [], bars: [], sheet: { layers, editions: [{ id: 'e1', hidden: [] as string[] }] } } as unknown as Doc)
   const put = (more: Layer) => (doc.value = { ...doc.value, sheet: { ...doc.value.sheet, layers: [...(doc.value.sheet.layers ?? []), more] } })
-  const ask = vi.fn(async (asked: { ask: string; content?: Content; first?: WordRef | null }) => {
-    if (asked.ask === 'lay' && asked.content) put(layer(`new-${doc.value.sheet.layers!.length}`, asked.content, asked.first ? 1 : 0))
+  const ask = vi.fn(async (asked: { ask: string; content?: Content; first?: WordRef | null; named?: string | null }) => {
+    if (asked.ask === 'lay' && asked.content) put(layer(asked.named ?? `new-${doc.value.sheet.layers!.length}`, asked.content, asked.first ? 1 : 0))
   })
   const edit = vi.fn(async () => {})
   const open = vi.fn()
+  const tries = { show: vi.fn(), stop: vi.fn() }
   const refs = ref(selected)
   const said = ref('they throw it away')
-  const made = useLaying({ doc, ask, edit } as unknown as ReturnType<typeof useDocument>, ref(CHOICES) as never, { refs: computed(() => refs.value), said }, open)
-  return { made, doc, ask, edit, open, refs, said, put }
+  const made = useLaying({ doc, ask, edit } as unknown as ReturnType<typeof useDocument>, ref(CHOICES) as never, { refs: computed(() => refs.value), said }, open, tries)
+  return { made, doc, ask, edit, open, tries, refs, said, put }
 }
 
 beforeEach(() => void vi.clearAllMocks())
@@ -33,8 +34,8 @@ describe('laying what is offered', () => {
   it('lays it over the selected words, as the core would have it but for what the offer sets, and opens it', async () => {
     const { made, ask, open } = laying()
     await made.lay({ kind: 'framing', over: 'words', sets: { mode: 'speaker' } })
-    expect(ask).toHaveBeenCalledExactlyOnceWith({ ask: 'lay', content: { kind: 'framing', mode: 'speaker' }, layer: null, edition: 'e1', first: word(2), last: word(5) })
-    expect([made.layer.value, open.mock.calls.length]).toEqual(['new-0', 1])
+    expect(ask).toHaveBeenCalledExactlyOnceWith({ ask: 'lay', content: { kind: 'framing', mode: 'speaker' }, layer: null, named: made.layer.value, edition: 'e1', first: word(2), last: word(5) })
+    expect(open.mock.calls).toEqual([[made.layer.value], [made.layer.value]])
   })
 
   it('lays it over the whole clip whatever is selected', async () => {
@@ -62,15 +63,45 @@ describe('laying what is offered', () => {
   })
 })
 
+describe('what is on its way', () => {
+  it('is open before the answer, is changed under its name, and is shown as it is typed', async () => {
+    const { made, ask, open, tries } = laying()
+    let answer = () => {}
+    ask.mockImplementationOnce(() => new Promise<void>((done) => (answer = done)))
+    const laid = made.lay({ kind: 'title', over: 'words', sets: {}, text: 'what is said' })
+    const id = made.layer.value
+    expect(open.mock.calls).toEqual([[id]])
+    expect([made.own.value!.content, made.drawn.value]).toEqual([{ ...title, text: 'they throw it away' }, undefined])
+    made.tryOut({ ...title, text: 'N' } as Content)
+    expect(tries.show).toHaveBeenLastCalledWith({ ask: 'lay', content: { ...title, text: 'N' }, layer: null, named: id, edition: 'e1', first: word(2), last: word(5) })
+    const changed = made.change({ ...title, text: 'New' } as Content)
+    expect([ask.mock.calls.length, (made.own.value!.content as { text: string }).text]).toEqual([1, 'New'])
+    answer()
+    await laid
+    await changed
+    expect(ask).toHaveBeenLastCalledWith({ ask: 'lay', content: { ...title, text: 'New' }, layer: id, named: null, edition: null, first: null, last: null })
+    expect(tries.stop).toHaveBeenCalledOnce()
+  })
+
+  it('leaves another one open that was opened meanwhile', async () => {
+    const { made } = laying([layer('l1', title)])
+    const laid = made.lay({ kind: 'title', over: 'words', sets: {} })
+    made.openLayer('l1')
+    await laid
+    expect(made.layer.value).toBe('l1')
+  })
+})
+
 describe('what is laid', () => {
   it('shows a change at once, and what came back after that', async () => {
     const { made, ask } = laying([layer('l1', title)])
     made.openLayer('l1')
     let answer = () => {}
     ask.mockImplementation(() => new Promise<void>((done) => (answer = done)))
-    made.change({ ...title, text: 'Otherwise' } as Content)
+    void made.change({ ...title, text: 'Otherwise' } as Content)
     expect((made.own.value!.content as { text: string }).text).toBe('Otherwise')
     expect((made.drawn.value!.content as { text: string }).text).toBe('Title')
+    await vi.waitFor(() => expect(ask).toHaveBeenCalled())
     answer()
     await vi.waitFor(() => expect((made.own.value!.content as { text: string }).text).toBe('Title'))
   })
@@ -80,8 +111,9 @@ describe('what is laid', () => {
     made.openLayer('l1')
     const answers: (() => void)[] = []
     ask.mockImplementation(() => new Promise<void>((done) => void answers.push(done)))
-    made.change({ ...title, text: 'One' } as Content)
-    made.change({ ...title, text: 'Two' } as Content)
+    void made.change({ ...title, text: 'One' } as Content)
+    void made.change({ ...title, text: 'Two' } as Content)
+    await vi.waitFor(() => expect(answers).toHaveLength(2))
     answers[0]!()
     await Promise.resolve()
     expect((made.own.value!.content as { text: string }).text).toBe('Two')
@@ -93,7 +125,7 @@ describe('what is laid', () => {
     made.nudge('out', -2)
     expect(edit).toHaveBeenLastCalledWith([{ type: 'put_layer', layer: expect.objectContaining({ span: expect.objectContaining({ nudge_out: -2 }) }) }])
     made.layOver()
-    expect(ask).toHaveBeenLastCalledWith({ ask: 'lay', content: title, layer: 'l1', edition: null, first: word(2), last: word(5) })
+    expect(ask).toHaveBeenLastCalledWith({ ask: 'lay', content: title, layer: 'l1', named: null, edition: null, first: word(2), last: word(5) })
     void made.remove()
     expect(edit).toHaveBeenLastCalledWith([{ type: 'remove_layer', layer: 'l1' }])
   })

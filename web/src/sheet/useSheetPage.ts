@@ -19,6 +19,7 @@ import { useClip } from './useClip'
 import { useLaying } from './useLaying'
 import { useLooking } from './useLooking'
 import { useMoving } from './useMoving'
+import { useTrying } from './useTrying'
 import { useTrimming } from './useTrimming'
 
 /** All that the page of a clip holds: its sheet, its player, what is selected, and what stands beside the rows. */
@@ -50,7 +51,9 @@ export function useSheetPage(id: Ref<string>) {
   const picture = shallowRef<HTMLCanvasElement | null>(null)
   const letters = shallowRef<HTMLCanvasElement | null>(null)
   const fonts = computed(() => (choices.value?.fonts ?? []).map((file) => `/static/fonts/${file}`))
-  const player = usePlayer({ plan, sources, document: id, picture, words: letters, fonts })
+  const trying = useTrying(doc)
+  const shown = computed(() => trying.plan.value ?? plan.value)
+  const player = usePlayer({ plan: shown, sources, document: id, picture, words: letters, fonts })
 
   const { chosen } = useCutting(sheet, rows, player.toggle)
   const refs = computed(() => wordRefs(chosen.value))
@@ -71,7 +74,7 @@ export function useSheetPage(id: Ref<string>) {
   const laying = useLaying(sheet, choices, { refs, said }, (layer) => {
     drawer.value = 'layer'
     lookAt(layer)
-  })
+  }, trying)
   const { houses } = useHouse()
 
   /** What of the recording is on the stage now. */
@@ -85,7 +88,7 @@ export function useSheetPage(id: Ref<string>) {
     const row = doc.value?.rows.findLast((each) => each.at !== null && each.at <= player.time.value + 1e-3)
     const heard = row?.tokens.flatMap((token) => (token.word && token.at !== null ? [{ origin: token.origin, word: token.word.id }] : [])) ?? []
     const [begin, end] = refs.value ?? [heard[0], heard.at(-1)]
-    if (begin && end) void ask({ ask: 'lay', content, layer: null, edition: doc.value?.edition ?? null, first: begin, last: end })
+    if (begin && end) void ask({ ask: 'lay', content, layer: null, named: null, edition: doc.value?.edition ?? null, first: begin, last: end })
   }
 
   return {

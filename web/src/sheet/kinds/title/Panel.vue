@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useStorage } from '@vueuse/core'
-import { computed, ref } from 'vue'
+import { computed, inject, ref } from 'vue'
 import FieldsForm from '@/shared/FieldsForm.vue'
+import { SAVED } from '@/sheet/kinds/saved'
 import { useChoices } from '@/shared/useChoices'
 import type { Content, Doc } from '@/document/useDocument'
 
@@ -22,7 +23,10 @@ const sorts = computed(() => {
 })
 const of = (sort: string) => all.value.filter((each) => (sort === FAVOURITES ? favourites.value.includes(each.key) : each.sort === sort))
 const star = (key: string) => (favourites.value = favourites.value.includes(key) ? favourites.value.filter((each) => each !== key) : [...favourites.value, key])
-const sample = (key: string) => `/api/captions/titles/${key}/sample?${new URLSearchParams({ text: props.content.text ?? '…', second: props.content.second ?? '' })}`
+/** What templates are shown with: the words that are kept, so that nothing is drawn while they are typed. */
+const saved = inject(SAVED)
+const said = computed(() => (saved?.value as Title | undefined) ?? null)
+const sample = (key: string) => said.value && `/api/captions/titles/${key}/sample?${new URLSearchParams({ text: said.value.text || '…', second: said.value.second ?? '' })}`
 const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part } as Content)
 </script>
 
@@ -37,7 +41,7 @@ const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part
       <div v-for="each in of(sort)" :key="`${sort} ${each.key}`" class="template">
         <label :class="{ chosen: content.template === each.key }">
           <input type="radio" :name="`title-template-${sort}`" :value="each.key" :checked="content.template === each.key" @change="set({ ...each.sets, template: each.key, height: null })">
-          <img :src="sample(each.key)" alt="" width="240" height="120" loading="lazy">
+          <img :src="sample(each.key) ?? undefined" alt="" width="240" height="120" loading="lazy">
           <span>{{ each.name }}</span>
         </label>
         <button class="star" :aria-pressed="favourites.includes(each.key)" :aria-label="`A favourite: ${each.name}`" :title="favourites.includes(each.key) ? 'No favourite any more' : 'Make it a favourite'" @click="star(each.key)">{{ favourites.includes(each.key) ? '★' : '☆' }}</button>
