@@ -140,7 +140,7 @@ def take_all(page: Page) -> None:
     page.keyboard.press("Escape")
 
     # Faces are looked for after the demo was loaded; the clip opens its settings once they are there.
-    page.get_by_text("Speaker in view").first.click()
+    page.get_by_text("Follow the speaker").first.click()
     page.locator("section[aria-label=Settings]").get_by_role("status").wait_for(state="detached", timeout=180_000)
     page.keyboard.press("Shift+S")
     page.wait_for_timeout(600)
@@ -212,7 +212,7 @@ def lay_over_words(page: Page) -> None:
     page.keyboard.press("Escape")
     page.keyboard.press("Shift+H")
     page.get_by_label("Name of the house style").fill("Quillhaven evenings")
-    page.get_by_role("button", name="Keep how this clip looks").click()
+    page.get_by_role("button", name="Save this clip's style").click()
     page.locator("[data-test=house]").first.wait_for()
     page.locator(".el-message").wait_for(state="detached")
     shot(page, "house")

@@ -21,7 +21,13 @@ SLIDES: JsonDict = {"slider": True}  # for the schema of a field: it is set by s
 # For the schema of a field: where a picture that is dragged is drawn to the middle or a third, in shares of the output.
 SNAP_LINES, SNAP_WITHIN = (1 / 3, 1 / 2, 2 / 3), 0.015
 SNAPS: JsonDict = {"snaps": list(SNAP_LINES), "snaps_within": SNAP_WITHIN}
+PERCENT: JsonDict = {"slider": True, "percent": True}  # likewise, and is a share that is read in hundredths
 APART: JsonDict = {"apart": True}  # for the schema of a field: what sets it is not in the form of all fields
+
+
+def called(labels: dict[str, str]) -> JsonDict:
+    """For the schema of a field: what its choices are called on the page, where that is not what they are kept as."""
+    return {"labels": dict(labels)}
 
 
 def when(*cases: dict[str, str]) -> JsonDict:

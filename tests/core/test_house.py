@@ -177,7 +177,7 @@ class Dressing(unittest.TestCase):
     def test_it_is_told_in_words(self):
         self.assertEqual(
             HOUSE.told(),
-            ["Captions: Bold", "Logo", "Progress bar", "Header", "Hook title", "Names of speakers", "3 editions"],
+            ["Captions: Bold", "Logo", "Progress bar", "Headline", "Hook title", "Names of speakers", "3 editions"],
         )
 
 

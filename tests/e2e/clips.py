@@ -63,6 +63,6 @@ class ClipCase(BrowserCase):
     def lay(self, page: Page, first: int, last: int, what: str, label: str) -> None:
         """Lay something on words by the menu, and see its bar."""
         self.select(page, first, last)
-        page.get_by_role("button", name="Lay", exact=True).click()
+        page.get_by_role("button", name="Add", exact=True).click()
         page.get_by_role("menuitem", name=what).click()
         expect(page.locator("[data-test=bar]", has_text=label).first).to_be_visible()

@@ -111,10 +111,10 @@ class Desk(BrowserCase):
     def keep_names_and_terms(self, page: Page) -> None:
         page.get_by_role("tab", name="Names & terms").click()
         page.fill("[aria-label='Name or term']", "cauldron")
-        page.fill("[aria-label='Heard as']", "kettle")
+        page.fill("[aria-label='Often misheard as']", "kettle")
         page.get_by_role("button", name="Add", exact=True).click()
         expect(page.locator(".terms li")).to_contain_text("cauldron")
-        page.click("text=Apply to this recording…")
+        page.click("text=Correct in this recording…")
         page.locator(".el-dialog").get_by_role("button", name=re.compile("Change")).click()
         expect(self.word("cauldron")).to_be_visible()
         expect(page.locator(".el-dialog")).to_be_hidden()
@@ -122,7 +122,7 @@ class Desk(BrowserCase):
         expect(self.word("kettle")).to_be_visible()
 
     def take_words_away(self, page: Page) -> None:
-        page.click("text=Save words")
+        page.click("text=Download transcript")
         with page.expect_download() as download:
             page.click("text=Text (TXT)")
         saved = self.data / "saved.txt"
@@ -160,7 +160,7 @@ class Desk(BrowserCase):
         page.evaluate("window.heard")
 
     def walk_through_the_sweep(self, page: Page) -> None:
-        page.get_by_role("tab", name="Sweep").click()
+        page.get_by_role("tab", name="Sweep (clean up)").click()
         page.click("text=Review before cutting")
         group = page.locator(".group", has_text="Filler sounds")
         count = int(re.search(r"of (\d+)", group.inner_text())[1])

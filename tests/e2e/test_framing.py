@@ -39,17 +39,17 @@ class Framed(FramingCase):
         )
         self.bring_in(self.data / "talk.mp4")
         page = self.open_clip(other=False)
-        page.get_by_role("button", name="Lay", exact=True).click()
-        page.get_by_role("menuitem", name="Framing of the whole clip").click()
+        page.get_by_role("button", name="Add", exact=True).click()
+        page.get_by_role("menuitem", name="Reframe the whole clip").click()
         settings = page.get_by_role("region", name="Settings")
-        expect(settings.get_by_role("heading", name="Speaker in view")).to_be_visible()
+        expect(settings.get_by_role("heading", name="Follow the speaker")).to_be_visible()
         expect(settings.get_by_role("status")).to_have_count(0)  # the faces are there
         face = (502 - 210) / 960
         self.assertEqual([round(at, 2) for at in self.middles(page)], [round(face, 2)])
 
         # By hand, for the first words only: more of the right.
         self.select(page, 0, 2)
-        page.get_by_text("Speaker in view").first.click()
+        page.get_by_text("Follow the speaker").first.click()
         expect(settings.locator("[data-test=path] polyline")).to_have_count(1)
         handle = page.locator("[data-test=framing-handle]")
         box = handle.bounding_box()
@@ -73,9 +73,9 @@ class Framed(FramingCase):
         page.keyboard.type("punch in at every")
         expect(page.get_by_label("Find a command")).to_have_value("punch in at every")  # typed before it was there
         page.keyboard.press("Enter")
-        expect(page.locator("[data-test=bar]", has_text="Punch in").first).to_be_visible()
+        expect(page.locator("[data-test=bar]", has_text="Zoom").first).to_be_visible()
         page.keyboard.press("Control+z")
-        expect(page.locator("[data-test=bar]", has_text="Punch in")).to_have_count(0)
+        expect(page.locator("[data-test=bar]", has_text="Zoom")).to_have_count(0)
         self.assertEqual(self.problems, [])
         self.assertTrue(
             json.loads(next((self.data / "media" / "recordings").glob("*/faces-*.json")).read_text())["tracks"]
@@ -94,7 +94,7 @@ class AsExported(Agreement, FramingCase):
         page.keyboard.type("framing of the whole clip")
         page.keyboard.press("Enter")
         settings = page.get_by_role("region", name="Settings")
-        expect(settings.get_by_role("heading", name="Speaker in view")).to_be_visible()
+        expect(settings.get_by_role("heading", name="Follow the speaker")).to_be_visible()
         expect(settings.get_by_role("status")).to_have_count(0)
         page.keyboard.press("Escape")  # the handle on the stage goes with the drawer
         expect(page.locator("[data-test=framing-handle]")).to_have_count(0)

@@ -87,9 +87,9 @@ class OnScreen(Agreement, ClipCase):
 
         # Level bars over the whole clip; a title whose words are written where they stand, moved by the keyboard.
         page.keyboard.press("Control+k")
-        page.keyboard.type("Level bars")
+        page.keyboard.type("Audio waveform")
         page.keyboard.press("Enter")
-        expect(settings.get_by_role("heading", name="Level bars")).to_be_visible()
+        expect(settings.get_by_role("heading", name="Audio level")).to_be_visible()
         page.keyboard.press("Escape")
         plan = self.plan()
         alike["level bars"] = self.stage_and_still(plan, plan.frames // 3)

@@ -37,8 +37,8 @@ class Order(BrowserCase):
         words = page.locator(".rows .word")
         words.nth(10).click()
         words.nth(14).click(modifiers=["Shift"])
-        page.get_by_role("button", name="Move", exact=True).click()
-        page.click("text=Move to front")
+        page.get_by_role("button", name="Add", exact=True).click()
+        page.click("text=Move to the start")
         expect(page.locator(".row.opens")).to_have_count(2)
         moved = [*before[10:15], *before[:10], *before[15:]]
         self.assertEqual(self.texts(), moved)

@@ -62,8 +62,8 @@ BARE = """async ([url, seconds]) => {
 class Playing(ClipCase):
     def test_as_fluid_as_the_bare_file_and_never_late(self):
         page = self.open_clip(other=False)
-        self.lay(page, 8, 8, "Crossfade into these words", "Crossfade 0.5 s")
-        self.lay(page, 14, 20, "Another speed", "Speed 1.5x")
+        self.lay(page, 8, 8, "Transition into these words", "Crossfade 0.5 s")
+        self.lay(page, 14, 20, "Speed", "Speed 1.5x")
         slider = page.get_by_role("slider", name="Place in the recording")
         ((recording,),) = self.rows("select id from recordings_recording where title = 'talk'")
         tries = []

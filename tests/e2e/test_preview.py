@@ -97,7 +97,7 @@ class Preview(Agreement, BrowserCase):
         self.bring_in(draw_talk(self.data / "talk.mp4", 13))
         page.click("text=talk")
         page.wait_for_selector(".play:not([disabled])")
-        page.locator("aside").get_by_role("button", name="Sweep", exact=True).click()
+        page.locator("aside").get_by_role("button", name="Sweep (clean up)", exact=True).click()
         page.wait_for_selector(".word.cut")
         words = page.locator(".word")
         words.first.click()

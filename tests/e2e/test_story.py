@@ -91,7 +91,7 @@ class Story(BrowserCase):
 
         # Sweep: says how many and how many seconds, and is one undo.
         before = self.length()
-        page.locator("aside").get_by_role("button", name="Sweep", exact=True).click()
+        page.locator("aside").get_by_role("button", name="Sweep (clean up)", exact=True).click()
         told = page.locator(".el-message").last.inner_text()
         fillers, pauses, saved = re.search(
             r"Cut (\d+) filler sounds?, shortened (\d+) long pauses?: ([\d.]+) s", told

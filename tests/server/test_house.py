@@ -44,7 +44,7 @@ class Houses(ServerCase):
     def test_a_clip_is_dressed_in_one_change_and_again_when_the_style_has_changed(self):
         house = self.keep().json()
         self.assertEqual(
-            (house["version"], house["parts"]), (1, ["Captions: Bold", "Progress bar", "Header", "1 edition"])
+            (house["version"], house["parts"]), (1, ["Captions: Bold", "Progress bar", "Headline", "1 edition"])
         )
         self.assertEqual(self.keep("quillhaven").status_code, 409, "a name is taken once")
         own = f"/api/house/{house['key']}/changes?clip={self.shown.pk}"

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
+import CommandButton from '@/commands/CommandButton.vue'
 import CommandFinder from '@/commands/CommandFinder.vue'
+import ExportNotice from '@/recordings/ExportNotice.vue'
 import PasswordDialog from '@/account/PasswordDialog.vue'
 import { useUnsent } from '@/shared/useUnsent'
 import { useSession } from '@/account/session'
@@ -9,7 +11,17 @@ import { useSession } from '@/account/session'
 const session = useSession()
 const router = useRouter()
 const { saving } = useUnsent()
+const saved = ref(false) // something was, since the page was opened
+watch(saving, (is) => { if (!is) saved.value = true })
 const changing = ref(false)
+
+const PLACES = { recordings: 'Recordings', shelf: 'Shelf' } // here, too, where there is no room for them in the head
+
+function choose(what: string) {
+  if (what === 'leave') void leave()
+  else if (what === 'password') changing.value = true
+  else void router.push({ name: what })
+}
 
 async function leave() {
   await session.signOut()
@@ -28,15 +40,20 @@ async function leave() {
         <RouterLink :to="{ name: 'shelf' }">Shelf</RouterLink>
       </nav>
       <span id="crumbs"></span>
-      <span id="saved" class="quiet" role="status">{{ saving ? 'Saving…' : '' }}</span>
+      <span id="saved" class="quiet" role="status">{{ saving ? 'Saving…' : saved ? 'All saved' : '' }}</span>
       <span class="grow" />
+      <CommandButton id="finder" class="find" aria-label="Find a command">
+        <svg viewBox="0 0 16 16" width="14" height="14" aria-hidden="true"><circle cx="7" cy="7" r="4.5" fill="none" stroke="currentColor" stroke-width="1.6" /><path d="M10.5 10.5 14 14" stroke="currentColor" stroke-width="1.6" /></svg>
+        <span>Find a command</span><kbd>Ctrl+K</kbd>
+      </CommandButton>
       <span id="actions"></span>
-      <el-dropdown trigger="click" @command="$event === 'leave' ? leave() : (changing = true)">
+      <el-dropdown trigger="click" @command="choose">
         <el-button text class="who">{{ session.user }}</el-button>
         <template #dropdown>
           <el-dropdown-menu>
             <el-dropdown-item disabled>{{ session.workspace }}</el-dropdown-item>
-            <el-dropdown-item command="password">Change password…</el-dropdown-item>
+            <el-dropdown-item v-for="(name, place) in PLACES" :key="place" :command="place">{{ name }}</el-dropdown-item>
+            <el-dropdown-item divided command="password">Change password…</el-dropdown-item>
             <el-dropdown-item command="leave">Sign out</el-dropdown-item>
           </el-dropdown-menu>
         </template>
@@ -45,6 +62,7 @@ async function leave() {
     </header>
     <main tabindex="-1"><RouterView /></main>
     <CommandFinder />
+    <ExportNotice v-if="session.user" />
   </div>
 </template>
 
@@ -56,12 +74,22 @@ nav { display: flex; gap: 4px; }
 nav a { padding: 4px 8px; border-radius: 4px; color: var(--ink-2); font-size: 14px; text-decoration: none; }
 nav a:hover, nav a.router-link-exact-active { background: var(--paper-2); color: var(--ink); }
 .grow { flex: 1; }
+.find { flex: none; color: var(--ink-2); }
+.find span { margin: 0 6px; }
+.find kbd { font: 11px var(--mono); }
 .who { max-width: 120px; overflow: hidden; text-overflow: ellipsis; }
 nav, .mark { flex: none; }
 #crumbs { display: flex; flex: 0 1 auto; gap: 12px; align-items: baseline; min-width: 0; overflow: hidden; }
 #saved { font-size: 13px; white-space: nowrap; }
 #actions { display: flex; flex: none; gap: 8px; align-items: center; }
 main { position: relative; min-height: 0; grid-row: 2; }
+@media (width < 1500px) {
+  .find span, .find kbd { display: none; }
+  .find { padding: 8px; }
+}
+@media (width < 480px) {
+  nav { display: none !important; }
+}
 @media (width < 900px) {
   header { gap: 8px; min-height: 44px; padding: 0 10px; }
   .mark span, nav a:first-child { display: none; } /* the mark leads there too */

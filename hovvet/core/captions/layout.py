@@ -12,21 +12,21 @@ from hovvet.core.value import BreakHow, Value
 class CaptionLayout(Value):
     """A way to group words into captions."""
 
-    characters: Annotated[int, Field(ge=8, le=60, title="Characters a line")] = 22
+    characters: Annotated[int, Field(ge=8, le=60, title="Characters per line")] = 22
     """A line holds; a longer word has its line to itself."""
     lines: Annotated[int, Field(ge=1, le=3, title="Lines")] = 2
     """A caption has at most."""
-    words: Annotated[int, Field(ge=1, le=24, title="Words at most")] = 24
+    words: Annotated[int, Field(ge=1, le=24, title="Words per caption, at most")] = 24
     """A caption has at most."""
-    shortest: Annotated[float, Field(ge=0.1, le=3, title="Shortest, seconds")] = 0.7
+    shortest: Annotated[float, Field(ge=0.1, le=3, title="Shortest (s)")] = 0.7
     """Seconds that a caption stays where the speech allows."""
-    longest: Annotated[float, Field(ge=1, le=10, title="Longest, seconds")] = 5.0
+    longest: Annotated[float, Field(ge=1, le=10, title="Longest (s)")] = 5.0
     """Seconds that a caption stays at most."""
-    linger: Annotated[float, Field(ge=0, le=3, title="Stays after its last word, seconds")] = 0.5
+    linger: Annotated[float, Field(ge=0, le=3, title="Stays after its last word (s)")] = 0.5
     """Seconds that it may stay after its last word."""
-    flicker: Annotated[float, Field(ge=0, le=1, title="Gaps shorter than this are closed, seconds")] = 0.2
+    flicker: Annotated[float, Field(ge=0, le=1, title="Join captions closer than (s)")] = 0.2
     """A gap between two captions shorter than so many seconds is closed."""
-    fastest: Annotated[int, Field(ge=8, le=40, title="Too fast to read from, characters a second")] = 21
+    fastest: Annotated[int, Field(ge=8, le=40, title="Too fast to read from (characters per second)")] = 21
     """The reading speed, characters a second, from which on a caption is marked."""
 
     @model_validator(mode="after")

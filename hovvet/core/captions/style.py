@@ -6,51 +6,74 @@ from pydantic import Field
 
 from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.errors import CoreError
-from hovvet.core.value import SLIDES, Colour, Name, Value, when
+from hovvet.core.value import PERCENT, Colour, Name, Value, called, when
 
 
 class Box(Value):
     """A colour behind the letters. Lengths in parts of their size."""
 
-    behind: Annotated[Literal["whole", "line"], Field(title="Behind")] = "whole"
+    behind: Annotated[
+        Literal["whole", "line"],
+        Field(title="Background of", json_schema_extra=called({"whole": "The whole caption", "line": "Each line"})),
+    ] = "whole"
     """One for the whole caption, or one for each line."""
-    colour: Annotated[Colour, Field(title="Colour")] = "#20242B"
+    colour: Annotated[Colour, Field(title="Background colour")] = "#20242B"
     """Of the box."""
     opacity: Annotated[float, Field(ge=0, le=1, title="Opacity")] = 0.85
     """0 to 1."""
-    padding: Annotated[float, Field(ge=0, le=1, title="Room around the letters")] = 0.22
-    radius: Annotated[float, Field(ge=0, le=1, title="Round corners")] = 0.12
+    padding: Annotated[float, Field(ge=0, le=1, title="Padding")] = 0.22
+    radius: Annotated[float, Field(ge=0, le=1, title="Corner radius")] = 0.12
 
 
 class Spoken(Value):
     """How the word that is spoken now is told from the others."""
 
     how: Annotated[
-        Literal["none", "colour", "box", "underline", "size", "fill", "so far"], Field(title="The word that is spoken")
+        Literal["none", "colour", "box", "underline", "size", "fill", "so far"],
+        Field(
+            title="Spoken word",
+            json_schema_extra=called(
+                {
+                    "none": "Not marked",
+                    "colour": "Colour",
+                    "box": "Box",
+                    "underline": "Underline",
+                    "size": "Larger",
+                    "fill": "Fill up to the spoken word",
+                    "so far": "Only what was spoken",
+                }
+            ),
+        ),
     ] = "colour"
     """What tells the word that is spoken now; `so far`: only what was said is seen."""
     colour: Annotated[
         Colour,
         Field(
-            title="Its colour",
+            title="Highlight colour",
             json_schema_extra=when(*({"how": how} for how in ("colour", "box", "underline", "size", "fill"))),
         ),
     ] = "#FFD66B"
-    scale: Annotated[float, Field(ge=1, le=1.5, title="How much larger", json_schema_extra=when({"how": "size"}))] = (
-        1.14
-    )
+    scale: Annotated[float, Field(ge=1, le=1.5, title="Scale (x)", json_schema_extra=when({"how": "size"}))] = 1.14
 
 
 class Entrance(Value):
     """A way in which captions come and go."""
 
-    how: Annotated[Literal["none", "fade", "rise", "pop", "slide", "typed"], Field(title="How they come")] = "none"
+    how: Annotated[
+        Literal["none", "fade", "rise", "pop", "slide", "typed"],
+        Field(
+            title="Animation in",
+            json_schema_extra=called(
+                {"none": "None", "fade": "Fade", "rise": "Rise", "pop": "Pop", "slide": "Slide", "typed": "Typewriter"}
+            ),
+        ),
+    ] = "none"
     """How a caption comes."""
-    first_only: Annotated[bool, Field(title="Only the first one")] = False
+    first_only: Annotated[bool, Field(title="First caption only")] = False
     """The first caption of the clip alone, not each."""
-    seconds: Annotated[float, Field(ge=0.05, le=1, title="How long it takes, seconds")] = 0.2
+    seconds: Annotated[float, Field(ge=0.05, le=1, title="Length (s)")] = 0.2
     """How long that takes, less where a caption is short."""
-    leaves: Annotated[bool, Field(title="Fade when they go")] = False
+    leaves: Annotated[bool, Field(title="Fade out")] = False
     """Whether it fades when it goes."""
 
 
@@ -63,28 +86,33 @@ class CaptionStyle(Value):
     """As a person reads it."""
     font: Name = "condensed"
     """One that ships, by name, or one of the workspace's."""
-    size: Annotated[float, Field(ge=20, le=300, title="Size")] = 96
+    size: Annotated[float, Field(ge=20, le=300, title="Size (px)")] = 96
     """Of the letters, in pixels."""
-    smallest: Annotated[float, Field(ge=10, le=300, title="Smallest size")] = 44
+    smallest: Annotated[float, Field(ge=10, le=300, title="Smallest size (px)")] = 44
     """To which captions that do not fit are made smaller, in pixels."""
-    case: Annotated[Literal["said", "upper", "lower"], Field(title="Case")] = "said"
+    case: Annotated[
+        Literal["said", "upper", "lower"],
+        Field(
+            title="Case", json_schema_extra=called({"said": "As spoken", "upper": "Upper case", "lower": "Lower case"})
+        ),
+    ] = "said"
     """Of the letters: as it was said, upper or lower."""
     letter_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Letter spacing")] = 0.0
     """Between letters, in parts of their size."""
     word_spacing: Annotated[float, Field(ge=-0.1, le=0.5, title="Word spacing")] = 0.02
     """Between words, in parts of their size."""
-    line_height: Annotated[float, Field(ge=0.7, le=2, title="Height of a line")] = 1.0
+    line_height: Annotated[float, Field(ge=0.7, le=2, title="Line height")] = 1.0
     """From line to line, in parts of what the font says."""
-    colour: Annotated[Colour, Field(title="Colour")] = "#FFFFFF"
+    colour: Annotated[Colour, Field(title="Text colour")] = "#FFFFFF"
     """Of the letters."""
     keyword: Annotated[Colour | None, Field(title="Colour of marked words", examples=["#8FE0C0"])] = "#8FE0C0"
     second: Annotated[Colour | None, Field(title="Colour of a second speaker", examples=["#9CC9FF"])] = None
     third: Annotated[Colour | None, Field(title="Colour of a third speaker", examples=["#F3B6D0"])] = None
-    outline: Annotated[Colour, Field(title="Outline")] = "#20242B"
+    outline: Annotated[Colour, Field(title="Outline colour")] = "#20242B"
     """Its colour."""
-    outline_width: Annotated[float, Field(ge=0, le=30, title="Width of the outline")] = 7.0
+    outline_width: Annotated[float, Field(ge=0, le=30, title="Outline width (px)")] = 7.0
     """In pixels."""
-    shadow: Annotated[float, Field(ge=0, le=30, title="Shadow")] = 2.0
+    shadow: Annotated[float, Field(ge=0, le=30, title="Shadow (px)")] = 2.0
     """How far it falls, in pixels."""
     box: Box | None = None
     """Behind the letters."""
@@ -92,13 +120,13 @@ class CaptionStyle(Value):
     """How the word that is spoken is told."""
     entrance: Entrance = Entrance()
     """How captions come and go."""
-    height: Annotated[
-        float, Field(ge=0, le=1, title="From top to bottom of the safe area", json_schema_extra=SLIDES)
-    ] = 1.0
+    height: Annotated[float, Field(ge=0, le=1, title="Position Y in the safe area (%)", json_schema_extra=PERCENT)] = (
+        1.0
+    )
     """Where it stands in the safe area: 0 at its top, 1 at its bottom."""
-    align: Annotated[Literal["left", "centre", "right"], Field(title="Lines stand")] = "centre"
+    align: Annotated[Literal["left", "centre", "right"], Field(title="Alignment")] = "centre"
     """How lines stand to one another."""
-    turn: Annotated[float, Field(ge=-15, le=15, title="Turned, degrees")] = 0.0
+    turn: Annotated[float, Field(ge=-15, le=15, title="Rotation (°)")] = 0.0
     """Degrees, clockwise."""
 
     @property

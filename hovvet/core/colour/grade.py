@@ -6,7 +6,7 @@ import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from hovvet.core.value import APART, SLIDES, Value, with_changes
+from hovvet.core.value import APART, PERCENT, SLIDES, Value, with_changes
 
 Colours = NDArray[np.float64]  # shape (..., 3), R'G'B' from 0 to 1
 LUMA = np.array([0.2126, 0.7152, 0.0722])  # ITU-R BT.709
@@ -31,11 +31,11 @@ class Grade(Value):
     0 pinker; ``vibrance`` gives colour to what has little of it; ``vignette`` (0 to 1) darkens the corners and ``sharpen``
     (0 to 1) makes edges stand out. ``table`` names one that the workspace brought in, which comes last, at a ``strength``."""
 
-    exposure: Annotated[float, Field(ge=-2, le=2, title="Exposure, stops", json_schema_extra=SLIDES)] = 0.0
+    exposure: Annotated[float, Field(ge=-2, le=2, title="Exposure (stops)", json_schema_extra=SLIDES)] = 0.0
     contrast: Annotated[float, _Share, Field(title="Contrast")] = 0.0
     """0 changes nothing."""
-    temperature: Annotated[float, _Share, Field(title="Warmth")] = 0.0
-    tint: Annotated[float, _Share, Field(title="Tint: green to pink")] = 0.0
+    temperature: Annotated[float, _Share, Field(title="Temperature")] = 0.0
+    tint: Annotated[float, _Share, Field(title="Tint (green to magenta)")] = 0.0
     saturation: Annotated[float, _Share, Field(title="Saturation")] = 0.0
     """0 changes nothing, -1 is grey."""
     vibrance: Annotated[float, _Share, Field(title="Vibrance")] = 0.0
@@ -46,11 +46,9 @@ class Grade(Value):
     """Above 0 the light parts are lighter."""
     sharpen: Annotated[float, Field(ge=0, le=1, title="Sharpen", json_schema_extra=SLIDES)] = 0.0
     """How much edges stand out."""
-    vignette: Annotated[float, Field(ge=0, le=1, title="Darker corners", json_schema_extra=SLIDES)] = 0.0
-    table: Annotated[
-        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Colours by a table", json_schema_extra=APART)
-    ] = ""
-    strength: Annotated[float, Field(ge=0, le=1, title="Strength of the table", json_schema_extra=APART | SLIDES)] = 1.0
+    vignette: Annotated[float, Field(ge=0, le=1, title="Vignette", json_schema_extra=SLIDES)] = 0.0
+    table: Annotated[str, Field(max_length=64, pattern=r"^[\w.-]*$", title="LUT", json_schema_extra=APART)] = ""
+    strength: Annotated[float, Field(ge=0, le=1, title="LUT strength (%)", json_schema_extra=APART | PERCENT)] = 1.0
 
     @property
     def changes_colours(self) -> bool:

@@ -12,13 +12,14 @@ from hovvet.core.plan.outlets import OUTLETS, Outlet
 class Kit:
     """Everybody's and its own, each by the name that sheets have for it: ``outlets``, ``fonts``, the ``tables`` of colours
     it brought in, its ``pictures``, and the ``stickers`` (logos too) that may be seen through, both with their width and
-    height in pixels; what moves is a strip of frames."""
+    height in pixels; what moves is a strip of frames. ``names`` are what a person calls them."""
 
     outlets: Mapping[str, Outlet] = field(default_factory=lambda: OUTLETS)
     fonts: Mapping[str, Font] = field(default_factory=lambda: CAPTION_FONTS)
     tables: frozenset[str] = frozenset()
     pictures: Mapping[str, tuple[int, int]] = field(default_factory=dict)
     stickers: Mapping[str, Strip] = field(default_factory=dict)
+    names: Mapping[str, str] = field(default_factory=dict)
 
 
 EVERYBODYS = Kit()  # what every workspace has

@@ -78,7 +78,9 @@ class Scene:
     shapes: list[Shape] = field(default_factory=list)  # drawn by the script
     letterings: list[Lettering] = field(default_factory=list)  # written by the script, over its captions
     taken: list[tuple[int, int, Band]] = field(default_factory=list)  # frames, and where nothing else is to be written
+    base: Sequence[PictureLayer] = ()  # the picture of who speaks, once that is known
     boxes: dict[str, Box] = field(default_factory=dict)  # of what stands on screen, by layer
+    on_face: set[str] = field(default_factory=set)  # layers that could be written nowhere but over a face
     markers: list[Mark] = field(default_factory=list)
     _reaches: dict[Span, Reach | None] = field(default_factory=dict)
     _of: dict[type[Content], Sequence[Laid[Content]]] = field(default_factory=dict)

@@ -43,6 +43,7 @@ def planned(scene: Scene, target: Target) -> Plan:
     breaks = {n: target.breaks[ref] for n, word in enumerate(words) if (ref := (word.origin, word.id)) in target.breaks}
     captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout, breaks) if target.texts else ()
     style, face = target.captions, target.face
+    scene.base = tuple(base_picture(scene))
     text = _written(captions, words, scene, target)
     return Plan(
         rate=timeline.rate,
@@ -51,7 +52,7 @@ def planned(scene: Scene, target: Target) -> Plan:
         frames=timeline.frames,
         samples=timeline.rate.sample(timeline.frames),
         peak_db=outlet.peak,
-        picture=(*base_picture(scene), *scene.picture, *scene.over, *scene.last),
+        picture=(*scene.base, *scene.picture, *scene.over, *scene.last),
         sound=(*sound, *scene.sound),
         prepared=tuple(prepared),
         stretches=tuple(_stretches(timeline)),

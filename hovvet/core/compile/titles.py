@@ -18,6 +18,7 @@ from hovvet.core.value import with_changes
 
 _FEW = 3  # lines up to which all ways to break them are looked at
 _SMALLER, _SMALLEST = 0.92, 12.0  # by which letters are made smaller where there is no room; never under these pixels
+_A_LITTLE = 0.8  # of its size that a title keeps where it makes way for faces
 _APART = 0.015  # of the output's height: so far a title keeps from captions
 
 
@@ -44,12 +45,15 @@ def title_letterings(
     rate: Rate,
     taken: Iterable[Band] = (),
     words: Sequence[PlanWord] = (),
+    faces: Iterable[Band] = (),
 ) -> list[Lettering]:
-    """A title from frame ``first`` up to ``last``. It stands above or below the bands that captions have ``taken``; the
-    lines of a list come as the ``words`` of the plan are heard."""
+    """A title from frame ``first`` up to ``last``. It stands above or below the bands that captions have ``taken``, and those
+    of ``faces`` where there is room for that and nobody put it elsewhere; the lines of a list come as the ``words`` of the
+    plan are heard."""
     style = title_style(title)
     lines = _written(title, style, line_starts(title.text.splitlines(), words, first, last, rate.fps))
-    size, shift = _placed(style, outlet, lines, list(taken))
+    clear_of = list(faces) if title.height is None else []
+    size, shift = _placed(style, outlet, lines, list(taken), clear_of)
     steps = _counting(lines, style, last - first, rate.fps) if title.counts else [(0, lines)]
     # What changes while it is there comes once, and goes once.
     stays = with_changes(style, entrance=with_changes(style.entrance, leaves=False))
@@ -97,9 +101,19 @@ def _counting(lines: _Lines, style: CaptionStyle, frames: int, fps: float) -> li
     return made
 
 
-def _placed(style: CaptionStyle, outlet: Outlet, lines: _Lines, taken: Sequence[Band]) -> tuple[float, float]:
-    """The size of its letters, and by how many pixels it moves: the largest in which it is inside and clear of captions."""
-    size = Setting(style, outlet).fitting(lines)
+def _placed(
+    style: CaptionStyle, outlet: Outlet, lines: _Lines, taken: Sequence[Band], faces: Sequence[Band]
+) -> tuple[float, float]:
+    """The size of its letters, and by how many pixels it moves: the largest in which it is inside and clear of captions.
+    Faces it is clear of where that makes it a little smaller at most."""
+    size = fits = Setting(style, outlet).fitting(lines)
+    while faces and size >= _A_LITTLE * fits:
+        setting = Setting(style, outlet, size=size)
+        shift = _between(setting.lines(lines), setting.padding, outlet, [*taken, *faces])
+        if shift is not None:
+            return size, shift
+        size *= _SMALLER
+    size = fits
     while True:
         setting = Setting(style, outlet, size=size)
         shift = _clear(setting.lines(lines), setting.padding, outlet, taken)
@@ -134,6 +148,23 @@ def band(lines: Iterable[Line], padding: float) -> Band:
     """What lines take up from top to bottom."""
     own = list(lines)
     return min(line.top for line in own) - padding, max(line.bottom for line in own) + padding
+
+
+def _between(lines: list[Line], padding: float, outlet: Outlet, taken: Sequence[Band]) -> float | None:
+    """By how many pixels a title has to move, as little as can be, to stand between bands that are taken, or above or below
+    all of them; None where there is no room for it."""
+    top, bottom = band(lines, padding)
+    _, safe_top, _, safe_bottom = outlet.safe
+    gap = outlet.height * _APART
+    free, at = [], float(safe_top)
+    for begins, ends in sorted(taken):
+        free.append((at, begins - gap))
+        at = max(at, ends + gap)
+    free.append((at, float(outlet.height - safe_bottom)))
+    shifts = [
+        min(max(top, begins), ends - (bottom - top)) - top for begins, ends in free if ends - begins >= bottom - top
+    ]
+    return min(shifts, key=abs, default=None)
 
 
 def _clear(lines: list[Line], padding: float, outlet: Outlet, taken: Sequence[Band]) -> float | None:

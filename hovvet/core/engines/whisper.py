@@ -18,7 +18,7 @@ from hovvet.core.spans import Span
 
 Quality = Literal["quick", "careful"]
 USUAL: Quality = "careful"  # on most of the sets that it was measured with it hears better
-QUALITIES: dict[Quality, str] = {"quick": "Quick", "careful": "Careful: better, but slower"}
+QUALITIES: dict[Quality, str] = {"quick": "Fast", "careful": "Accurate (slower)"}
 # Whisper tends to leave out filler sounds. Told that they were said before, it
 # writes them down: 55 of 63 instead of 2 (measured; see docs/figures.md).
 _FILLERS = {

@@ -56,7 +56,7 @@ class HouseStyle(Value):
         key = self.captioning.captions
         style = self.captioning.style or STYLES.get(key or "")
         captions = f"Captions: {style.name if style else key}" if key else "No captions"
-        parts = [captions, *(each.label() if not isinstance(each, Title) else "Header" for each in self.laid)]
+        parts = [captions, *(each.label() if not isinstance(each, Title) else "Headline" for each in self.laid)]
         parts += ["Hook title"] if self.hook else []
         parts += ["Names of speakers"] if self.names else []
         parts += [f"Opening card, {self.opening.seconds:g} s"] if self.opening else []

@@ -19,7 +19,7 @@ from hovvet.core.value import LATEST, BreakHow, Moment, Name, Naming, Value, Wor
 CutReason = Literal["hand", "filler", "phrase", "repeat", "restart", "retake", "pause"]
 Dressing = Literal["plain", "captioned", "dressed"]
 VERSION: Literal[3] = 3
-DRESSINGS: dict[Dressing, str] = {"plain": "Plain", "captioned": "Captioned", "dressed": "Dressed"}
+DRESSINGS: dict[Dressing, str] = {"plain": "Plain", "captioned": "Captioned", "dressed": "Styled"}
 RATES = tuple(Rate(num=num, den=den) for num, den in ((24, 1), (25, 1), (30_000, 1_001), (30, 1), (50, 1), (60, 1)))
 Reach = Annotated[
     FiniteFloat, Field(ge=-LATEST, le=LATEST)

@@ -1,17 +1,23 @@
 """Starting sheets: the desk of a whole recording, and a clip from a stretch of it."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
 from hovvet.core.errors import CoreError
+from hovvet.core.picture.faces import Faces
+from hovvet.core.plan.outlets import Outlet
+from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.cutting import kept_words
 from hovvet.core.sheet.edits import EditError
-from hovvet.core.sheet.model import Piece, Sheet
+from hovvet.core.sheet.model import Layer, Piece, Sheet
+from hovvet.core.spans import Span, intersect, merge
 from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript, plain_text
 
 _TITLE_WORDS = 7
 LEAD_IN = 0.12  # seconds kept before the first word and after the last, where there is silence
 LEAD_OUT = 0.25
+_WIDER = 1.15  # times as wide as the outlet: from there on a picture has to be framed
+_SEEN = 0.5  # of a clip in which there is a face
 
 
 def desk_sheet(recording: str, duration: float) -> Sheet:
@@ -74,6 +80,23 @@ def clip_sheet(
 ) -> Sheet:
     """A clip of one passage (see ``passage``), with the ``captions`` of another one: see ``captions_of``."""
     return Sheet(pieces=(passage(desk, transcript, first, last),), **(captions or {}))  # type: ignore[arg-type]
+
+
+def framed(sheet: Sheet, size: tuple[int, int], outlet: Outlet, faces: Faces | None) -> Sheet:
+    """A new clip of a picture of so many pixels as it is framed at first: where that is wider than the outlet and somebody
+    is seen in it for most of the clip, the speaker is followed."""
+    width, height = size
+    if not faces or not height or width / height < _WIDER * outlet.width / outlet.height:
+        return sheet
+    clip = [(piece.start, piece.end) for piece in sheet.pieces if piece.recording is not None]
+    seen = intersect(clip, merge([faces.span(track) for track in faces.tracks]))
+    if _length(seen) < _SEEN * _length(clip):
+        return sheet
+    return with_changes(sheet, layers=(*sheet.layers, Layer(id="l1", content=Framing(mode="speaker"))))
+
+
+def _length(spans: Iterable[Span]) -> float:
+    return sum(end - start for start, end in spans)
 
 
 def captions_of(sheet: Sheet) -> dict[str, object]:

@@ -1,6 +1,6 @@
 """The rows of a sheet: its words and pauses, kept or struck, one phrase to a row, in the order of the sheet."""
 
-from collections.abc import Collection, Iterator, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from functools import lru_cache
 from itertools import groupby
 
@@ -10,13 +10,14 @@ from hovvet.core.captions.phrases import break_phrases
 from hovvet.core.compile.contents import placement_of
 from hovvet.core.compile.scene import Box, Laid, Scene
 from hovvet.core.compile.timeline import Timeline
-from hovvet.core.sheet.contents.base import Lane
+from hovvet.core.sheet.contents.base import Lane, Showing
 from hovvet.core.sheet.model import Layer, Piece, Sheet
 from hovvet.core.sheet.places import Spot
 from hovvet.core.view.shown import NOTICED
 from hovvet.core.words.layout import pauses
 from hovvet.core.words.transcript import Word
 
+NO_NAMES: Mapping[str, str] = {}
 _COMES = 0.6  # seconds after which what fades, slides or pops in on screen is there
 
 
@@ -66,7 +67,9 @@ class Bar(BaseModel):
     lane: Lane
     """In which it stands."""
     label: str
-    """What it is called there."""
+    """What it is called there: what it says or shows, by name."""
+    media: str
+    """What of the workspace it shows or plays; "" for nothing."""
     first: int | None
     """The first token over which it lies, counted through all rows; None while it sleeps."""
     last: int | None
@@ -181,15 +184,19 @@ def _pause(piece: Piece, start: float, end: float, timeline: Timeline) -> Token:
     )
 
 
-def bars(sheet: Sheet, scene: Scene, made: Sequence[Row], hidden: Collection[str] = ()) -> list[Bar]:
-    """The layers of a sheet beside its rows, in the order in which they were laid; but for those that are left out."""
+def bars(
+    sheet: Sheet, scene: Scene, made: Sequence[Row], hidden: Collection[str] = (), names: Mapping[str, str] = NO_NAMES
+) -> list[Bar]:
+    """The layers of a sheet beside its rows, in the order in which they were laid; but for those that are left out. What of
+    the workspace has a name is called by it."""
     tokens = ((token, row) for row in made for token in row.tokens)
     at = [n for n, (token, row) in enumerate(tokens) if token.word is not None or row.recording is None]
-    return [_bar(layer, scene, at) for layer in sheet.layers if layer.id not in hidden]
+    return [_bar(layer, scene, at, names) for layer in sheet.layers if layer.id not in hidden]
 
 
-def _bar(layer: Layer, scene: Scene, at: Sequence[int]) -> Bar:
+def _bar(layer: Layer, scene: Scene, at: Sequence[int], names: Mapping[str, str]) -> Bar:
     """``at`` is which token each place of the sheet is."""
+    media = layer.content.media if isinstance(layer.content, Showing) else ""
     reach = scene.reach(layer.span)
     tokens: tuple[int | None, int | None] = (None, None)
     if reach is not None and reach.begin <= reach.end:
@@ -200,7 +207,8 @@ def _bar(layer: Layer, scene: Scene, at: Sequence[int]) -> Bar:
         layer=layer.id,
         kind=layer.content.kind,
         lane=layer.content.lane,
-        label=layer.content.label(),
+        label=names.get(media) or layer.content.label(),
+        media=media,
         first=tokens[0],
         last=tokens[1],
         start=start,

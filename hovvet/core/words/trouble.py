@@ -78,7 +78,9 @@ def near_names(changes: Sequence[tuple[str, str]]) -> str:
     if not changes:
         return ""
     told = ", ".join(f"“{now}” (“{name}”?)" for now, name in dict.fromkeys(changes))
-    return f"Nearly like your names & terms: {told}. Look at them under Names & terms, with “Apply to this recording”."
+    return (
+        f"Nearly like your names & terms: {told}. Look at them under Names & terms, with “Correct in this recording”."
+    )
 
 
 def unsure_stretches(words: Sequence[Word]) -> list[tuple[float, float]]:

@@ -11,14 +11,16 @@ from pathlib import Path
 from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import transaction
-from django.http import HttpRequest, HttpResponse, HttpResponseBase
+from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 from ninja import Field, Router
 
 from hovvet.core.formats.subtitles import SUBTITLES
+from hovvet.core.media.naming import saved_name
 from hovvet.core.render.export import check_sources
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, expected_bytes
 from hovvet.core.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.archive import zipped
 from hovvet.server.delivery.comparing import State, compare_soon, is_current, job_states, newest_in, state_of
 from hovvet.server.delivery.exporting import EXPORT, TOGETHER, originals_of
 from hovvet.server.delivery.made import ClipNow, Made
@@ -33,7 +35,7 @@ from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
-from hovvet.server.ranges import ranged_file
+from hovvet.server.ranges import attachment, ranged_file
 from hovvet.server.schema import Schema
 
 router = Router(tags=["exports"])
@@ -310,6 +312,37 @@ def delete_export(request: HttpRequest, export_id: uuid.UUID) -> HttpResponse:
     return HttpResponse(status=204)
 
 
+@router.get("/documents/{document_id}/exports/files.zip", response={200: None}, include_in_schema=False)
+def read_all_files(request: HttpRequest, document_id: uuid.UUID, pattern: Naming = "") -> HttpResponseBase:
+    """The newest files of each edition that are still what the clip is, captions included, as one archive."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    clip, stamp = ClipNow(document), stamps_of([document])[document.pk]
+    newest: dict[tuple[str, str], Export] = {}
+    for row in document.exports.all():
+        if row.main.exists() and is_current(row, stamp, clip):
+            newest.setdefault((row.edition, row.output.kind), row)
+    if not newest:
+        raise Problem(404, "There are no files of this clip as it is now. Export it first.")
+    files = [
+        (saved_name(_file_name(row, kind, pattern)), row.file(kind))
+        for row in newest.values()
+        for kind in (row.output.kind, *SUBTITLES)
+        if row.file(kind).exists()
+    ]
+    answer = StreamingHttpResponse(zipped(files), content_type="application/zip")
+    answer["Content-Disposition"] = attachment(f"{document.title}.zip")
+    return answer
+
+
+def _file_name(row: Export, kind: str, pattern: str) -> str:
+    """What a file is called: by a pattern ("": that of the clip's house style, or the usual one)."""
+    worn = sheet_of(row.document).house if not pattern else None
+    seconds = row.plan["samples"] / row.plan["sample_rate"]
+    return file_name(
+        pattern or (worn.naming if worn else ""), kind, row.document.title, row.name, seconds, date.today()
+    )
+
+
 @router.get("/exports/{export_id}/files/{kind}", response={200: None}, include_in_schema=False)
 def read_export_file(
     request: HttpRequest,
@@ -323,8 +356,4 @@ def read_export_file(
     row = find(request, Export.objects.select_related("document__head", "document__workspace"), pk=export_id)
     if kind not in TYPES or kind not in (row.output.kind, *SUBTITLES) or not row.file(kind).exists():
         raise Problem(404, f"There is no such file. Choose {row.output.kind}, {', '.join(SUBTITLES)}.")
-    seconds = row.plan["samples"] / row.plan["sample_rate"]
-    worn = sheet_of(row.document).house if save and not pattern else None
-    pattern = pattern or (worn.naming if worn else "")
-    name = file_name(pattern, kind, row.document.title, row.name, seconds, date.today()) if save else None
-    return ranged_file(request, row.file(kind), TYPES[kind], name)
+    return ranged_file(request, row.file(kind), TYPES[kind], _file_name(row, kind, pattern) if save else None)

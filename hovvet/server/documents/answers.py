@@ -177,7 +177,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         edition=now.edition.id,
         editions=[
             EditionOut(
-                id=each.id, name=outlet_name(each.outlet, now.outlets), outlet=each.outlet, dressing=each.dressing
+                id=each.id, name=outlet_name(each.outlet, now.kit.outlets), outlet=each.outlet, dressing=each.dressing
             )
             for each in sheet.editions
         ],
@@ -192,10 +192,10 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         plan=plan,
         seconds=plan.seconds,
         uncut=uncut(sheet),
-        outlet=now.outlets[now.edition.outlet],
-        grid=grid_square(now.outlets[now.edition.outlet]),
+        outlet=now.kit.outlets[now.edition.outlet],
+        grid=grid_square(now.kit.outlets[now.edition.outlet]),
         rows=made,
-        bars=bars(sheet, now.scene, made, now.edition.hidden),
+        bars=bars(sheet, now.scene, made, now.edition.hidden, _names(now)),
         unwritten=now.unwritten,
         struck=struck_words(sheet) if document.recording else (),
         short=short_pauses(gaps, plan),
@@ -206,6 +206,11 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         words=words,
         told=now.told,
     )
+
+
+def _names(now: Opened) -> dict[str, str]:
+    """What a person calls the media of a document."""
+    return {**now.kit.names, **{key: recording.title for key, recording in now.sources.recordings.items()}}
 
 
 def _looking(now: Opened) -> bool:

@@ -15,10 +15,12 @@ def kit_of(workspace: Workspace) -> Kit:
         if asset.link:  # not there yet
             continue
         own.setdefault(asset.kind, []).append(asset)
+    seen = (*own.get(Asset.Kind.PICTURE, ()), *own.get(Asset.Kind.STICKER, ()))
     return Kit(
         outlets=outlets_of(workspace),
         fonts=CAPTION_FONTS | {str(each.pk): each.font for each in own.get(Asset.Kind.FONT, ())},
         tables=frozenset(str(each.pk) for each in own.get(Asset.Kind.TABLE, ())),
         pictures={str(each.pk): each.size for each in own.get(Asset.Kind.PICTURE, ())},
+        names={str(each.pk): each.name for each in seen},
         stickers={str(each.pk): each.strip for each in own.get(Asset.Kind.STICKER, ())},
     )

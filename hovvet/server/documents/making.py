@@ -4,12 +4,13 @@ from django.db import IntegrityError, transaction
 
 from hovvet.core.sheet.limits import check_growth
 from hovvet.core.sheet.model import Sheet
-from hovvet.core.sheet.starting import captions_of, clip_sheet, clip_title, desk_sheet
+from hovvet.core.sheet.starting import captions_of, clip_sheet, clip_title, desk_sheet, framed
 from hovvet.core.sheet.upgrade import read_captions
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.documents.listing import listed
 from hovvet.server.documents.models import Document, Revision
 from hovvet.server.documents.opening import sheet_of
+from hovvet.server.documents.outlets import outlets_of
 from hovvet.server.documents.sources import remember_sources, sources_of
 from hovvet.server.documents.transcripts import source_of
 from hovvet.server.problems import Problem
@@ -48,9 +49,12 @@ def desk_of(recording: Recording) -> Document:
 
 def make_clip(recording: Recording, first: int, last: int, title: str = "") -> Document:
     """A clip of the words ``first`` to ``last``, called by a ``title`` or, without one, after what is said first."""
-    transcript = source_of(recording).transcript
+    source = source_of(recording)
+    transcript, media = source.transcript, source.media
     captions = read_captions(recording.show.captions_json) if recording.show else None
     sheet = clip_sheet(sheet_of(desk_of(recording)), transcript, first, last, captions)
+    outlet = outlets_of(recording.workspace)[sheet.editions[0].outlet]
+    sheet = framed(sheet, (media.width, media.height), outlet, source.faces)
     return create_document(recording.workspace, Document.Kind.CLIP, title or clip_title(sheet, transcript), sheet)
 
 

@@ -6,12 +6,12 @@ from dataclasses import dataclass, replace
 
 from django.db.models import QuerySet
 
+from hovvet.core.compile.kit import Kit
 from hovvet.core.compile.repairs import repaired
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.steps import planned, staged, unwritten_in
 from hovvet.core.compile.target import target_of
 from hovvet.core.plan.model import Plan
-from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.model import Edition, Sheet
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.documents.history import sheet_at
@@ -33,7 +33,7 @@ class Opened:
     document: Document
     sheet: Sheet
     edition: Edition
-    outlets: Mapping[str, Outlet]
+    kit: Kit
     sources: Sources
     scene: Scene
     plan: Plan
@@ -69,7 +69,7 @@ def compiled(
     scene = staged(shown, sources.sources, target)
     plan = planned(scene, target)
     told = " ".join(each for each in (told, sources.told) if each)
-    return Opened(document, shown, chosen, kit.outlets, sources, scene, plan, told, unwritten_in(plan, scene, target))
+    return Opened(document, shown, chosen, kit, sources, scene, plan, told, unwritten_in(plan, scene, target))
 
 
 def sheet_of(document: Document) -> Sheet:

@@ -1762,14 +1762,14 @@ export interface components {
          */
         Box: {
             /**
-             * Behind
+             * Background of
              * @description One for the whole caption, or one for each line.
              * @default whole
              * @enum {string}
              */
             behind: "whole" | "line";
             /**
-             * Colour
+             * Background colour
              * @description Of the box.
              * @default #20242B
              */
@@ -1781,12 +1781,12 @@ export interface components {
              */
             opacity: number;
             /**
-             * Room around the letters
+             * Padding
              * @default 0.22
              */
             padding: number;
             /**
-             * Round corners
+             * Corner radius
              * @default 0.12
              */
             radius: number;
@@ -1797,7 +1797,7 @@ export interface components {
          */
         CaptionLayout: {
             /**
-             * Characters a line
+             * Characters per line
              * @description A line holds; a longer word has its line to itself.
              * @default 22
              */
@@ -1809,37 +1809,37 @@ export interface components {
              */
             lines: number;
             /**
-             * Words at most
+             * Words per caption, at most
              * @description A caption has at most.
              * @default 24
              */
             words: number;
             /**
-             * Shortest, seconds
+             * Shortest (s)
              * @description Seconds that a caption stays where the speech allows.
              * @default 0.7
              */
             shortest: number;
             /**
-             * Longest, seconds
+             * Longest (s)
              * @description Seconds that a caption stays at most.
              * @default 5
              */
             longest: number;
             /**
-             * Stays after its last word, seconds
+             * Stays after its last word (s)
              * @description Seconds that it may stay after its last word.
              * @default 0.5
              */
             linger: number;
             /**
-             * Gaps shorter than this are closed, seconds
+             * Join captions closer than (s)
              * @description A gap between two captions shorter than so many seconds is closed.
              * @default 0.2
              */
             flicker: number;
             /**
-             * Too fast to read from, characters a second
+             * Too fast to read from (characters per second)
              * @description The reading speed, characters a second, from which on a caption is marked.
              * @default 21
              */
@@ -1867,13 +1867,13 @@ export interface components {
              */
             font: string;
             /**
-             * Size
+             * Size (px)
              * @description Of the letters, in pixels.
              * @default 96
              */
             size: number;
             /**
-             * Smallest size
+             * Smallest size (px)
              * @description To which captions that do not fit are made smaller, in pixels.
              * @default 44
              */
@@ -1898,13 +1898,13 @@ export interface components {
              */
             word_spacing: number;
             /**
-             * Height of a line
+             * Line height
              * @description From line to line, in parts of what the font says.
              * @default 1
              */
             line_height: number;
             /**
-             * Colour
+             * Text colour
              * @description Of the letters.
              * @default #FFFFFF
              */
@@ -1926,19 +1926,19 @@ export interface components {
              */
             third?: string | null;
             /**
-             * Outline
+             * Outline colour
              * @description Its colour.
              * @default #20242B
              */
             outline: string;
             /**
-             * Width of the outline
+             * Outline width (px)
              * @description In pixels.
              * @default 7
              */
             outline_width: number;
             /**
-             * Shadow
+             * Shadow (px)
              * @description How far it falls, in pixels.
              * @default 2
              */
@@ -1965,20 +1965,20 @@ export interface components {
              */
             entrance: components["schemas"]["Entrance"];
             /**
-             * From top to bottom of the safe area
+             * Position Y in the safe area (%)
              * @description Where it stands in the safe area: 0 at its top, 1 at its bottom.
              * @default 1
              */
             height: number;
             /**
-             * Lines stand
+             * Alignment
              * @description How lines stand to one another.
              * @default centre
              * @enum {string}
              */
             align: "left" | "centre" | "right";
             /**
-             * Turned, degrees
+             * Rotation (°)
              * @description Degrees, clockwise.
              * @default 0
              */
@@ -2208,26 +2208,26 @@ export interface components {
          */
         Entrance: {
             /**
-             * How they come
+             * Animation in
              * @description How a caption comes.
              * @default none
              * @enum {string}
              */
             how: "none" | "fade" | "rise" | "pop" | "slide" | "typed";
             /**
-             * Only the first one
+             * First caption only
              * @description The first caption of the clip alone, not each.
              * @default false
              */
             first_only: boolean;
             /**
-             * How long it takes, seconds
+             * Length (s)
              * @description How long that takes, less where a caption is short.
              * @default 0.2
              */
             seconds: number;
             /**
-             * Fade when they go
+             * Fade out
              * @description Whether it fades when it goes.
              * @default false
              */
@@ -2334,19 +2334,19 @@ export interface components {
          */
         Spoken: {
             /**
-             * The word that is spoken
+             * Spoken word
              * @description What tells the word that is spoken now; `so far`: only what was said is seen.
              * @default colour
              * @enum {string}
              */
             how: "none" | "colour" | "box" | "underline" | "size" | "fill" | "so far";
             /**
-             * Its colour
+             * Highlight colour
              * @default #FFD66B
              */
             colour: string;
             /**
-             * How much larger
+             * Scale (x)
              * @default 1.14
              */
             scale: number;
@@ -3133,9 +3133,14 @@ export interface components {
             lane: "picture" | "screen" | "sound" | "text";
             /**
              * Label
-             * @description What it is called there.
+             * @description What it is called there: what it says or shows, by name.
              */
             label: string;
+            /**
+             * Media
+             * @description What of the workspace it shows or plays; "" for nothing.
+             */
+            media: string;
             /**
              * First
              * @description The first token over which it lies, counted through all rows; None while it sleeps.
@@ -3224,91 +3229,91 @@ export interface components {
              */
             media: string;
             /**
-             * From, seconds
+             * Starts at (s)
              * @default 0
              */
             start: number;
             /**
-             * Where it is shorter than the words, it is
+             * If shorter than the words
              * @default held
              * @enum {string}
              */
             short: "held" | "slowed down" | "looped" | "as long as it lasts";
             /**
-             * Volume of its own sound, dB
+             * Volume of its own sound (dB)
              * @default -60
              */
             volume: number;
             /**
-             * While it is shown, it
+             * Movement
              * @default comes closer
              * @enum {string}
              */
             move: "stands still" | "comes closer" | "goes away" | "to the right" | "to the left" | "from part to part";
             /**
-             * First, from left to right
+             * Start: position X (%)
              * @default 0.5
              */
             from_across: number;
             /**
-             * First, from top to bottom
+             * Start: position Y (%)
              * @default 0.5
              */
             from_down: number;
             /**
-             * First, how much of it
+             * Start: how much is seen (%)
              * @default 1
              */
             from_size: number;
             /**
-             * Last, from left to right
+             * End: position X (%)
              * @default 0.5
              */
             to_across: number;
             /**
-             * Last, from top to bottom
+             * End: position Y (%)
              * @default 0.5
              */
             to_down: number;
             /**
-             * Last, how much of it
+             * End: how much is seen (%)
              * @default 0.6
              */
             to_size: number;
             /**
-             * How it stands
+             * Fit
              * @default fill
              * @enum {string}
              */
             fit: "fill" | "whole" | "in a corner" | "upper or left half" | "lower or right half";
             /**
-             * Which corner
+             * Corner
              * @default top right
              * @enum {string}
              */
             corner: "top left" | "top right" | "bottom left" | "bottom right";
             /**
-             * Its width
+             * Width (%)
              * @default 0.45
              */
             small: number;
             /**
-             * Its border
+             * Border
              * @default 0
              */
             border: number;
             /**
-             * Colour of the border
+             * Border colour
              * @default #FAF6EE
              */
             border_colour: string;
             /**
-             * From left to right
+             * Position X (%)
              * @default 0.5
              */
             across: number;
             /**
-             * From top to bottom
+             * Position Y (%)
              * @default 0.5
              */
             down: number;
@@ -3614,12 +3619,12 @@ export interface components {
              */
             kind: "extra_caption";
             /**
-             * What it says
+             * Text
              * @default [laughs]
              */
             text: string;
             /**
-             * How long it stays, seconds
+             * Length (s)
              * @default 1.5
              */
             seconds: number;
@@ -3635,12 +3640,12 @@ export interface components {
              */
             kind: "fades";
             /**
-             * Fade in, seconds
+             * Fade in (s)
              * @default 0
              */
             fade_in: number;
             /**
-             * Fade out, seconds
+             * Fade out (s)
              * @default 0.5
              */
             fade_out: number;
@@ -3683,55 +3688,55 @@ export interface components {
              */
             kind: "framing";
             /**
-             * How it stands
+             * Fit
              * @default fit
              * @enum {string}
              */
             mode: "fit" | "fill" | "speaker" | "two" | "by hand";
             /**
-             * The two
+             * Arrangement
              * @default one above the other
              * @enum {string}
              */
             arrange: "one above the other" | "side by side" | "small in a corner";
             /**
-             * The other one first
+             * Swap the two
              * @default false
              */
             swapped: boolean;
             /**
-             * How close
+             * Zoom (x)
              * @default 1.4
              */
             closeness: number;
             /**
-             * Which corner
+             * Corner
              * @default top right
              * @enum {string}
              */
             corner: "top left" | "top right" | "bottom left" | "bottom right";
             /**
-             * Its width
+             * Width (%)
              * @default 0.32
              */
             small: number;
             /**
-             * Its border
+             * Border
              * @default 0
              */
             border: number;
             /**
-             * Colour of the border
+             * Border colour
              * @default #FAF6EE
              */
             border_colour: string;
             /**
-             * Middle, from left to right
+             * Position X (%)
              * @default 0.5
              */
             x: number;
             /**
-             * Middle, from top to bottom
+             * Position Y (%)
              * @default 0.5
              */
             y: number;
@@ -3741,29 +3746,29 @@ export interface components {
              */
             scale: number;
             /**
-             * Turned, degrees
+             * Rotation (°)
              * @default 0
              */
             turn: number;
-            /** Over a colour */
+            /** Background colour */
             colour?: string | null;
             /**
-             * Over a picture or film
+             * Background picture or video
              * @default
              */
             picture: string;
             /**
-             * Strength of the picture
+             * Background opacity (%)
              * @default 1
              */
             strength: number;
             /**
-             * Space around
+             * Padding (%)
              * @default 0
              */
             padding: number;
             /**
-             * Round corners
+             * Corner radius
              * @default 0
              */
             rounded: number;
@@ -3774,24 +3779,24 @@ export interface components {
              */
             mirrored: boolean;
             /**
-             * Of several, keep in view
+             * With several people, follow
              * @default who talks
              * @enum {string}
              */
             watch: "who talks" | "who is there";
             /**
-             * While it is shown, the view
+             * Pan
              * @default stands still
              * @enum {string}
              */
             pan: "stands still" | "to the right" | "to the left";
             /**
-             * From left to right
+             * Position X (%)
              * @default 0.5
              */
             across: number;
             /**
-             * From top to bottom
+             * Position Y (%)
              * @default 0.5
              */
             down: number;
@@ -3808,7 +3813,7 @@ export interface components {
              */
             kind: "freeze";
             /**
-             * Seconds
+             * Length (s)
              * @description How long it stands still.
              * @default 1
              */
@@ -3829,7 +3834,7 @@ export interface components {
          */
         Grade: {
             /**
-             * Exposure, stops
+             * Exposure (stops)
              * @default 0
              */
             exposure: number;
@@ -3840,12 +3845,12 @@ export interface components {
              */
             contrast: number;
             /**
-             * Warmth
+             * Temperature
              * @default 0
              */
             temperature: number;
             /**
-             * Tint: green to pink
+             * Tint (green to magenta)
              * @default 0
              */
             tint: number;
@@ -3880,17 +3885,17 @@ export interface components {
              */
             sharpen: number;
             /**
-             * Darker corners
+             * Vignette
              * @default 0
              */
             vignette: number;
             /**
-             * Colours by a table
+             * LUT
              * @default
              */
             table: string;
             /**
-             * Strength of the table
+             * LUT strength (%)
              * @default 1
              */
             strength: number;
@@ -3964,13 +3969,13 @@ export interface components {
              */
             corner: "top left" | "top right" | "bottom left" | "bottom right";
             /**
-             * Size
+             * Size (%)
              * @description Its longer side, in parts of the output's shorter one.
              * @default 0.16
              */
             size: number;
             /**
-             * Strength
+             * Opacity (%)
              * @default 0.9
              */
             opacity: number;
@@ -3986,7 +3991,7 @@ export interface components {
              */
             kind: "look";
             /**
-             * Exposure, stops
+             * Exposure (stops)
              * @default 0
              */
             exposure: number;
@@ -3997,12 +4002,12 @@ export interface components {
              */
             contrast: number;
             /**
-             * Warmth
+             * Temperature
              * @default 0
              */
             temperature: number;
             /**
-             * Tint: green to pink
+             * Tint (green to magenta)
              * @default 0
              */
             tint: number;
@@ -4037,22 +4042,22 @@ export interface components {
              */
             sharpen: number;
             /**
-             * Darker corners
+             * Vignette
              * @default 0
              */
             vignette: number;
             /**
-             * Colours by a table
+             * LUT
              * @default
              */
             table: string;
             /**
-             * Strength of the table
+             * LUT strength (%)
              * @default 1
              */
             strength: number;
             /**
-             * The colours of
+             * Applies to
              * @default who speaks
              * @enum {string}
              */
@@ -4101,7 +4106,7 @@ export interface components {
              */
             note: string;
             /**
-             * What it is
+             * Type
              * @default note
              * @enum {string}
              */
@@ -4536,7 +4541,7 @@ export interface components {
              */
             kind: "progress";
             /**
-             * Where it stands
+             * Position
              * @default along the bottom
              * @enum {string}
              */
@@ -4554,7 +4559,7 @@ export interface components {
              */
             colour: string;
             /**
-             * What is to come
+             * Unplayed part: opacity (%)
              * @default 0.3
              */
             rest: number;
@@ -4572,12 +4577,12 @@ export interface components {
              */
             kind: "punch";
             /**
-             * How many times as large
+             * Zoom (x)
              * @default 1.2
              */
             amount: number;
             /**
-             * It gets there
+             * Movement
              * @default at once
              * @enum {string}
              */
@@ -4589,12 +4594,12 @@ export interface components {
              */
             toward: "the face" | "a point";
             /**
-             * From left to right
+             * Position X (%)
              * @default 0.5
              */
             across: number;
             /**
-             * From top to bottom
+             * Position Y (%)
              * @default 0.4
              */
             down: number;
@@ -4762,7 +4767,7 @@ export interface components {
              */
             text: string;
             /**
-             * Under it
+             * Second line
              * @default
              */
             second: string;
@@ -4773,45 +4778,45 @@ export interface components {
              */
             template: string;
             /**
-             * Size
+             * Size (%)
              * @description Of its letters, times that of the template.
              * @default 1
              */
             size: number;
-            /** From top to bottom */
+            /** Position Y (%) */
             height?: number | null;
             /**
-             * Letters of another colour
+             * Text colour
              * @example #FFD66B
              */
             colour?: string | null;
             /**
-             * Another colour behind them
+             * Background
              * @example #2B5FC7
              */
             behind?: string | null;
             /**
-             * Its lines come one after the other, as they are said
+             * Reveal line by line, as it is said
              * @default false
              */
             builds: boolean;
             /**
-             * The number in it counts up
+             * Count up to the number
              * @default false
              */
             counts: boolean;
             /**
-             * On the colour
+             * Background colour
              * @default #20242B
              */
             ground: string;
             /**
-             * On a picture or film
+             * Background picture or video
              * @default
              */
             media: string;
             /**
-             * Strength of the picture
+             * Background opacity (%)
              * @default 0.4
              */
             strength: number;
@@ -4834,33 +4839,33 @@ export interface components {
              */
             media: string;
             /**
-             * From, seconds
+             * Starts at (s)
              * @default 0
              */
             start: number;
             /**
-             * Volume beside the speech, dB
+             * Volume, beside the speech (dB)
              * @default -8
              */
             volume: number;
             /**
-             * It ends
+             * Ends
              * @default with its words
              * @enum {string}
              */
             ends: "with its words" | "when it is over";
             /**
-             * Loops where it is shorter
+             * Loop if shorter
              * @default true
              */
             loop: boolean;
             /**
-             * Fade in, seconds
+             * Fade in (s)
              * @default 0
              */
             fade_in: number;
             /**
-             * Fade out, seconds
+             * Fade out (s)
              * @default 0.4
              */
             fade_out: number;
@@ -4987,12 +4992,12 @@ export interface components {
              */
             kind: "speed";
             /**
-             * Times its speed
+             * Speed (x)
              * @default 1.5
              */
             rate: number;
             /**
-             * Eased in and out, seconds
+             * Ease in and out (s)
              * @default 0.3
              */
             ramp: number;
@@ -5021,35 +5026,35 @@ export interface components {
              */
             media: string;
             /**
-             * It
+             * Animation in
              * @default pops up
              * @enum {string}
              */
             comes: "pops up" | "slides in" | "fades in" | "is there";
             /**
-             * Then it
+             * Animation while shown
              * @default stands still
              * @enum {string}
              */
             meanwhile: "stands still" | "wiggles" | "bounces";
             /**
-             * Size
+             * Size (%)
              * @description Its width in parts of the output's.
              * @default 0.26
              */
             size: number;
             /**
-             * From left to right
+             * Position X (%)
              * @default 0.5
              */
             across: number;
             /**
-             * From top to bottom
+             * Position Y (%)
              * @default 0.3
              */
             down: number;
             /**
-             * Turned, degrees
+             * Rotation (°)
              * @default 0
              */
             turn: number;
@@ -5151,7 +5156,7 @@ export interface components {
              */
             text: string;
             /**
-             * Under it
+             * Second line
              * @default
              */
             second: string;
@@ -5162,30 +5167,30 @@ export interface components {
              */
             template: string;
             /**
-             * Size
+             * Size (%)
              * @description Of its letters, times that of the template.
              * @default 1
              */
             size: number;
-            /** From top to bottom */
+            /** Position Y (%) */
             height?: number | null;
             /**
-             * Letters of another colour
+             * Text colour
              * @example #FFD66B
              */
             colour?: string | null;
             /**
-             * Another colour behind them
+             * Background
              * @example #2B5FC7
              */
             behind?: string | null;
             /**
-             * Its lines come one after the other, as they are said
+             * Reveal line by line, as it is said
              * @default false
              */
             builds: boolean;
             /**
-             * The number in it counts up
+             * Count up to the number
              * @default false
              */
             counts: boolean;
@@ -5225,25 +5230,25 @@ export interface components {
              */
             kind: "transition";
             /**
-             * Picture
+             * Transition
              * @description A plain cut, a crossfade, or a dip through a colour.
              * @default crossfade
              * @enum {string}
              */
             picture: "cut" | "crossfade" | "dip";
             /**
-             * Seconds
+             * Length (s)
              * @description How long it takes.
              * @default 0.5
              */
             seconds: number;
             /**
-             * Colour of the dip
+             * Dip to colour
              * @default #000000
              */
             colour: string;
             /**
-             * Sound crosses over, seconds
+             * Audio crossfade (s)
              * @default 0
              */
             sound: number;
@@ -5298,7 +5303,7 @@ export interface components {
              */
             kind: "waveform";
             /**
-             * It shows
+             * Shows
              * @default what is being said
              * @enum {string}
              */
@@ -5310,22 +5315,22 @@ export interface components {
              */
             colour: string;
             /**
-             * What is to come
+             * Unplayed part: opacity (%)
              * @default 0.35
              */
             rest: number;
             /**
-             * From top to bottom
+             * Position Y (%)
              * @default 0.42
              */
             height: number;
             /**
-             * How tall
+             * Height (%)
              * @default 0.2
              */
             tall: number;
             /**
-             * How many bars
+             * Bars
              * @default 25
              */
             bars: number;
@@ -5408,27 +5413,27 @@ export interface components {
              * @enum {string}
              */
             kind: "wording";
-            /** Written instead of what is said */
+            /** Caption text */
             text?: string | null;
             /**
-             * Not shown in captions
+             * Hidden in captions
              * @default false
              */
             hidden: boolean;
-            /** A colour of its own */
+            /** Text colour */
             colour?: string | null;
             /**
-             * Size, times the style's
+             * Size (x the style's)
              * @default 1
              */
             size: number;
             /**
-             * Its caption comes earlier, frames
+             * Caption starts earlier (frames)
              * @default 0
              */
             earlier: number;
             /**
-             * Its caption stays longer, frames
+             * Caption ends later (frames)
              * @default 0
              */
             longer: number;
@@ -5510,14 +5515,14 @@ export interface components {
          */
         hovvet__core__captions__style__Box: {
             /**
-             * Behind
+             * Background of
              * @description One for the whole caption, or one for each line.
              * @default whole
              * @enum {string}
              */
             behind: "whole" | "line";
             /**
-             * Colour
+             * Background colour
              * @description Of the box.
              * @default #20242B
              */
@@ -5529,12 +5534,12 @@ export interface components {
              */
             opacity: number;
             /**
-             * Room around the letters
+             * Padding
              * @default 0.22
              */
             padding: number;
             /**
-             * Round corners
+             * Corner radius
              * @default 0.12
              */
             radius: number;

@@ -8,7 +8,7 @@ const props = defineProps<{ id: string; off?: boolean; why?: string }>()
 const command = computed(() => find(props.id))
 const able = computed(() => !props.off && command.value !== undefined && (command.value.enabled?.() ?? true))
 const key = computed(() => command.value?.keys?.[0])
-const title = computed(() => (!able.value && props.why) || `${command.value?.label ?? ''}${key.value ? ` (${key.value})` : ''}`)
+const title = computed(() => (!able.value && (props.why ?? command.value?.why)) || `${command.value?.label ?? ''}${key.value ? ` (${key.value})` : ''}`)
 </script>
 
 <template>

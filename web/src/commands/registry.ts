@@ -10,6 +10,7 @@ export interface Command {
   keys?: string[]
   where?: string // a selector: only while the focus is inside; such a command holds in fields too
   enabled?: () => boolean
+  why?: string // what has to be done first, where it does not make sense now
   run: (event: KeyboardEvent | MouseEvent) => void
 }
 

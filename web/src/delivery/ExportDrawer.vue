@@ -16,7 +16,7 @@ const heading = ref<HTMLElement | null>(null)
 const watching = ref<string | null>(null)
 const starting = ref(false)
 
-const chosen = ref<string[]>([props.doc.edition])
+const chosen = ref<string[]>(props.doc.editions.map((each) => each.id))
 const kind = useStorage<NonNullable<Output['kind']>>('hovvet-export-kind', 'mp4')
 const quality = useStorage<NonNullable<Output['quality']>>('hovvet-export-quality', 'good')
 const lines = ref<Output['lines']>(null)
@@ -51,6 +51,8 @@ function file(each: Export, kind: string, save = true) {
   return `/api/exports/${each.id}/files/${kind}${save ? `?save=true${pattern.value ? `&pattern=${encodeURIComponent(pattern.value)}` : ''}` : ''}`
 }
 const parts = computed(() => Object.keys(choices.value?.name_parts ?? {}).map((part) => `{${part}}`).join(' '))
+/** The files of the clip as it is now: the newest of each edition. */
+const ready = computed(() => exports.value.filter((each, n, all) => each.ready && each.current && all.findIndex((other) => other.edition === each.edition && other.output.kind === each.output.kind && other.ready && other.current) === n))
 const expectedOf = (edition: string) => expected.value.find((each) => each.edition === edition)
 const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp4')
 </script>
@@ -75,9 +77,9 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
       This is {{ (doc.seconds - doc.outlet.longest).toFixed(1) }} s too long for the {{ doc.outlet.name }}. Cut some words, or export all the same.
     </p>
     <details>
-      <summary>Kind of file, quality, name</summary>
+      <summary>Format, quality, file name</summary>
       <div class="settings">
-        <el-select v-model="kind" size="small" aria-label="Kind of file">
+        <el-select v-model="kind" size="small" aria-label="Format">
           <el-option v-for="(name, key) in choices?.output_kinds" :key="key" :label="name" :value="key" />
         </el-select>
         <el-radio-group v-if="isVideo" v-model="quality" size="small" aria-label="Quality">
@@ -87,19 +89,20 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
           <el-option v-for="each in choices?.lines" :key="each" :label="`${each} lines`" :value="each" />
         </el-select>
         <p v-if="isPart" class="quiet">Taken from where you are, {{ clock(time) }}.</p>
-        <el-input-number v-if="kind === 'gif' || kind === 'webp'" v-model="seconds" size="small" :min="choices?.loop_seconds[0]" :max="choices?.loop_seconds[1]" :step="0.5" aria-label="Seconds of the loop" />
-        <el-input v-model="pattern" size="small" :placeholder="doc.sheet.house?.naming || choices?.name_pattern" aria-label="Name of the file" />
-        <p class="quiet">Parts: {{ parts }}</p>
+        <el-input-number v-if="kind === 'gif' || kind === 'webp'" v-model="seconds" size="small" :min="choices?.loop_seconds[0]" :max="choices?.loop_seconds[1]" :step="0.5" aria-label="Length of the loop (s)" />
+        <el-input v-model="pattern" size="small" :placeholder="doc.sheet.house?.naming || choices?.name_pattern" aria-label="File name pattern" />
+        <p class="quiet">Placeholders: {{ parts }}</p>
       </div>
     </details>
     <el-button type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length || refused.length > 0" data-test="export" @click="begin">
       {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
     </el-button>
     <div v-if="credits.length" class="credits" data-test="credits">
-      <b>To be named where this is posted</b>
+      <b>Credits to include in the post</b>
       <span v-for="line in credits" :key="line">{{ line }}</span>
-      <el-button size="small" @click="copyCredits">{{ copied ? 'Copied' : 'Copy these lines' }}</el-button>
+      <el-button size="small" @click="copyCredits">{{ copied ? 'Copied' : 'Copy the credits' }}</el-button>
     </div>
+    <a v-if="ready.length > 1" class="all" :href="`/api/documents/${doc.id}/exports/files.zip${pattern ? `?pattern=${encodeURIComponent(pattern)}` : ''}`" download data-test="all-files">Download all files (.zip, {{ size(ready.reduce((sum, each) => sum + each.bytes, 0)) }})</a>
     <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>
     <article v-for="each in exports" :key="each.id" :data-ready="each.ready">
       <div class="head">

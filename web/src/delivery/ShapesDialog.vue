@@ -52,9 +52,9 @@ function keep() {
       </el-select>
       <el-select v-model="house" aria-label="House style" :empty-values="[undefined]">
         <el-option value="" label="As this clip looks" />
-        <el-option v-for="each in houses" :key="each.key" :value="each.key" :label="`Dressed in “${each.name}”`" />
+        <el-option v-for="each in houses" :key="each.key" :value="each.key" :label="`In the style “${each.name}”`" />
       </el-select>
-      <el-radio-group v-model="dressing" size="small" aria-label="Dressing">
+      <el-radio-group v-model="dressing" size="small" aria-label="Styling">
         <el-radio-button v-for="(name, key) in choices?.dressings" :key="key" :value="key">{{ name }}</el-radio-button>
       </el-radio-group>
     </div>

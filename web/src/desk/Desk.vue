@@ -22,8 +22,9 @@ import { useDeskPage } from './useDeskPage'
 /** The page of a recording: the whole of it at the left, its words, its picture and the panels. */
 const props = defineProps<{ id: string }>()
 const route = useRoute()
-const tab = ref<Tab>(TABS.find(([key]) => route.hash === `#${key}`)?.[0] ?? 'sweep')
-const page = useDeskPage(toRef(props, 'id'), tab)
+const came = TABS.find(([key]) => route.hash === `#${key}`)?.[0] ?? null
+const tab = ref<Tab>(came ?? 'sweep')
+const page = useDeskPage(toRef(props, 'id'), tab, came)
 const { doc, now, sheet, transcript, player, chosen, selected, lasts, marked, fixing, finding, found, history, choices, clips, goTo, hearAround } = page
 useCommands(() => deskCommands(page))
 
@@ -97,6 +98,9 @@ function closeFind() {
 .title { overflow: hidden; font-size: 16px; text-overflow: ellipsis; white-space: nowrap; }
 .length { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .empty { padding: 60px; text-align: center; }
+@media (width >= 1600px) {
+  .desk { grid-template-columns: 64px minmax(0, 1fr) 520px; }
+}
 @media (width < 1180px) {
   .desk { grid-template-columns: 40px minmax(0, 1fr) 290px; }
 }

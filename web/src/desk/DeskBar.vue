@@ -25,14 +25,15 @@ function download(kind: string) {
       {{ doubts.length }} word{{ doubts.length === 1 ? '' : 's' }} to check
     </el-button>
     <span class="grow" />
+    <CommandButton id="make-whole-clip" text />
     <el-dropdown trigger="click" :disabled="!doc" @command="download">
-      <el-button text :disabled="!doc">Save words</el-button>
+      <el-button text :disabled="!doc">Download transcript</el-button>
       <template #dropdown>
         <el-dropdown-menu>
           <el-dropdown-item command="txt">Text (TXT)</el-dropdown-item>
           <el-dropdown-item command="srt">Subtitles (SRT)</el-dropdown-item>
           <el-dropdown-item command="vtt">Subtitles (VTT)</el-dropdown-item>
-          <el-dropdown-item command="json">Words with times (JSON)</el-dropdown-item>
+          <el-dropdown-item command="json">Words with timecodes (JSON)</el-dropdown-item>
         </el-dropdown-menu>
       </template>
     </el-dropdown>

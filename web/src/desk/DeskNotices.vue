@@ -13,7 +13,7 @@ const { fixing, recording, now, bringIn, stopped, act } = props.page
   <p v-if="fixing.last.value" class="state fix" role="status">
     Changed “{{ fixing.last.value.from }}” to “{{ fixing.last.value.to }}”.
     <el-button v-if="fixing.last.value.more.length" size="small" @click="fixing.lookEverywhere(fixing.last.value.from, fixing.last.value.to)">
-      {{ fixing.last.value.more.length }} more place{{ fixing.last.value.more.length === 1 ? '' : 's' }}…
+      Replace everywhere ({{ fixing.last.value.more.length }} more)
     </el-button>
     <el-button size="small" @click="fixing.addTerm">Add to names &amp; terms</el-button>
     <el-button text size="small" @click="fixing.last.value = null">Dismiss</el-button>

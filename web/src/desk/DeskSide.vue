@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
+import { useCommands } from '@/commands/registry'
 import Transport from '@/player/Transport.vue'
 import { busy } from '@/recordings/recording'
 import SweepPanel from './SweepPanel.vue'
@@ -17,6 +18,16 @@ const shape = computed(() => {
   const media = now.value?.media
   return media?.has_picture && media.height ? (media.width ?? 16) / media.height : 16 / 9
 })
+/** The tabs are one stop: the arrows go from one to the other. */
+function turn(step: number) {
+  const at = TABS.findIndex(([key]) => key === tab.value)
+  tab.value = TABS[(at + step + TABS.length) % TABS.length]![0]
+  void nextTick(() => document.getElementById(`tab-${tab.value}`)?.focus())
+}
+useCommands(() => [
+  { id: 'tab-next', label: 'Next panel', keys: ['Right'], where: '[data-desk-tabs]', run: () => turn(1) },
+  { id: 'tab-before', label: 'Previous panel', keys: ['Left'], where: '[data-desk-tabs]', run: () => turn(-1) },
+])
 const Panel = () => panelOf(tab.value, props.page)
 </script>
 
@@ -33,21 +44,21 @@ const Panel = () => panelOf(tab.value, props.page)
       :edited="saved > 0.05 ? player.time.value : null"
       @toggle="player.toggle" @seek="player.seekSource" @speed="player.speed.value = $event"
     />
-    <div class="tabs" role="tablist" aria-label="Panels">
-      <button v-for="[key, name] in TABS" :id="`tab-${key}`" :key="key" role="tab" :aria-selected="tab === key" aria-controls="panel" @click="tab = key">{{ name }}</button>
+    <div class="tabs" role="tablist" aria-label="Panels" data-desk-tabs>
+      <button v-for="[key, name] in TABS" :id="`tab-${key}`" :key="key" role="tab" :tabindex="tab === key ? 0 : -1" :aria-selected="tab === key" aria-controls="panel" @click="tab = key">{{ name }}</button>
     </div>
     <div id="panel" class="panel" role="tabpanel" tabindex="0" :aria-labelledby="`tab-${tab}`">
       <SweepPanel v-show="tab === 'sweep'" :doc="doc" :kinds="choices?.sweep_kinds ?? []" :sweep="sheet.sweep" @hear="hear" />
       <Panel />
     </div>
-    <p class="keys quiet">Space plays · J K L · arrows move, Shift selects · Delete cuts, B brings back · Enter corrects · D next to check · 1–9 speaker · M makes a clip · Ctrl+F finds</p>
+    <p class="keys quiet">Space plays · J K L · arrows move, Shift selects · Delete cuts, B restores · Enter corrects · D next to check · 1–9 speaker · M makes a clip · Ctrl+F finds</p>
   </aside>
 </template>
 
 <style scoped>
 aside { display: flex; flex-direction: column; gap: 10px; min-height: 0; padding: 14px 16px 10px; }
 .stage { position: relative; flex: none; background: var(--ink); border-radius: 4px; overflow: hidden; }
-.stage canvas { display: block; width: 100%; max-height: 180px; object-fit: contain; }
+.stage canvas { display: block; width: 100%; max-height: 26vh; object-fit: contain; }
 .nopicture { position: absolute; inset: 0; display: grid; padding: 0 20px; text-align: center; place-items: center; color: #c9cdd5; font-size: 14px; }
 .tabs { display: flex; flex: none; flex-wrap: wrap; gap: 0 7px; border-bottom: 1px solid var(--rule); }
 .tabs button { padding: 6px 0; border: 0; border-bottom: 2px solid transparent; background: none; color: var(--ink-2); font-weight: 500; font-size: 13px; white-space: nowrap; cursor: pointer; }

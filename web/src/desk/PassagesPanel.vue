@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
+import CommandButton from '@/commands/CommandButton.vue'
 import { useCommands } from '@/commands/registry'
 import { clock } from '@/shared/format'
 import type { Passage, Step, usePassages } from './usePassages'
 
 /** What of the recording is worth sharing, and why: walked by keyboard, changed by a sentence, made into clips. */
-const props = defineProps<{ passages: ReturnType<typeof usePassages>; ready: boolean; current: string }>()
+const props = defineProps<{ passages: ReturnType<typeof usePassages>; ready: boolean; current: string; focused?: boolean /* who opened the page came for them */ }>()
 const emit = defineEmits<{ 'update:current': [id: string]; hear: [passage: Passage]; made: [clips: { id: string; title: string }[]] }>()
 
 const { found, looking } = props.passages
@@ -21,7 +22,14 @@ watch(shown, (all) => {
   ticked.value = new Set([...ticked.value].filter((id) => all.some((each) => each.id === id && each.state === 'waiting')))
 }, { immediate: true })
 
-const STEPS: [Step, string, string][] = [['earlier', 'Start earlier', 'E'], ['later', 'Start later', 'L'], ['on', 'Run on', 'R'], ['sooner', 'Stop sooner', 'S']]
+/** Put the focus where passages are walked, once they are there: who came for them goes on with the keys. */
+watch(() => props.focused && shown.value.length > 0 && list.value, async (there) => {
+  if (!there) return
+  await nextTick()
+  list.value?.querySelector<HTMLElement>('ul')?.focus()
+}, { immediate: true, flush: 'post' })
+
+const STEPS: [Step, string, string][] = [['earlier', 'Start earlier', 'E'], ['later', 'Start later', 'L'], ['on', 'End later', 'R'], ['sooner', 'End earlier', 'S']]
 
 function walk(step: number) {
   const at = shown.value.findIndex((each) => each.id === props.current)
@@ -52,8 +60,8 @@ async function make(ids: string[]) {
 
 const place = { where: '.passages ul' }
 useCommands(() => [
-  { id: 'passage-next', label: 'The next passage', keys: ['Down'], ...place, run: () => walk(1) },
-  { id: 'passage-before', label: 'The passage before', keys: ['Up'], ...place, run: () => walk(-1) },
+  { id: 'passage-next', label: 'Next passage', keys: ['Down'], ...place, run: () => walk(1) },
+  { id: 'passage-before', label: 'Previous passage', keys: ['Up'], ...place, run: () => walk(-1) },
   { id: 'passage-hear', label: 'Play the passage', keys: ['P'], ...place, run: () => own.value && emit('hear', own.value) },
   { id: 'passage-make', label: 'Make a clip of the passage', keys: ['Enter'], ...place, run: () => own.value && void make([own.value.id]) },
   { id: 'passage-hide', label: 'Hide the passage', keys: ['X'], ...place, run: () => own.value && void hide(own.value) },
@@ -68,24 +76,27 @@ const tooLong = (passage: Passage) => passage.seconds > (found.value?.longest ??
     <p v-if="!ready" class="quiet">This waits until all words have been found.</p>
     <p v-else-if="found && !found.english" class="quiet">Passages are found in English so far. Drag over one that is worth sharing, then press <b>Make clip</b>.</p>
     <template v-else-if="looking">
-      <p class="quiet" role="status">Looking for what is worth sharing…</p>
+      <p class="quiet" role="status">Finding passages worth sharing…</p>
     </template>
     <template v-else-if="found && found.state === null">
       <p class="quiet">Hovvet looks for stretches that would stand alone as a clip, and says why.</p>
-      <el-button @click="passages.look()">Look for passages</el-button>
+      <el-button @click="passages.look()">Find passages</el-button>
     </template>
     <template v-else-if="found && found.state === 'failed'">
-      <p class="alarm" role="alert">Looking for passages failed.</p>
-      <el-button @click="passages.look()">Look again</el-button>
+      <p class="alarm" role="alert">Finding passages failed.</p>
+      <el-button @click="passages.look()">Find again</el-button>
     </template>
-    <p v-else-if="found && !found.passages.length" class="quiet">Nothing here seems to stand alone. Drag over what you want to share, then press <b>Make clip</b>.</p>
+    <template v-else-if="found && !found.passages.length">
+      <p class="quiet">Nothing here seems to stand alone. Drag over the words you want to share and press <b>Make clip</b>, or take all of it.</p>
+      <CommandButton id="make-whole-clip" size="small" />
+    </template>
     <div v-if="found && shown.length && !looking" ref="list">
       <ul tabindex="0" aria-label="Passages">
         <li v-for="each in shown" :key="each.id" :class="{ current: each.id === current, gone: each.state !== 'waiting' }" data-test="passage" @click="$emit('update:current', each.id)">
           <div class="head">
             <el-checkbox v-if="each.state === 'waiting'" :model-value="ticked.has(each.id)" :aria-label="`Tick “${each.titles[0]}”`" @change="tick(each.id)" />
             <b>{{ each.titles[0] }}</b>
-            <span class="time" :class="tooLong(each) ? 'alarm' : 'quiet'">{{ clock(each.seconds, false) }} of {{ clock(found.longest, false) }}</span>
+            <span class="time" :class="tooLong(each) ? 'alarm' : 'quiet'">{{ clock(each.seconds, false) }} (limit {{ clock(found.longest, false) }})</span>
           </div>
           <p class="line"><span class="time quiet">{{ clock(each.start, false) }}</span> {{ each.line }}</p>
           <p class="why"><span class="strength" :class="{ strong: each.strength === 'strong' }">{{ each.state === 'made' ? 'A clip was made' : each.state === 'hidden' ? 'Hidden' : each.strength === 'strong' ? 'Strong' : 'Worth a look' }}</span></p>
@@ -106,10 +117,10 @@ const tooLong = (passage: Passage) => passage.seconds > (found.value?.longest ??
       <div class="foot">
         <el-button v-if="ticked.size" type="primary" size="small" :loading="busy" data-test="make-clips" @click="make([...ticked])">Make {{ ticked.size }} clip{{ ticked.size === 1 ? '' : 's' }}</el-button>
         <el-button v-if="hidden.length" size="small" text @click="hiding = !hiding">{{ hiding ? 'Leave out' : 'Show' }} {{ hidden.length }} hidden</el-button>
-        <el-button size="small" text @click="passages.look()">Look again</el-button>
+        <el-button size="small" text @click="passages.look()">Find again</el-button>
       </div>
-      <p class="keys quiet">Arrows walk · P plays · Enter makes the clip · X hides · Space ticks · E, L start earlier, later · R runs on · S stops sooner</p>
-      <p v-if="found.shifted" class="keys quiet">What you kept and hid in this show has a small part in this. <el-button link size="small" @click="passages.forget()">Forget it</el-button></p>
+      <p class="keys quiet">Arrows walk · P plays · Enter makes the clip · X hides · Space ticks · E, L start earlier, later · R, S end later, earlier</p>
+      <p v-if="found.shifted" class="keys quiet">What you kept and hid in this show has a small part in this. <el-button link size="small" @click="passages.forget()">Reset what it learned</el-button></p>
     </div>
     <el-button v-else-if="hidden.length && !looking" size="small" text @click="hiding = true">Show {{ hidden.length }} hidden</el-button>
   </section>

@@ -160,7 +160,7 @@ function tick() {
   <section class="sweep">
     <template v-if="!finds">
       <p class="quiet">Cuts filler sounds such as “um” and shortens long pauses. One undo brings everything back.</p>
-      <el-button :disabled="!doc" :loading="busy" @click="cutAll">Sweep</el-button>
+      <el-button :disabled="!doc" :loading="busy" @click="cutAll">Sweep (clean up)</el-button>
       <el-button text :disabled="!doc" @click="look">Review before cutting</el-button>
     </template>
     <div v-else ref="list">
@@ -214,7 +214,7 @@ function tick() {
         </div>
       </div>
     </div>
-    <el-button v-if="doc" text size="small" class="settings" :aria-expanded="setting" @click="setting = !setting">What a sweep looks for</el-button>
+    <el-button v-if="doc" text size="small" class="settings" :aria-expanded="setting" @click="setting = !setting">Clean-up settings</el-button>
     <SweepSettings v-if="doc?.recording && setting" :recording-id="doc.recording" @saved="finds && look()" />
   </section>
 </template>

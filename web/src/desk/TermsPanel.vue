@@ -45,7 +45,7 @@ function without(term: Term, heard = '') {
     <ul v-if="terms.data.value?.terms.length">
       <li v-for="term in terms.data.value.terms" :key="term.text">
         <span><b>{{ term.text }}</b>
-          <span v-if="term.heard.length" class="quiet"> heard as
+          <span v-if="term.heard.length" class="quiet"> often misheard as
             <button v-for="form in term.heard" :key="form" class="form" :title="`Forget “${form}”`" @click="without(term, form)">{{ form }} ×</button>
           </span>
         </span>
@@ -55,10 +55,10 @@ function without(term: Term, heard = '') {
     <p v-else-if="terms.data.value" class="quiet">None yet. Add the names people and places in your recordings have, as they should be written.</p>
     <form @submit.prevent="add">
       <input v-model="text" placeholder="Name or term" aria-label="Name or term" maxlength="120" />
-      <input v-model="heard" placeholder="Heard as" aria-label="Heard as" maxlength="120" />
+      <input v-model="heard" placeholder="Often misheard as" aria-label="Often misheard as" maxlength="120" />
       <el-button size="small" native-type="submit" :disabled="!text.trim()">Add</el-button>
     </form>
-    <el-button :disabled="!terms.data.value?.terms.length" @click="emit('review')">Apply to this recording…</el-button>
+    <el-button :disabled="!terms.data.value?.terms.length" @click="emit('review')">Correct in this recording…</el-button>
   </section>
 </template>
 

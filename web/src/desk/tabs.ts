@@ -10,15 +10,15 @@ import type { DeskPage } from './useDeskPage'
 export type Tab = 'sweep' | 'passages' | 'speakers' | 'terms' | 'clips'
 
 /** The panels beside the words of a recording, as they stand. */
-export const TABS: [Tab, string][] = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['terms', 'Names & terms'], ['clips', 'Clips']]
+export const TABS: [Tab, string][] = [['sweep', 'Sweep (clean up)'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['terms', 'Names & terms'], ['clips', 'Clips']]
 
 const waits = () => h('p', { class: 'quiet', style: 'margin: 4px 0 10px' }, 'This waits until all words have been found.')
 
 /** What each of them shows; that of the sweep is there all along, so that what was looked at stays open. */
 const PANELS: Record<Exclude<Tab, 'sweep'>, (page: DeskPage) => (VNode | false | null)[]> = {
-  passages: ({ passages, passage, now, hearAround, clips, chapters, player, goTo }) => [
+  passages: ({ cameFor, passages, passage, now, hearAround, clips, chapters, player, goTo }) => [
     h(PassagesPanel, {
-      current: passage.value, 'onUpdate:current': (id) => (passage.value = id), passages, ready: !!now.value?.words_ready,
+      current: passage.value, 'onUpdate:current': (id) => (passage.value = id), passages, ready: !!now.value?.words_ready, focused: cameFor.value === 'passages',
       onHear: ({ start, end }) => void hearAround(start, end), onMade: clips.madeOf,
     }),
     passages.found.value?.state === 'done' && h(ChaptersPanel, { chapters, source: player.source.value, onGo: goTo }),

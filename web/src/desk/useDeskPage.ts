@@ -20,7 +20,8 @@ import { useMakingClips } from './useMakingClips'
 import { usePassages } from './usePassages'
 
 /** All that the page of a recording holds: its words, its cuts, its player, what is selected and what is looked at. */
-export function useDeskPage(id: Ref<string>, tab: Ref<Tab>) {
+export function useDeskPage(id: Ref<string>, tab: Ref<Tab>, came: Tab | null = null) {
+  const cameFor = ref(came) // the panel that the link here led to
   const { recording, transcript, setTranscript, reread, refresh } = useRecording(id)
   // An edit may have changed the words as well: it says how, or the page reads them anew.
   const sheet = useDocument((doc) => {
@@ -127,6 +128,7 @@ export function useDeskPage(id: Ref<string>, tab: Ref<Tab>) {
 
   const bringIn = computed(() => jobsOf(now.value, 'bringing in'))
   return {
+    cameFor,
     id, recording, transcript, sheet, doc, choices, houses, fixing, words, finder, picture, now, player, hearAround, passages, chapters, passage, marked, chosen, selected, doubts,
     doubt, give, goTo, hear, rewrite, act, refresh, bringIn,
     clips: useMakingClips(id, selected),

@@ -13,9 +13,12 @@ export function useMakingClips(recording: Ref<string>, words: Ref<Word[]>) {
   const clips = computed(() => all.of(recording.value))
 
   /** A clip of the selected words, in a house style or in none; it is opened. */
-  async function makeClip(house = '') {
-    const first = words.value[0]
-    const last = words.value.at(-1)
+  const makeClip = (house = '') => clipOf(words.value, house)
+
+  /** A clip of words, in a house style or in none; it is opened. */
+  async function clipOf(of: Word[], house = '') {
+    const first = of[0]
+    const last = of.at(-1)
     if (!first || !last) return
     try {
       const clip = await got(
@@ -56,5 +59,5 @@ export function useMakingClips(recording: Ref<string>, words: Ref<Word[]>) {
     if (made) tell(`“${made.name}” is being cut, and stands on the Shelf.`)
   }
 
-  return { clips, makeClip, madeOf, keepPart }
+  return { clips, makeClip, clipOf, madeOf, keepPart }
 }

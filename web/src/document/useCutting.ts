@@ -19,8 +19,8 @@ export function useCutting(document: ReturnType<typeof useDocument>, page: Ref<P
 
   useCommands(() => [
     { id: 'play', label: 'Play or pause', keys: ['Space'], run: toggle },
-    { id: 'cut', label: 'Cut', keys: ['Delete', 'Backspace'], enabled: any, run: () => void document.edit(cutting(piece.value, chosen.value)) },
-    { id: 'bring-back', label: 'Bring back', keys: ['B'], enabled: any, run: () => void document.edit(bringingBack(piece.value, chosen.value)) },
+    { id: 'cut', label: 'Cut', keys: ['Delete', 'Backspace'], enabled: any, why: 'Select some words first.', run: () => void document.edit(cutting(piece.value, chosen.value)) },
+    { id: 'bring-back', label: 'Restore', keys: ['B'], enabled: any, why: 'Select some words first.', run: () => void document.edit(bringingBack(piece.value, chosen.value)) },
     { id: 'undo', label: 'Undo', keys: ['Ctrl+Z'], enabled: ready, run: () => void document.undo() },
     { id: 'redo', label: 'Redo', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'], enabled: ready, run: () => void document.redo() },
     { id: 'left', label: 'The word before', keys: ['Left', 'Shift+Left'], run: (event) => page.value?.move(-1, event.shiftKey) },

@@ -19,6 +19,7 @@ export function useSelection(
   const head = ref(-1)
   let dragged = false
   let pressed = -1
+  const making = ref(false) // while the pointer is down
   let lifted: 'no' | 'held' | 'moving' = 'no' // what is selected is being dragged to another place
 
   const first = computed(() => Math.min(anchor.value, head.value))
@@ -117,6 +118,7 @@ export function useSelection(
       const n = tokenUnder(event)
       if (n < 0) return
       page.value?.setPointerCapture(event.pointerId)
+      making.value = true
       dragged = false
       pressed = n
       lifted = options.drop && !event.shiftKey && last.value > first.value && n >= first.value && n <= last.value ? 'held' : 'no'
@@ -138,6 +140,7 @@ export function useSelection(
       select(pressed, n)
     },
     pointerup(event: PointerEvent) {
+      making.value = false
       if (lifted !== 'no') {
         const n = tokenUnder(event)
         const moved = lifted === 'moving'
@@ -156,6 +159,7 @@ export function useSelection(
       pressed = -1
     },
     pointercancel() {
+      making.value = false
       pressed = -1
       lifted = 'no'
       paint('drop', [-1, -1])
@@ -167,5 +171,5 @@ export function useSelection(
     if (now.length !== before.length) clear()
   })
 
-  return { first, last, head, selected, select, all, clear, move, lineStep, paint, repaint, pointer, element }
+  return { first, last, head, making, selected, select, all, clear, move, lineStep, paint, repaint, pointer, element }
 }

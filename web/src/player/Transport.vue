@@ -28,14 +28,16 @@ const SPEEDS = [0.5, 0.75, 1, 1.25, 1.5, 2]
     >
       <option v-for="rate in SPEEDS" :key="rate" :value="rate">{{ rate }}×</option>
     </select>
+    <slot />
   </div>
 </template>
 
 <style scoped>
-.transport { display: flex; flex-wrap: wrap; gap: 6px 10px; align-items: center; }
+.transport { display: flex; flex: none; flex-wrap: wrap; gap: 4px 8px; align-items: center; }
+.transport :deep(.el-button) { width: 30px; padding: 6px 8px; }
 .play { display: grid; flex: none; place-items: center; width: 36px; height: 36px; border: 0; border-radius: 50%; background: var(--ink); color: var(--paper); cursor: pointer; }
 .play:disabled { opacity: 0.4; cursor: default; }
-input { flex: 1; min-width: 58px; accent-color: var(--pencil); }
+input { flex: 1; min-width: 40px; accent-color: var(--pencil); }
 .time { white-space: nowrap; }
 .speed { width: 62px; padding: 2px; border: 1px solid var(--rule); border-radius: 4px; background: var(--paper); color: var(--ink); font: 13px var(--mono); }
 </style>

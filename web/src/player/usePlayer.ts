@@ -1,4 +1,5 @@
 import { computed, onBeforeUnmount, ref, shallowRef, watch, type Ref } from 'vue'
+import { useResizeObserver } from '@vueuse/core'
 import type { Schemas } from '@/api/client'
 import { Captions, NO_CAPTIONS } from './captions'
 import { assetFile } from '@/api/files'
@@ -102,6 +103,11 @@ export function usePlayer(stage: Stage) {
   )
   watch(speed, (rate) => void player.value?.setSpeed(rate))
   if (stage.fonts) watch(stage.fonts, () => drawCaptions(time.value))
+  // Drawn anew in another size: letters are not stretched.
+  useResizeObserver(stage.words ?? ref(null), () => {
+    drawn = -1
+    drawCaptions(time.value)
+  })
 
   onBeforeUnmount(() => {
     player.value?.close()

@@ -54,7 +54,7 @@ const list = computed(() => {
   const found = text ? shown.value.filter((each) => named(each).some((name) => name.toLowerCase().includes(text))) : shown.value
   return [...found].sort(ORDERS[order.value])
 })
-useReadyNotice(all, clips.all)
+useReadyNotice(all)
 const STATES: Record<Clip['export'], string> = { none: '', waiting: 'being exported', failed: 'export failed', cancelled: 'export cancelled', ready: 'exported', changed: 'changed since its export' }
 
 /** Files that were chosen or dropped. Words go with the recording of the same name. */
@@ -149,7 +149,7 @@ type Quality = NonNullable<Schemas['HearAgain']['hears']>
 const language = (code: string) => choices.value?.languages[code] ?? code
 /** Its words are found anew; what was corrected is laid over them. */
 async function hearAgain(recording: Recording, how: Schemas['HearAgain']) {
-  const sure = await ElMessageBox.confirm('Its words are found anew. Your corrections and speakers are laid over them; what no longer fits is told.', `Listen to “${recording.title}” again?`, { confirmButtonText: 'Listen again', cancelButtonText: 'Cancel' }).catch(() => null)
+  const sure = await ElMessageBox.confirm('It is transcribed anew. Your corrections and speakers are kept; what no longer fits is told.', `Transcribe “${recording.title}” again?`, { confirmButtonText: 'Transcribe again', cancelButtonText: 'Cancel' }).catch(() => null)
   if (sure) await act(got(api.POST('/api/recordings/{recording_id}/transcribe', { params: { path: { recording_id: recording.id } }, body: how })))
 }
 
@@ -203,7 +203,7 @@ function state(recording: Recording): string {
     />
     <p v-for="each in uploads.unfinished.value" :key="each.name" class="unfinished">
       <b>{{ each.name }}</b> was not brought in completely. Choose the same file again, and it goes on from where it stopped.
-      <el-button text size="small" @click="each.forget()">Forget it</el-button>
+      <el-button text size="small" @click="each.forget()">Discard</el-button>
     </p>
     <p v-if="recordings.error.value" class="alarm" role="alert">{{ recordings.error.value.message }}</p>
     <p v-else-if="recordings.isPending.value" class="quiet" role="status">Reading your recordings…</p>
@@ -238,7 +238,7 @@ function state(recording: Recording): string {
           />
           <JobLine v-for="job in jobsOf(recording, 'asked for').filter(active)" :key="job.id" :job="job" :name="recording.title" @cancel="act(cancelJob(job))" />
           <span v-if="!busy(recording)" class="quiet">{{ state(recording) }}</span>
-          <RouterLink v-if="recording.passages && !busy(recording)" class="waits" :to="{ name: 'desk', params: { id: recording.id }, hash: '#passages' }">{{ recording.passages }} passage{{ recording.passages === 1 ? '' : 's' }} to look at</RouterLink>
+          <RouterLink v-if="recording.passages && !busy(recording)" class="waits" :to="{ name: 'desk', params: { id: recording.id }, hash: '#passages' }">{{ recording.passages }} suggested passage{{ recording.passages === 1 ? '' : 's' }}</RouterLink>
           <span v-if="clips.of(recording.id).length" class="clips">
             <RouterLink v-for="clip in clips.of(recording.id)" :key="clip.id" :to="{ name: 'sheet', params: { id: clip.id } }" :title="clip.title">
               {{ clip.title }}<i v-if="clip.export !== 'none'" class="quiet"> ({{ STATES[clip.export] }})</i>
@@ -246,8 +246,8 @@ function state(recording: Recording): string {
           </span>
           <span v-if="recording.notice" class="notice">{{ recording.notice }}</span>
           <span v-if="recording.sounds_like && !busy(recording)" class="notice">
-            This sounds like {{ language(recording.sounds_like) }}, and its words were found in {{ language(recording.language) }}.
-            <el-button link type="primary" size="small" @click="hearAgain(recording, { language: recording.sounds_like })">Listen again in {{ language(recording.sounds_like) }}</el-button>
+            This sounds like {{ language(recording.sounds_like) }}, and was transcribed in {{ language(recording.language) }}.
+            <el-button link type="primary" size="small" @click="hearAgain(recording, { language: recording.sounds_like })">Transcribe again in {{ language(recording.sounds_like) }}</el-button>
           </span>
         </div>
         <el-dropdown trigger="click" @command="command(recording, $event)">
@@ -255,8 +255,8 @@ function state(recording: Recording): string {
           <template #dropdown>
             <el-dropdown-menu>
               <el-dropdown-item command="rename">Rename…</el-dropdown-item>
-              <el-dropdown-item v-for="(name, key) in choices?.hearing" :key="key" :command="`hear-${key}`" :disabled="!recording.words_ready">Listen again: {{ name }}{{ recording.hears === key ? ' (as now)' : '' }}</el-dropdown-item>
-              <el-dropdown-item v-if="recording.sounds_like" :command="`language-${recording.sounds_like}`" :disabled="!recording.words_ready">Listen again in {{ language(recording.sounds_like) }}</el-dropdown-item>
+              <el-dropdown-item v-for="(name, key) in choices?.hearing" :key="key" :command="`hear-${key}`" :disabled="!recording.words_ready">Transcribe again: {{ name.toLowerCase() }}{{ recording.hears === key ? ' (as now)' : '' }}</el-dropdown-item>
+              <el-dropdown-item v-if="recording.sounds_like" :command="`language-${recording.sounds_like}`" :disabled="!recording.words_ready">Transcribe again in {{ language(recording.sounds_like) }}</el-dropdown-item>
               <el-dropdown-item command="words">Import a transcript (SRT, VTT, TXT)…</el-dropdown-item>
               <el-dropdown-item command="delete" divided>Delete…</el-dropdown-item>
             </el-dropdown-menu>
@@ -269,7 +269,7 @@ function state(recording: Recording): string {
       <p class="quiet">What they showed is gone; what was exported of them is still there.</p>
       <RouterLink v-for="clip in orphans" :key="clip.id" :to="{ name: 'sheet', params: { id: clip.id } }">{{ clip.title }}</RouterLink>
     </section>
-    <p v-if="list.length" class="hint quiet">Drop more files anywhere on this page. Words in an SRT, VTT or TXT file of the same name are used instead of listening.</p>
+    <p v-if="list.length" class="hint quiet">Drop more files anywhere on this page. Words in an SRT, VTT or TXT file of the same name are used instead of transcribing.</p>
   </div>
 </template>
 

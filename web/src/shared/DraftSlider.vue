@@ -2,7 +2,7 @@
 import { useDraft } from './useDraft'
 
 /** A number that is drawn along a line, and kept when it is let go. */
-const props = defineProps<{ value: number; label?: string; least?: number; most?: number; step: number }>()
+const props = defineProps<{ value: number; label?: string; percent?: boolean; least?: number; most?: number; step: number }>()
 const emit = defineEmits<{ keep: [value: number]; move: [value: number] }>()
 const { draft, begin, keep } = useDraft(() => props.value, (value) => emit('keep', value))
 function moved() {
@@ -14,12 +14,12 @@ function moved() {
 <template>
   <span class="slide">
     <input v-model.number="draft" type="range" :min="least" :max="most" :step="step" :aria-label="label" @input="moved" @change="keep">
-    <output class="time">{{ draft }}</output>
+    <output class="time">{{ percent ? `${Math.round(draft * 100)} %` : Math.round(draft * 10) / 10 }}</output>
   </span>
 </template>
 
 <style scoped>
 .slide { display: flex; gap: 10px; align-items: center; width: 100%; }
 .slide input { flex: 1; min-width: 0; accent-color: var(--pencil); }
-.slide output { width: 5ch; text-align: right; }
+.slide output { width: 6ch; text-align: right; }
 </style>

@@ -9,7 +9,7 @@ defineEmits<{ cancel: []; retry: [] }>()
 
 const doing = computed(() => {
   if (props.job.state !== 'queued') return props.job.stage
-  if (props.job.with_another) return 'Drawn along with the other one'
+  if (props.job.with_another) return 'Rendering with the other version'
   const others = props.job.waits_for
   return others ? `Waiting for ${others} other job${others === 1 ? '' : 's'}` : 'Starting'
 })

@@ -24,7 +24,7 @@ async function lay() {
     tell(`Laid onto ${onto.value.length} clip${onto.value.length === 1 ? '' : 's'}. Each can undo it.`)
     open.value = false
   } catch (error) {
-    if (done.value) tell(`Laid onto ${done.value} of ${onto.value.length} clips so far.`)
+    if (done.value) tell(`Copied to ${done.value} of ${onto.value.length} clips so far.`)
     tellError(error)
   } finally {
     done.value = null
@@ -33,13 +33,13 @@ async function lay() {
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Copy the dressing onto other clips" width="min(520px, 96vw)" @closed="$emit('close')">
+  <el-dialog v-model="open" title="Copy the styling to other clips" width="min(520px, 96vw)" @closed="$emit('close')">
     <p v-if="!others.length" class="quiet">There is no other clip yet.</p>
     <template v-else>
       <h3>What</h3>
-      <el-checkbox-group v-model="parts" aria-label="Parts of the dressing"><el-checkbox v-for="(name, key) in doc.dressing" :key="key" :value="key">{{ name }}</el-checkbox></el-checkbox-group>
-      <h3>Onto</h3>
-      <el-checkbox-group v-model="onto" class="clips" aria-label="Clips to dress"><el-checkbox v-for="clip in others" :key="clip.id" :value="clip.id">{{ clip.title }}</el-checkbox></el-checkbox-group>
+      <el-checkbox-group v-model="parts" aria-label="Parts of the styling"><el-checkbox v-for="(name, key) in doc.dressing" :key="key" :value="key">{{ name }}</el-checkbox></el-checkbox-group>
+      <h3>To</h3>
+      <el-checkbox-group v-model="onto" class="clips" aria-label="Clips to style"><el-checkbox v-for="clip in others" :key="clip.id" :value="clip.id">{{ clip.title }}</el-checkbox></el-checkbox-group>
     </template>
     <template #footer>
       <el-button @click="open = false">Cancel</el-button>

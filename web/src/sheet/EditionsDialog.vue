@@ -73,7 +73,7 @@ async function save() {
 <template>
   <el-dialog v-model="open" title="Editions" width="min(640px, 96vw)" @closed="$emit('close')">
     <table>
-      <thead><tr><th>Outlet</th><th>Dressing</th><th>Frames a second</th><th></th></tr></thead>
+      <thead><tr><th>Outlet</th><th>Styling</th><th>Frame rate</th><th></th></tr></thead>
       <tbody>
         <tr v-for="each in editions" :key="each.id" data-test="edition">
           <td>
@@ -82,12 +82,12 @@ async function save() {
             </el-select>
           </td>
           <td>
-            <el-select :model-value="each.dressing" size="small" aria-label="Dressing" @change="put(each, { dressing: $event })">
+            <el-select :model-value="each.dressing" size="small" aria-label="Styling" @change="put(each, { dressing: $event })">
               <el-option v-for="(name, key) in choices?.dressings" :key="key" :label="name" :value="key" />
             </el-select>
           </td>
           <td>
-            <el-select :model-value="rateOf(each)" size="small" aria-label="Frames a second" :empty-values="[undefined]" @change="setRate(each, $event)">
+            <el-select :model-value="rateOf(each)" size="small" aria-label="Frame rate" :empty-values="[undefined]" @change="setRate(each, $event)">
               <el-option label="As recorded" value="" />
               <el-option v-for="[key, name] in rates" :key="key" :label="name" :value="key" />
             </el-select>
@@ -98,7 +98,7 @@ async function save() {
     </table>
     <el-button size="small" data-test="another" @click="another">Add an edition</el-button>
     <h3>Outlets of your own</h3>
-    <p v-if="!outlets.some((each) => each.key.startsWith('own-'))" class="quiet">None yet. An outlet is a size, a longest length, a loudness and what of the picture stays free.</p>
+    <p v-if="!outlets.some((each) => each.key.startsWith('own-'))" class="quiet">None yet. An outlet is a size, a longest length, a loudness and a safe area.</p>
     <ul>
       <li v-for="each in outlets.filter((outlet) => outlet.key.startsWith('own-'))" :key="each.key">
         {{ each.name }}, {{ each.width }} × {{ each.height }}
@@ -109,12 +109,12 @@ async function save() {
     <el-button v-if="!editing" size="small" @click="edit('new')">Add an outlet</el-button>
     <form v-else class="outlet" @submit.prevent="save">
       <label>Name <el-input v-model="wanted.name" size="small" :maxlength="limits('name').maxLength" aria-label="Name of the outlet" /></label>
-      <label>Width <el-input-number v-model="wanted.width" size="small" :min="limits('width').minimum" :max="limits('width').maximum" :step="limits('width').multipleOf" aria-label="Width" /></label>
-      <label>Height <el-input-number v-model="wanted.height" size="small" :min="limits('height').minimum" :max="limits('height').maximum" :step="limits('height').multipleOf" aria-label="Height" /></label>
-      <label>Longest, seconds <el-input-number v-model="wanted.longest" size="small" :min="limits('longest').minimum" :max="limits('longest').maximum" aria-label="Longest, seconds" /></label>
-      <label>Loudness, LUFS <el-input-number v-model="wanted.lufs" size="small" :min="limits('lufs').minimum" :max="limits('lufs').maximum" aria-label="Loudness, LUFS" /></label>
-      <label v-for="(side, n) in SIDES" :key="side">{{ side }} kept free <el-input-number v-model="wanted.safe![n]" size="small" :min="0" :aria-label="`${side} kept free`" /></label>
-      <label>Largest file, MB <el-input-number v-model="megabytes" size="small" :min="1" :value-on-clear="null" aria-label="Largest file, MB" /></label>
+      <label>Width (px) <el-input-number v-model="wanted.width" size="small" :min="limits('width').minimum" :max="limits('width').maximum" :step="limits('width').multipleOf" aria-label="Width" /></label>
+      <label>Height (px) <el-input-number v-model="wanted.height" size="small" :min="limits('height').minimum" :max="limits('height').maximum" :step="limits('height').multipleOf" aria-label="Height" /></label>
+      <label>Longest (s) <el-input-number v-model="wanted.longest" size="small" :min="limits('longest').minimum" :max="limits('longest').maximum" aria-label="Longest (s)" /></label>
+      <label>Loudness (LUFS) <el-input-number v-model="wanted.lufs" size="small" :min="limits('lufs').minimum" :max="limits('lufs').maximum" aria-label="Loudness (LUFS)" /></label>
+      <label v-for="(side, n) in SIDES" :key="side">Safe area, {{ side.toLowerCase() }} (px) <el-input-number v-model="wanted.safe![n]" size="small" :min="0" :aria-label="`Safe area, ${side.toLowerCase()} (px)`" /></label>
+      <label>Largest file (MB) <el-input-number v-model="megabytes" size="small" :min="1" :value-on-clear="null" aria-label="Largest file (MB)" /></label>
       <p v-if="failed" class="alarm" role="alert">{{ failed }}</p>
       <div>
         <el-button size="small" type="primary" native-type="submit" :disabled="!wanted.name.trim()">Keep</el-button>

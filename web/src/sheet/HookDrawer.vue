@@ -28,19 +28,19 @@ useCommands(() => [
   { id: 'hook-next', label: 'The next line', keys: ['Down'], run: () => walk(1) },
   { id: 'hook-before', label: 'The line before', keys: ['Up'], run: () => walk(-1) },
   { id: 'hook-hear', label: 'Hear the line', keys: ['P'], run: () => own() && emit('hear', own()!) },
-  { id: 'hook-move', label: 'Move the line to the front', keys: ['Enter'], run: () => own() && emit('move', own()!, false) },
-  { id: 'hook-repeat', label: 'Repeat the line at the front', keys: ['R'], run: () => own() && emit('move', own()!, true) },
+  { id: 'hook-move', label: 'Move the line to the start', keys: ['Enter'], run: () => own() && emit('move', own()!, false) },
+  { id: 'hook-repeat', label: 'Tease with the line', keys: ['R'], run: () => own() && emit('move', own()!, true) },
 ])
 onMounted(() => heading.value?.focus())
 </script>
 
 <template>
-  <section class="drawer" aria-label="Hook first">
+  <section class="drawer" aria-label="Find a hook">
     <header>
-      <h2 ref="heading" tabindex="-1">Hook first</h2>
+      <h2 ref="heading" tabindex="-1">Find a hook</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
-    <p class="quiet">Lines of this clip that could open it. P plays one, Enter moves it to the front, R repeats it there.</p>
+    <p class="quiet">Lines that could open this clip. P plays one, Enter moves it to the start, R teases it there.</p>
     <p v-if="query.isPending.value" role="status" class="quiet">Looking for lines…</p>
     <p v-else-if="query.error.value" class="alarm" role="alert">{{ query.error.value.message }}</p>
     <p v-else-if="!all.length" class="quiet">There is no other line in this clip that could open it.</p>
@@ -50,8 +50,8 @@ onMounted(() => heading.value?.focus())
         <p v-if="each.ending" class="ending">Gives away how it ends</p>
         <div v-if="n === at" class="acts">
           <el-button size="small" @click="$emit('hear', each)">Play</el-button>
-          <el-button size="small" type="primary" @click="$emit('move', each, false)">Move to front</el-button>
-          <el-button size="small" @click="$emit('move', each, true)">Repeat at front</el-button>
+          <el-button size="small" type="primary" @click="$emit('move', each, false)">Move to the start</el-button>
+          <el-button size="small" @click="$emit('move', each, true)">Tease at the start</el-button>
         </div>
       </li>
     </ol>

@@ -25,7 +25,7 @@ const told = (n: number) => {
   const changes = would.value[n]?.data
   return !changes ? '' : changes.length ? `Would change here: ${changes.join(' · ')}` : 'This clip looks so already.'
 }
-const parts = computed(() => `Parts: ${Object.keys(choices.value?.name_parts ?? {}).map((part) => `{${part}}`).join(' ')}`)
+const parts = computed(() => `Placeholders: ${Object.keys(choices.value?.name_parts ?? {}).map((part) => `{${part}}`).join(' ')}`)
 const chooser = ref<HTMLInputElement | null>(null)
 const name = ref('')
 const naming = ref('')
@@ -39,20 +39,20 @@ async function done(work: Promise<House>, told: (made: House) => string) {
 }
 
 const wears = (house: House) => props.doc.sheet.house?.key === house.key
-const dressed = (house: House) => (wears(house) ? (props.doc.sheet.house!.version < house.version ? 'Dress again: it has changed since' : 'Dress again') : 'Dress this clip')
+const dressed = (house: House) => (wears(house) ? (props.doc.sheet.house!.version < house.version ? 'Apply again: it has changed since' : 'Apply again') : 'Apply to this clip')
 
 async function be(house: House) {
-  const sure = await ElMessageBox.confirm('Clips that wear it stay as they are until they are dressed again.', `Let “${house.name}” look like this clip?`, { confirmButtonText: 'Keep it so', cancelButtonText: 'Cancel' }).catch(() => null)
-  if (sure) await done(keepAs(props.doc.id, { ...house, naming: naming.value.trim() || house.naming }), (made) => `“${made.name}” looks like this clip now.`)
+  const sure = await ElMessageBox.confirm('Clips that have it stay as they are until it is applied again.', `Update “${house.name}” from this clip?`, { confirmButtonText: 'Update', cancelButtonText: 'Cancel' }).catch(() => null)
+  if (sure) await done(keepAs(props.doc.id, { ...house, naming: naming.value.trim() || house.naming }), (made) => `“${made.name}” is updated from this clip.`)
 }
 
 async function forNew(house: House) {
   const on = !house.shows.length
-  await done(forShow(props.doc.id, house, on), (made) => (on ? `New clips of ${made.shows.map((show) => `“${show}”`).join(', ')} are dressed in “${made.name}”.` : `New clips are no longer dressed in “${made.name}”.`))
+  await done(forShow(props.doc.id, house, on), (made) => (on ? `New clips of ${made.shows.map((show) => `“${show}”`).join(', ')} begin with “${made.name}”.` : `New clips no longer begin with “${made.name}”.`))
 }
 
 async function take(house: House) {
-  if (await sureToDelete(`Delete “${house.name}”?`, 'Clips that wear it stay as they are.')) await remove(house).catch(tellError)
+  if (await sureToDelete(`Delete “${house.name}”?`, 'Clips that have it stay as they are.')) await remove(house).catch(tellError)
 }
 
 async function brought() {
@@ -71,30 +71,30 @@ function dress(house: House) {
 <template>
   <el-dialog v-model="open" title="House styles" width="min(760px, 96vw)" @closed="$emit('close')">
     <p class="quiet">How your clips look: captions, logo, progress bar, colours, music, titles and names, cards at both ends, fades, editions, how names & terms are written.</p>
-    <p v-if="!houses.length" class="quiet">None yet. Lay what belongs to it on this clip (a title over its first words says what a clip is called, a lower third who speaks), then keep it here: every other clip gets it in one go.</p>
+    <p v-if="!houses.length" class="quiet">None yet. Add what belongs to it to this clip (a title over its first words becomes the hook, a lower third the names), then save it here: every other clip gets it in one go.</p>
     <ul>
       <li v-for="(each, n) in houses" :key="each.key" data-test="house">
-        <b>{{ each.name }}</b> <span v-if="wears(each)" class="quiet">worn by this clip</span>
+        <b>{{ each.name }}</b> <span v-if="wears(each)" class="quiet">applied to this clip</span>
         <span class="quiet parts">{{ each.parts.join(' · ') }}</span>
-        <span v-if="each.shows.length" class="quiet parts">New clips of {{ each.shows.join(', ') }} are dressed in it.</span>
+        <span v-if="each.shows.length" class="quiet parts">New clips of {{ each.shows.join(', ') }} begin with it.</span>
         <span v-if="told(n)" class="parts" data-test="would">{{ told(n) }}</span>
         <span class="acts">
           <el-button size="small" type="primary" @click="dress(each)">{{ dressed(each) }}</el-button>
-          <el-button size="small" @click="be(each)">Let it look like this clip</el-button>
-          <el-button size="small" @click="forNew(each)">{{ each.shows.length ? 'Not for new clips any more' : 'For all new clips of this show' }}</el-button>
-          <el-button size="small" text tag="a" :href="`/api/house/${each.key}/file`" download>Take it away as a file</el-button>
+          <el-button size="small" @click="be(each)">Update from this clip</el-button>
+          <el-button size="small" @click="forNew(each)">{{ each.shows.length ? 'Stop using it for new clips' : 'Use for new clips of this show' }}</el-button>
+          <el-button size="small" text tag="a" :href="`/api/house/${each.key}/file`" download>Export style</el-button>
           <el-button size="small" text @click="take(each)">Delete…</el-button>
         </span>
       </li>
     </ul>
     <form @submit.prevent="done(keep(doc.id, name.trim(), naming.trim()), (made) => `“${made.name}” is there for all clips now.`)">
       <el-input v-model="name" maxlength="60" placeholder="Name of the house style" aria-label="Name of the house style" />
-      <el-input v-model="naming" maxlength="200" :placeholder="`Files: ${choices?.name_pattern ?? ''}`" aria-label="What its files are called" :title="parts" />
-      <el-button native-type="submit" :disabled="!name.trim()">Keep how this clip looks</el-button>
+      <el-input v-model="naming" maxlength="200" :placeholder="`File name pattern: ${choices?.name_pattern ?? ''}`" aria-label="File name pattern" :title="parts" />
+      <el-button native-type="submit" :disabled="!name.trim()">Save this clip's style</el-button>
     </form>
     <p class="from">
       <input ref="chooser" type="file" accept=".zip" hidden data-test="house-file" @change="brought">
-      <el-button size="small" @click="chooser?.click()">Bring in a house style from a file…</el-button>
+      <el-button size="small" @click="chooser?.click()">Import a style…</el-button>
     </p>
   </el-dialog>
 </template>

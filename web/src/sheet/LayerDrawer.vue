@@ -53,8 +53,8 @@ onMounted(() => focusFirst(panel.value))
       <h2 tabindex="-1">{{ title }}</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
-    <p v-if="!bar" class="quiet" role="status">Being laid…</p>
-    <p v-else-if="bar.start === null || bar.end === null" class="quiet">Asleep: its words are cut. It comes back with them.</p>
+    <p v-if="!bar" class="quiet" role="status">Adding it…</p>
+    <p v-else-if="bar.start === null || bar.end === null" class="quiet">Asleep: its words are cut. It comes back when they are restored.</p>
     <p v-else-if="bar.whole" class="quiet">Over the whole clip</p>
     <p v-else class="quiet time">{{ clock(bar.start) }} to {{ clock(bar.end) }}</p>
     <p v-if="bar?.note" role="status">{{ bar.note }}</p>
@@ -66,7 +66,7 @@ onMounted(() => focusFirst(panel.value))
     <component :is="PANELS[content.kind]" v-if="PANELS[content.kind]" :content="content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" />
     <template v-if="bar && !bar.whole">
       <div class="nudge">
-        <span class="quiet">Move by frames (comma, full stop)</span>
+        <span class="quiet">Fine-tune timing, in frames ( , and . )</span>
         <el-radio-group v-model="edge" size="small" aria-label="Edge to move">
           <el-radio-button value="in">Beginning</el-radio-button>
           <el-radio-button value="out">End</el-radio-button>
@@ -76,14 +76,14 @@ onMounted(() => focusFirst(panel.value))
           <el-button size="small" @click="$emit('nudge', edge, 1)">Later</el-button>
         </span>
       </div>
-      <el-button size="small" :disabled="!hasWords" @click="$emit('over')">Lay over the selected words</el-button>
+      <el-button size="small" :disabled="!hasWords" @click="$emit('over')">Move to the selected words</el-button>
     </template>
-    <div v-if="editions.length > 1" class="nudge" role="group" aria-label="Editions that have it">
-      <span class="quiet">Editions that have it</span>
+    <div v-if="editions.length > 1" class="nudge" role="group" aria-label="Shown in">
+      <span class="quiet">Shown in</span>
       <el-checkbox v-for="each in editions" :key="each.id" size="small" :model-value="!each.hidden.includes(layer)" :label="nameOf(each.id)" :disabled="only === each.id" @change="show(each, $event as boolean)" />
-      <el-button v-if="shared" size="small" @click="$emit('apart')">Have it otherwise in {{ nameOf(doc.edition) }}</el-button>
+      <el-button v-if="shared" size="small" @click="$emit('apart')">Change it only in {{ nameOf(doc.edition) }}</el-button>
     </div>
-    <el-button size="small" @click="$emit('remove')">Take it off</el-button>
+    <el-button size="small" @click="$emit('remove')">Remove</el-button>
   </section>
 </template>
 

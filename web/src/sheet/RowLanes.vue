@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import type { Doc } from '@/document/useDocument'
+import BarPicture from './BarPicture.vue'
 import type { Segment } from './bars'
 
-/** The lanes beside one row: of each, the segments of its bars. */
-defineProps<{ lanes: { lane: string; segments: Segment[] }[]; chosen: string | null }>()
+/** The lanes beside one row: of each, the segments of its bars; those that overlap stand side by side. */
+defineProps<{ lanes: { lane: string; segments: Segment[] }[]; chosen: string | null; doc: Doc; peaks: Map<string, Uint8Array> }>()
 defineEmits<{ choose: [layer: string]; grab: [segment: Segment, edge: 'first' | 'last', event: PointerEvent] }>()
-const WIDTH = 18 // pixels between two columns of a lane
+const percent = (part: number) => `${part * 100}%`
 </script>
 
 <template>
@@ -12,11 +14,12 @@ const WIDTH = 18 // pixels between two columns of a lane
     <div v-for="each in lanes" :key="each.lane" class="lane" :class="each.lane">
       <button
         v-for="segment in each.segments" :key="segment.bar.layer" class="bar" :class="{ chosen: segment.bar.layer === chosen, begins: segment.begins }"
-        :style="{ top: `${segment.top * 100}%`, bottom: `${(1 - segment.bottom) * 100}%`, left: `${segment.column * WIDTH}px` }"
+        :style="{ top: percent(segment.top), bottom: percent(1 - segment.bottom), left: percent(segment.column / segment.of), width: `calc(${percent(1 / segment.of)} - 2px)` }"
         :title="segment.bar.label" :tabindex="segment.begins ? 0 : -1" :aria-label="segment.begins ? segment.bar.label : undefined"
-        :aria-hidden="segment.begins ? undefined : 'true'" data-test="bar" @click.stop="$emit('choose', segment.bar.layer)"
+        :aria-hidden="segment.begins ? undefined : 'true'" data-test="bar" :data-layer="segment.bar.layer" @click.stop="$emit('choose', segment.bar.layer)"
       >
         <i v-if="segment.begins" class="edge top" title="Drag to other words" @pointerdown.stop.prevent="$emit('grab', segment, 'first', $event)"></i>
+        <BarPicture v-if="segment.begins && segment.bar.media" :bar="segment.bar" :doc="doc" :peaks="peaks.get(segment.bar.media) ?? null" />
         <span v-if="segment.begins">{{ segment.bar.label }}</span>
         <i v-if="segment.ends" class="edge bottom" title="Drag to other words" @pointerdown.stop.prevent="$emit('grab', segment, 'last', $event)"></i>
       </button>
@@ -25,13 +28,13 @@ const WIDTH = 18 // pixels between two columns of a lane
 </template>
 
 <style scoped>
-.lanes { display: flex; gap: 6px; align-self: stretch; }
-.lane { position: relative; width: var(--lane); margin: -4px 0; border-left: 1px solid var(--rule); }
+.lanes { display: flex; gap: 6px; align-self: stretch; max-width: 56rem; }
+.lane { position: relative; flex: 1; min-width: 0; margin: -4px 0; border-left: 1px solid var(--rule); }
 .bar {
-  position: absolute; right: 0; min-height: 14px; padding: 0 4px; overflow: hidden; border: 0; border-left: 3px solid var(--pencil);
+  position: absolute; display: flex; gap: 4px; align-items: flex-start; min-height: 14px; padding: 0 3px; overflow: hidden; border: 0; border-left: 3px solid var(--pencil);
   background: #e4ebf8; color: var(--ink); font: 12px/1.25 var(--sans); text-align: left; cursor: pointer;
 }
-.bar span { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.bar span { display: block; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 i.edge { position: absolute; right: 0; left: 0; height: 5px; cursor: ns-resize; touch-action: none; }
 .edge.top { top: 0; }
 .edge.bottom { bottom: 0; }
@@ -42,5 +45,4 @@ i.edge { position: absolute; right: 0; left: 0; height: 5px; cursor: ns-resize; 
 .text .bar { border-color: var(--rust); background: #f6e5d9; }
 .bar.chosen { border-left-width: 6px; background: #c6d6f3; z-index: 1; }
 .lanes, .bar, .bar span { &::highlight(selected), &::highlight(drop) { background-color: transparent; } }
-@media (width < 900px) { .lanes { display: none; } }
 </style>

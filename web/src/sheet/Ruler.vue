@@ -17,7 +17,14 @@ const down = computed(() => choices.value?.thumbs_down ?? 1)
 const strip = ref<HTMLElement | null>(null)
 const { width } = useElementSize(strip)
 
-const longest = computed(() => Math.max(props.doc.seconds, props.doc.outlet.longest) * 1.02)
+/** As long as the clip; the outlet's limit is there where that is near, or passed. */
+const NEAR = 1.15
+const limited = computed(() => props.doc.outlet.longest < props.doc.seconds * NEAR)
+const longest = computed(() => Math.max(props.doc.seconds, limited.value ? props.doc.outlet.longest : 0) * 1.01)
+/** What is laid, lane by lane, as thin strips. */
+const strips = computed(() => Object.keys(choices.value?.lanes ?? {}).slice(0, 3).map((lane) => ({
+  lane, bars: props.doc.bars.filter((bar) => bar.lane === lane && bar.start !== null && bar.end !== null && (!bar.whole || lane === 'sound')),
+})))
 const at = (seconds: number) => `${(seconds / longest.value) * 100}%`
 const joins = computed(() => (props.doc.plan.stretches ?? []).slice(1).map((each) => each.frame / fps(props.doc.plan)))
 const markers = computed(() => (props.doc.plan.markers ?? []).map((each) => ({ ...each, at: each.first / fps(props.doc.plan) })))
@@ -51,7 +58,10 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
       </div>
       <i v-for="join in joins" :key="join" class="join" :style="{ left: at(join) }"></i>
       <i v-for="each in markers" :key="each.layer" class="marker" :style="{ left: at(each.at) }" :title="each.note"></i>
-      <i class="limit" :class="{ early: doc.outlet.longest < longest / 12 }" :style="{ left: at(doc.outlet.longest) }"><b>{{ clock(doc.outlet.longest, false) }}</b></i>
+      <template v-for="({ lane, bars }, n) in strips" :key="lane">
+        <i v-for="bar in bars" :key="bar.layer" class="strip-bar" :class="lane" :style="{ left: at(bar.start!), width: at(bar.end! - bar.start!), top: `${46 + n * 5}px` }"></i>
+      </template>
+      <i v-if="limited" class="limit" :class="{ early: doc.outlet.longest < longest / 12 }" :style="{ left: at(doc.outlet.longest) }"><b>{{ clock(doc.outlet.longest, false) }}</b></i>
       <i class="head" :style="{ left: at(time) }"></i>
       <StripSlider :time="time" :length="longest" label="Place in the clip" @seek="seek" />
     </div>
@@ -59,17 +69,20 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
 </template>
 
 <style scoped>
-.ruler { padding: 10px 20px 14px; border-top: 1px solid var(--rule); }
-.strip { position: relative; height: 44px; background: var(--paper-2); cursor: pointer; }
+.ruler { flex: none; padding: 8px 20px 8px; border-top: 1px solid var(--rule); }
+.strip { position: relative; height: 60px; background: var(--paper-2); cursor: pointer; }
 .strip > :not(input) { pointer-events: none; }
 .strip:has(:focus-visible) { outline: 2px solid var(--pencil); outline-offset: 2px; }
-.pictures { display: flex; height: 100%; overflow: hidden; background: #d9d2c3; }
+.pictures { display: flex; height: 44px; overflow: hidden; background: #d9d2c3; }
 .pictures span { flex: 1 0 auto; width: 72px; height: 40.5px; margin: 2px 0; }
 i { position: absolute; top: 0; bottom: 0; width: 2px; transform: translateX(-1px); }
-.join { top: 36px; background: var(--pencil); }
-.marker { bottom: 34px; width: 6px; background: var(--rust); border-radius: 0 0 3px 3px; }
+.join { top: 34px; bottom: auto; height: 10px; background: var(--pencil); }
+.marker { bottom: auto; height: 10px; width: 6px; background: var(--rust); border-radius: 0 0 3px 3px; }
 .limit { background: var(--alarm); }
 .limit b { position: absolute; right: 5px; bottom: 2px; color: var(--alarm); font: 600 12px var(--mono); }
 .limit.early b { right: auto; left: 5px; }
+.strip-bar { bottom: auto; height: 4px; transform: none; border-radius: 2px; background: var(--pencil); }
+.strip-bar.screen { background: var(--plum); }
+.strip-bar.sound { background: var(--moss); }
 .head { top: -5px; background: var(--ink); }
 </style>

@@ -6,8 +6,7 @@ import { clock } from '@/shared/format'
 import type { SheetPage } from './useSheetPage'
 
 /** What the head of the application shows of a clip: where it is from, what it is called, how long it is, its editions. */
-const props = defineProps<{ page: SheetPage; narrow: boolean }>()
-const picturing = defineModel<boolean>('picturing', { required: true })
+const props = defineProps<{ page: SheetPage }>()
 const { doc, home, clip, sheet } = props.page
 
 const over = computed(() => !!doc.value && tooLong(doc.value.outlet, doc.value.seconds))
@@ -23,11 +22,10 @@ const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captio
     </span>
   </Teleport>
   <Teleport defer to="#actions">
-    <el-button v-if="narrow" :aria-expanded="picturing" @click="picturing = !picturing">Picture</el-button>
     <el-select v-if="doc" :model-value="doc.edition" aria-label="Edition shown" class="outlet" @change="void sheet.show($event)">
       <el-option v-for="each in doc.editions" :key="each.id" :label="each.name + DRESSED[each.dressing]" :value="each.id" />
     </el-select>
-    <CommandButton v-if="!narrow" id="editions">Editions</CommandButton>
+    <CommandButton id="editions" class="wide">Editions</CommandButton>
     <CommandButton id="export" type="primary" />
   </Teleport>
 </template>
@@ -39,11 +37,14 @@ const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captio
 .title { max-width: min(320px, 100%); padding: 0; overflow: hidden; border: 0; background: none; font-weight: 600; text-overflow: ellipsis; white-space: nowrap; cursor: text; }
 .length { flex: none; white-space: nowrap; }
 @media (width < 1180px) {
-  .crumb, .title { max-width: 160px; }
+  .crumb { max-width: 120px; }
 }
 @media (width < 900px) {
   .outlet { width: 104px; }
-  .crumb { display: none; }
-  .title { max-width: 90px; }
+  .crumb, .wide { display: none; }
+}
+@media (width < 480px) {
+  .outlet { width: 84px; }
+  .length { display: none; }
 }
 </style>

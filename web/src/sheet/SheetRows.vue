@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useElementSize, useScroll } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { clock } from '@/shared/format'
 import { heardAt, statesOf, tokensOfRow, type Token } from '@/document/tokens'
@@ -9,11 +10,12 @@ import { useSelection } from '@/document/useSelection'
 import { useWordEditing } from '@/document/useWordEditing'
 import { columnsOf, segmentsOf } from './bars'
 import { useLaneDrag } from './useLaneDrag'
+import RowLaid from './RowLaid.vue'
 import RowLanes from './RowLanes.vue'
 import RowWave from './RowWave.vue'
 import TokenText from '@/document/TokenText.vue'
 
-const props = defineProps<{ doc: Doc; time: number; placing: boolean; playing: boolean; peaks: Map<string, Uint8Array>; choices: Choices; layer: string | null }>()
+const props = defineProps<{ doc: Doc; time: number; placing: boolean; playing: boolean; peaks: Map<string, Uint8Array>; choices: Choices; layer: string | null; covered: number /* pixels of its right side that something lies over */ }>()
 const emit = defineEmits<{ go: [seconds: number]; place: [token: Token]; selected: [tokens: Token[]]; rewrite: [words: Word[], text: string, recording: string]; correct: [correction: Correction, recording: string]; drop: [token: Token]; layer: [id: string]; reach: [layer: string, tokens: Token[]]; removePiece: [piece: string] }>()
 
 const page = ref<HTMLElement | null>(null)
@@ -45,12 +47,12 @@ watch(() => props.doc, () => void nextTick(selection.repaint))
 /** The recording whose words are being corrected. */
 const recordingOf = () => selection.selected.value[0]?.placed?.recording ?? ''
 
-/** The lanes that hold something, each with its bars and the columns they stand in. */
+/** The lanes, each with its bars and the columns they stand in. */
 const lanes = computed(() =>
   Object.entries(props.choices.lanes).map(([lane, title]) => {
     const bars = props.doc.bars.filter((bar) => bar.lane === lane && !bar.whole && bar.first !== null)
     return { lane, title, bars, columns: columnsOf(bars) }
-  }).filter((each) => each.bars.length),
+  }),
 )
 /** What stands beside each row: worked out once for a sheet, not whenever something is selected or heard. */
 const beside = computed(() => lines.value.map((line) => lanes.value.map(({ lane, bars, columns }) => ({ lane, segments: segmentsOf(line, bars, columns) }))))
@@ -81,39 +83,64 @@ function moveLine(down: boolean, extend: boolean): boolean {
   return true
 }
 
+/** Where what is done with the selected words stands: above them, or below where there is no room; null while it would be in the way. */
+const around = ref<HTMLElement | null>(null)
+const bar = ref<HTMLElement | null>(null)
+const at = ref<{ top: string; left: string } | null>(null)
+const scrolled = useScroll(page)
+const room = useElementSize(around)
+const BAR = { height: 36, apart: 4 } // pixels
+async function place() {
+  const wanted = selection.selected.value.length > 0 && !selection.making.value && !props.placing && !props.playing && !editing.value
+  if (!wanted) return void (at.value = null)
+  await nextTick()
+  const [frame, top, bottom] = [around.value, selection.element(selection.first.value), selection.element(selection.last.value)].map((each) => each?.getBoundingClientRect())
+  const rows = page.value?.getBoundingClientRect()
+  if (!frame || !rows || !top || !bottom || bottom.bottom < rows.top || top.top > rows.bottom) return void (at.value = null)
+  const above = top.top - rows.top > BAR.height + BAR.apart
+  const left = Math.max(Math.min(top.left, frame.right - props.covered - (bar.value?.offsetWidth ?? 0) - 8) - frame.left, 4)
+  const y = above ? top.top - BAR.height - BAR.apart : Math.min(bottom.bottom + BAR.apart, rows.bottom - BAR.height)
+  at.value = { top: `${Math.round(y - frame.top)}px`, left: `${Math.round(left)}px` }
+}
+watch([selection.first, selection.last, selection.making, editing, () => [props.placing, props.playing, props.doc, props.covered], scrolled.y, room.width, room.height, bar], () => void place(), { flush: 'post' })
+
 defineExpose({ move: selection.move, moveLine, all: selection.all, clear: selection.clear, edit, focus })
 </script>
 
 <template>
-  <div class="around">
-  <div v-if="lanes.length" class="heads" aria-hidden="true"><span v-for="each in lanes" :key="each.lane">{{ each.title }}</span></div>
-  <div ref="page" class="rows" :class="{ placing }" tabindex="0" role="region" aria-label="Sheet" v-on="selection.pointer">
-    <div v-for="(line, n) in lines" :key="`${line.row.piece}-${line.row.start}`" class="row" :class="{ now: n === now, gone: line.row.at === null, opens: n > 0 && line.row.piece !== lines[n - 1]!.row.piece }">
-      <span class="time quiet"><i class="grip" :data-from="line.first" :data-to="line.first + line.tokens.length - 1" title="Drag to another place" aria-hidden="true"></i>{{ line.row.at === null ? label(line.row) : clock(line.row.at) }}</span>
-      <RowWave :peaks="peaks.get(line.row.recording ?? '') ?? null" :rate="choices.peaks_per_second" :start="line.row.start" :end="line.row.end" />
-      <p v-if="line.row.missing" class="missing">Its recording was deleted. <el-button size="small" :disabled="doc.rows.length < 2" @click="$emit('removePiece', line.row.piece)">Delete this piece</el-button></p>
-      <p v-else>
-        <TokenText
-          :tokens="line.tokens" :first="line.first" :state="line.states" :doubtful="choices.doubtful" :editing="editing"
-          @keep="keep" @drop="drop" @join="join"
-        />
-      </p>
-      <RowLanes v-if="lanes.length" :lanes="beside[n]!" :chosen="layer" @choose="$emit('layer', $event)" @grab="(segment, edge, event) => grab(segment.bar, edge, event)" />
+  <div ref="around" class="around">
+    <div class="heads" aria-hidden="true"><span></span><span></span><span></span><span class="lanes"><span v-for="each in lanes" :key="each.lane">{{ each.title }}</span></span></div>
+    <div ref="page" class="rows" :class="{ placing }" tabindex="0" role="region" aria-label="Sheet" v-on="selection.pointer">
+      <div v-for="(line, n) in lines" :key="`${line.row.piece}-${line.row.start}`" class="row" :class="{ now: n === now, gone: line.row.at === null, opens: n > 0 && line.row.piece !== lines[n - 1]!.row.piece }">
+        <span class="time quiet"><i class="grip" :data-from="line.first" :data-to="line.first + line.tokens.length - 1" title="Drag to another place" aria-hidden="true"></i>{{ line.row.at === null ? label(line.row) : clock(line.row.at) }}</span>
+        <RowWave :peaks="peaks.get(line.row.recording ?? '') ?? null" :rate="choices.peaks_per_second" :start="line.row.start" :end="line.row.end" />
+        <p v-if="line.row.missing" class="missing">Its recording was deleted. <el-button size="small" :disabled="doc.rows.length < 2" @click="$emit('removePiece', line.row.piece)">Delete this piece</el-button></p>
+        <p v-else>
+          <TokenText
+            :tokens="line.tokens" :first="line.first" :state="line.states" :doubtful="choices.doubtful" :editing="editing"
+            @keep="keep" @drop="drop" @join="join"
+          />
+        </p>
+        <RowLanes :lanes="beside[n]!" :chosen="layer" :doc="doc" :peaks="peaks" @choose="$emit('layer', $event)" @grab="(segment, edge, event) => grab(segment.bar, edge, event)" />
+        <RowLaid :lanes="beside[n]!" @choose="$emit('layer', $event)" />
+      </div>
     </div>
-  </div>
+    <div v-if="at" ref="bar" class="at" :style="at"><slot /></div>
   </div>
 </template>
 
 <style scoped>
-.around { display: flex; flex-direction: column; min-height: 0; container-type: inline-size; }
-.heads, .rows { --lane: clamp(52px, 9cqi, 104px); }
-.heads { display: flex; gap: 6px; justify-content: flex-end; padding: 4px 26px 2px; color: var(--ink-2); font-size: 12px; }
-.heads span { width: var(--lane); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.around { position: relative; display: flex; flex-direction: column; min-height: 0; container-type: inline-size; }
+/* The drawer lies over the lanes and leaves the words as they are: so much of the width is theirs. */
+.heads, .row { display: grid; grid-template-columns: 64px 28px minmax(150px, 28rem) minmax(300px, 1fr); gap: 14px; align-items: center; }
+.heads { padding: 4px 26px 2px; color: var(--ink-2); font-size: 12px; }
+.heads .lanes { display: flex; gap: 6px; max-width: 56rem; }
+.heads .lanes span { flex: 1; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .missing { color: var(--alarm); font: 14px var(--sans); }
 .grip { display: inline-block; width: 8px; height: 14px; margin-right: 4px; vertical-align: -2px; cursor: grab; background: radial-gradient(circle, var(--ink-2) 1px, transparent 1.5px) 0 0 / 4px 5px; opacity: 0; }
 .row:hover .grip { opacity: 1; }
-.rows { flex: 1; min-height: 0; padding: 8px 20px 60px; overflow-y: auto; user-select: none; outline: none; border-left: 2px solid transparent; }
-.row { display: grid; grid-template-columns: 64px 28px minmax(0, 1fr) auto; gap: 14px; align-items: center; padding: 4px 6px; border-bottom: 1px solid var(--rule); }
+.rows { flex: 1; min-height: 0; padding: 4px 20px 60px; overflow-y: auto; user-select: none; outline: none; border-left: 2px solid transparent; }
+.row { padding: 4px 6px; border-bottom: 1px solid var(--rule); }
 /* A piece that begins: what comes before it in the recording stands elsewhere. */
 .row.opens { border-top: 2px solid var(--pencil); }
 .rows.placing { cursor: copy; }
@@ -122,10 +149,16 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
 .time::highlight(selected) { background-color: transparent; }
 p { margin: 0; font: 17px/1.5 var(--serif); }
 .rows:focus-visible { border-left-color: var(--pencil); }
-@media (width < 900px) {
+.at { position: absolute; z-index: 8; max-width: calc(100% - 8px); overflow: auto hidden; }
+.laid { display: none; }
+/* Where there is no room for lanes, a row says how much is laid over it. */
+@container (width < 640px) {
   .heads { display: none; }
-  .rows { padding: 4px 8px 40px; }
-  .row { grid-template-columns: 48px minmax(0, 1fr); gap: 8px; }
-  .row canvas { display: none; }
+  .rows { padding: 4px 8px 56px; }
+  .row { grid-template-columns: 48px minmax(0, 1fr) auto; gap: 8px; }
+  .grip { display: none; }
+  .row :deep(canvas), .row > :deep(.lanes) { display: none; }
+  .laid { display: block; }
+  .at { top: auto !important; right: 4px; bottom: 4px; left: 4px !important; }
 }
 </style>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { computed, provide, useTemplateRef, watch } from 'vue'
 import CommandButton from '@/commands/CommandButton.vue'
-import CommandMenu from '@/commands/CommandMenu.vue'
 import Transport from '@/player/Transport.vue'
 import BringInLine from '@/recordings/BringInLine.vue'
 import { jobsOf, prepareAgain } from '@/recordings/recording'
@@ -16,7 +15,7 @@ import type { SheetPage } from './useSheetPage'
 
 /** The picture of a clip with all that can be moved on it, and how it is played. */
 const props = defineProps<{ page: SheetPage }>()
-const { doc, choices, player, drawer, laying, isThere, seen, guarded, preparing, pin, picture, letters } = props.page
+const { doc, choices, player, drawer, laying, isThere, seen, guarded, preparing, pin, picture, letters, large } = props.page
 
 const stage = useTemplateRef<InstanceType<typeof Stage>>('stage')
 watch(stage, (there) => {
@@ -29,10 +28,6 @@ provide(STAGE, picture)
 const movable = computed(() => {
   const [own, drawn] = [laying.own.value, laying.drawn.value]
   return drawer.value === 'layer' && own && drawn && isThere(own.id) ? { ...own, drawn: drawn.content } : null
-})
-const captionsNow = computed(() => {
-  const sheet = doc.value?.sheet
-  return sheet?.captions ? `Captions: ${sheet.style?.name ?? choices.value?.captions[sheet.captions]?.name ?? ''}` : 'No captions'
 })
 
 async function act(work: Promise<unknown>) {
@@ -58,15 +53,9 @@ async function act(work: Promise<unknown>) {
   <Transport
     :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value"
     @toggle="player.toggle" @seek="player.seek"
-  />
-  <div class="choices">
-    <CommandButton id="captions" size="small">{{ captionsNow }}</CommandButton>
-    <span class="grow" />
-    <CommandMenu :groups="[['house', 'editions', 'copy-clip', 'copy-dressing'], ['delete-clip']]" text size="small">Clip…</CommandMenu>
-  </div>
+  >
+    <CommandButton id="large" text :aria-label="large ? 'Smaller preview' : 'Large preview'" :aria-pressed="large">
+      <svg viewBox="0 0 16 16" width="14" height="14" aria-hidden="true"><path :d="large ? 'M2 6h4V2M14 10h-4v4' : 'M9 2h5v5M7 14H2V9'" fill="none" stroke="currentColor" stroke-width="1.6" /></svg>
+    </CommandButton>
+  </Transport>
 </template>
-
-<style scoped>
-.choices { display: flex; gap: 8px; align-items: center; font-size: 14px; }
-.grow { flex: 1; }
-</style>

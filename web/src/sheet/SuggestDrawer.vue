@@ -51,7 +51,7 @@ function closer() {
   const shot = all.value[at.value]?.shot
   if (!shot) return
   emit('closer', shot[0], shot[1])
-  laid.set(at.value, 'a closer view')
+  laid.set(at.value, 'a zoom')
   walk(1)
 }
 
@@ -72,19 +72,19 @@ onMounted(() => heading.value?.focus())
 </script>
 
 <template>
-  <section class="drawer" aria-label="Pictures for what is said">
+  <section class="drawer" aria-label="Suggested b-roll">
     <header>
-      <h2 ref="heading" tabindex="-1">{{ over === 'cuts' ? 'Cover the cuts' : 'Pictures for what is said' }}</h2>
+      <h2 ref="heading" tabindex="-1">{{ over === 'cuts' ? 'Hide jump cuts' : 'Suggested b-roll' }}</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <el-radio-group v-model="over" size="small" aria-label="Over what">
-      <el-radio-button value="words">All that is said</el-radio-button>
-      <el-radio-button value="cuts">Cuts where the picture jumps</el-radio-button>
+      <el-radio-button value="words">Everything said</el-radio-button>
+      <el-radio-button value="cuts">Jump cuts</el-radio-button>
     </el-radio-group>
-    <p class="quiet">1, 2 or 3 shows that picture over the words and goes on; {{ over === 'cuts' ? '4 makes what follows a closer view; ' : '' }}the arrows leave them as they are.</p>
+    <p class="quiet">1, 2 or 3 places that picture and goes on; {{ over === 'cuts' ? '4 zooms in after the cut; ' : '' }}the arrows skip.</p>
     <p v-if="query.isPending.value" role="status" class="quiet">Looking for pictures…</p>
     <p v-else-if="query.error.value" class="alarm" role="alert">{{ query.error.value.message }}</p>
-    <p v-else-if="!all.length" class="quiet">{{ over === 'cuts' ? 'The picture jumps nowhere in this clip.' : 'Nothing is said in this clip.' }}</p>
+    <p v-else-if="!all.length" class="quiet">{{ over === 'cuts' ? 'There are no jump cuts in this clip.' : 'Nothing is said in this clip.' }}</p>
     <ol ref="list">
       <li v-for="(each, n) in all" :key="n" :class="{ now: n === at }" data-test="stretch">
         <button class="said" @click="walk(n - at)">
@@ -92,12 +92,12 @@ onMounted(() => heading.value?.focus())
           <span>{{ each.text }}</span>
         </button>
         <span v-if="laid.has(n)" class="state">Shows {{ laid.get(n) }}</span>
-        <span v-else-if="each.covered" class="state quiet">{{ over === 'cuts' ? 'Covered already' : 'Has a picture already' }}</span>
+        <span v-else-if="each.covered" class="state quiet">{{ over === 'cuts' ? 'Hidden already' : 'Has b-roll already' }}</span>
         <div v-if="n === at && each.things.length" class="things">
           <span v-for="(thing, k) in each.things" :key="thing.id" v-loading="taking === thing.id"><ShelfCard :item="(thing as Asset | StockItem)" @pick="choose(k)" /><kbd>{{ k + 1 }}</kbd></span>
         </div>
         <p v-else-if="n === at" class="quiet">Neither your Shelf nor the library has something that shows this.</p>
-        <el-button v-if="n === at && each.shot" size="small" class="closer" @click="closer">A closer view from here <kbd>4</kbd></el-button>
+        <el-button v-if="n === at && each.shot" size="small" class="closer" @click="closer">Zoom in from here <kbd>4</kbd></el-button>
       </li>
     </ol>
   </section>

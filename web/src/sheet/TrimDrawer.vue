@@ -71,11 +71,11 @@ onBeforeUnmount(() => emit('hear', null))
       <el-button size="small" @click="trim({ sentence: true })">Extend to the sentence</el-button>
     </template>
     <div class="row">
-      <el-button size="small" @click="trim({ frames: -1 })">A frame earlier (,)</el-button>
-      <el-button size="small" @click="trim({ frames: 1 })">A frame later (.)</el-button>
+      <el-button size="small" @click="trim({ frames: -1 })">1 frame earlier ( , )</el-button>
+      <el-button size="small" @click="trim({ frames: 1 })">1 frame later ( . )</el-button>
     </div>
     <el-button size="small" :type="looping ? 'primary' : undefined" :aria-pressed="looping" @click="loop">
-      {{ looping ? 'Stop hearing it' : 'Hear this edge in a loop' }}
+      {{ looping ? 'Stop the loop' : 'Loop around the cut' }}
     </el-button>
     <el-button size="small" :disabled="(doc.sheet.pieces?.length ?? 0) < 2" @click="$emit('remove')">Delete this piece</el-button>
   </section>

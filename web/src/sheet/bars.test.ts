@@ -3,7 +3,7 @@ import type { Token } from '@/document/tokens'
 import { columnsOf, segmentsOf, tokenAtPart, type Bar } from './bars'
 
 const bar = (layer: string, first: number | null, last: number | null): Bar =>
-  ({ layer, first, last, kind: 'marker', lane: 'text', label: layer, start: 0, end: 0, shown: 0, whole: false, note: '' })
+  ({ layer, first, last, kind: 'marker', lane: 'text', label: layer, media: '', start: 0, end: 0, shown: 0, whole: false, note: '' })
 
 /** A row of words a second long each; those of `cut` are not heard. */
 function row(first: number, count: number, cut: number[] = []) {
@@ -38,6 +38,6 @@ describe('bars beside rows', () => {
 
   it('stand side by side where they overlap', () => {
     const columns = columnsOf([bar('a', 0, 9), bar('b', 2, 4), bar('c', 5, 7), bar('d', 10, 12)])
-    expect(Object.fromEntries(columns)).toEqual({ a: 0, b: 1, c: 1, d: 0 })
+    expect(Object.fromEntries(columns)).toEqual({ a: { column: 0, of: 2 }, b: { column: 1, of: 2 }, c: { column: 1, of: 2 }, d: { column: 0, of: 1 } })
   })
 })

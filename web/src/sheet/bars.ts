@@ -6,8 +6,8 @@ export type Bar = Schemas['Bar']
 /** A row of the sheet, as lanes need it: its tokens, and the place of the first. */
 export interface Line { first: number; tokens: Token[] }
 
-/** The part of a bar beside one row: from `top` to `bottom` (parts of the row), in column `column` of its lane. */
-export interface Segment { bar: Bar; top: number; bottom: number; begins: boolean; ends: boolean; column: number }
+/** The part of a bar beside one row: from `top` to `bottom` (parts of the row), in column `column` of so many (`of`) of its lane. */
+export interface Segment { bar: Bar; top: number; bottom: number; begins: boolean; ends: boolean; column: number; of: number }
 
 /** How far down a row a token begins or ends: in proportion to what of the row is heard before it. */
 function within(line: Line, token: number, end: boolean): number {
@@ -26,21 +26,27 @@ export function tokenAtPart(line: Line, part: number): number {
   return line.first + line.tokens.length - 1
 }
 
-/** The columns in which the bars of a lane stand, so that none covers another. */
-export function columnsOf(bars: Bar[]): Map<string, number> {
-  const columns = new Map<string, number>()
-  const ends: number[] = []
+/** The column in which each bar of a lane stands, and how many there are where it does: so that none covers another. */
+export function columnsOf(bars: Bar[]): Map<string, { column: number; of: number }> {
+  const columns = new Map<string, { column: number; of: number }>()
+  let ends: number[] = [] // of the columns, as far as bars overlap
+  let together: { column: number; of: number }[] = []
   for (const bar of [...bars].sort((a, b) => (a.first ?? 0) - (b.first ?? 0) || (b.last ?? 0) - (a.last ?? 0))) {
-    let column = ends.findIndex((end) => end < (bar.first ?? 0))
+    const [first, last] = [bar.first ?? 0, bar.last ?? 0]
+    if (ends.every((end) => end < first)) [ends, together] = [[], []]
+    let column = ends.findIndex((end) => end < first)
     if (column < 0) column = ends.length
-    ends[column] = bar.last ?? 0
-    columns.set(bar.layer, column)
+    ends[column] = last
+    const place = { column, of: 0 }
+    together.push(place)
+    for (const each of together) each.of = ends.length
+    columns.set(bar.layer, place)
   }
   return columns
 }
 
 /** The segments of a lane's bars beside one row. */
-export function segmentsOf(line: Line, bars: Bar[], columns: Map<string, number>): Segment[] {
+export function segmentsOf(line: Line, bars: Bar[], columns: ReturnType<typeof columnsOf>): Segment[] {
   const last = line.first + line.tokens.length - 1
   return bars.flatMap((bar) => {
     if (bar.first == null || bar.last == null || bar.last < line.first || bar.first > last) return []
@@ -51,7 +57,7 @@ export function segmentsOf(line: Line, bars: Bar[], columns: Map<string, number>
       ends: bar.last <= last,
       top: begins ? within(line, bar.first, false) : 0,
       bottom: bar.last <= last ? within(line, bar.last, true) : 1,
-      column: columns.get(bar.layer) ?? 0,
+      ...(columns.get(bar.layer) ?? { column: 0, of: 1 }),
     }]
   })
 }

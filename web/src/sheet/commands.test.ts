@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 import type { Schemas } from '@/api/client'
 
 vi.mock('element-plus', () => ({ ElMessageBox: { prompt: vi.fn(), confirm: vi.fn() }, ElMessage: vi.fn() }))
-const { layingMenu, sheetCommands } = await import('./commands')
+const { addMenu, sheetCommands } = await import('./commands')
 type SheetPage = import('./useSheetPage').SheetPage
 
 const offer = (id: string, group: string, over: 'words' | 'clip', keys: string[] = []) => ({ id, kind: 'title', group, label: id, keys, over, sets: {}, text: '' }) as Schemas['OfferOut']
@@ -12,7 +12,7 @@ const OFFERS = [offer('title', 'screen', 'words', ['I']), offer('header', 'scree
 function page(more: Record<string, unknown> = {}) {
   return {
     doc: ref({ title: 'A clip', plan: { frames: 30 } }), sheet: { sweep: vi.fn() }, choices: ref({ offers: OFFERS, sweep_kinds: ['filler'] }), player: { coloured: ref(true), time: ref(0), seek: vi.fn() },
-    moving: { held: ref(null), moveTo: vi.fn(), put: vi.fn() }, laying: { lay: vi.fn(), openLayer: vi.fn() }, clip: {}, dialog: ref(null), guarded: ref(false), openDrawer: vi.fn(), ask: vi.fn(), edit: vi.fn(),
+    moving: { held: ref(null), moveTo: vi.fn(), put: vi.fn() }, laying: { lay: vi.fn(), openLayer: vi.fn() }, clip: {}, dialog: ref(null), guarded: ref(false), large: ref(false), openDrawer: vi.fn(), ask: vi.fn(), edit: vi.fn(),
     refs: ref(null), hasWords: ref(false), chosen: ref([]), rows: ref({ edit: vi.fn() }), plan: computed(() => null), trimming: { trimmed: ref(''), heard: () => '' }, before: ref(null), ...more,
   } as unknown as SheetPage
 }
@@ -27,8 +27,21 @@ describe('what can be done on the page of a clip', () => {
     expect(keys.filter((key, n) => keys.indexOf(key) !== n)).toEqual([])
   })
 
-  it('stands in a menu: what is found first, then what the core offers', () => {
-    expect(layingMenu(OFFERS)).toEqual([['broll', 'suggest', 'title', 'header'], ['punch-at-cuts', 'cover-cuts'], [], ['lay-speed-words'], ['markers']])
+  it('stands in a menu: on the selected words, on the whole clip, what changes its pace', () => {
+    const [words, whole, pace] = addMenu(OFFERS).map((column) => column.ids)
+    expect(words).toEqual(['broll', 'title'])
+    expect(whole).toEqual(['header', 'opening-card', 'end-card', 'suggest'])
+    expect(pace![0]).toBe('lay-speed-words')
+  })
+
+  it('is in one column of the menu each, and says what has to be done first', () => {
+    const own = page()
+    const ids = addMenu(OFFERS).flatMap((column) => column.ids)
+    expect(new Set(ids).size).toBe(ids.length)
+    for (const id of ids) {
+      const command = sheetCommands(own).find((each) => each.id === id)
+      if (command && !command.enabled!()) expect(command.why, id).toBeTruthy()
+    }
   })
 
   it('makes sense over selected words only where it lies over them', () => {

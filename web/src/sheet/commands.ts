@@ -6,14 +6,33 @@ import { layCard } from './kinds/slide/card'
 import { addGap, addWords, split, trim } from './pieces'
 import type { SheetPage } from './useSheetPage'
 
-type Group = Schemas['OfferOut']['group']
+type Offer = Schemas['OfferOut']
 
-/** What stands in the menu of what is laid before that which the core offers. */
-const BESIDES: Record<Group, string[]> = { screen: ['broll', 'suggest'], picture: ['punch-at-cuts', 'cover-cuts'], sound: [], time: [], words: ['markers'] }
+/** What is done most with the selected words: its command, and a short name. */
+export const SELECTION = {
+  cut: 'Cut', 'bring-back': 'Restore', correct: 'Correct', 'to-front': 'To front', broll: 'B-roll', title: 'Title', 'lay-sound-words': 'Sound', 'lay-punch-words': 'Zoom', keywords: 'Highlight',
+}
 
-/** The menu of what is laid: the ids of its commands, in groups. */
-export const layingMenu = (offers: Schemas['OfferOut'][]) =>
-  (Object.keys(BESIDES) as Group[]).map((group) => [...BESIDES[group], ...offers.filter((each) => each.group === group).map((each) => each.id)])
+/** All that can be added, in columns: over the selected words, to the whole clip, and what changes its pace and order. */
+export function addMenu(offers: Offer[]) {
+  const ids = (wanted: (offer: Offer) => boolean) => offers.filter(wanted).map((each) => each.id)
+  return [
+    { head: 'On the selected words', ids: ['broll', ...ids((each) => each.over === 'words' && each.group !== 'time' && each.group !== 'sound'), ...ids((each) => each.over === 'words' && each.group === 'sound')] },
+    { head: 'Whole clip', ids: [...ids((each) => each.over === 'clip' && each.id !== ALL_JOINS), 'opening-card', 'end-card', 'suggest'] },
+    { head: 'Pacing and order', ids: [...ids((each) => each.over === 'words' && each.group === 'time'), ALL_JOINS, 'cover-cuts', 'punch-at-cuts', 'gap', 'split', 'trim', 'add'] },
+    { head: 'Move', ids: ['to-front', 'hold-words', 'copy-words', 'repeat', 'hooks'] },
+  ]
+}
+const ALL_JOINS = 'lay-transition-clip'
+
+/** What is done with the clip as a whole. */
+export const CLIP_MENU = [
+  { head: '', ids: ['editions', 'shapes', 'markers', 'safe-area', 'compare'] },
+  { head: '', ids: ['copy-clip', 'copy-dressing', 'delete-clip'] },
+]
+
+const WORDS_FIRST = 'Select some words first.'
+const EMPTY = 'There is nothing in this clip yet.'
 
 /** All that can be done on the page of a clip, but for cutting and going through its words. */
 export function sheetCommands(page: SheetPage): Command[] {
@@ -23,43 +42,45 @@ export function sheetCommands(page: SheetPage): Command[] {
   const onWords = () => page.hasWords.value
   const lasts = () => !!doc.value?.plan.frames
   return [
-    { id: 'correct', label: 'Correct the selected words', keys: ['Enter'], enabled: onWords, run: () => page.rows.value?.edit() },
+    { id: 'correct', label: 'Correct the words', keys: ['Enter'], enabled: onWords, why: WORDS_FIRST, run: () => page.rows.value?.edit() },
     { id: 'export', label: 'Export', keys: ['X'], enabled: ready, run: () => openDrawer('export') },
     { id: 'history', label: 'History', keys: ['H'], enabled: ready, run: () => openDrawer('history') },
-    { id: 'to-front', label: 'Move to front', keys: ['Ctrl+Home'], enabled: onAny, run: () => moving.moveTo('front') },
-    { id: 'hold-words', label: 'Move before…', keys: ['Ctrl+X'], enabled: onAny, run: () => moving.moveTo('before') },
-    { id: 'copy-words', label: 'Copy before…', keys: ['Ctrl+C'], enabled: onAny, run: () => moving.moveTo('copy') },
-    { id: 'repeat', label: 'Repeat at front', enabled: onAny, run: () => moving.moveTo('repeat') },
-    { id: 'put', label: 'Put here what is held', keys: ['Ctrl+V'], enabled: () => moving.held.value !== null && onAny(), run: () => moving.put(page.chosen.value) },
-    ...(moving.held.value ? [{ id: 'leave', label: 'Leave it where it is', keys: ['Escape'], run: () => (moving.held.value = null) }] : []),
-    { id: 'split', label: 'Split before the selected word, or at the playhead', keys: ['S'], enabled: ready, run: () => split(page) },
-    { id: 'trim', label: 'Trim this piece', keys: ['T'], enabled: ready, run: () => trim(page) },
-    { id: 'add', label: 'Add from a recording…', keys: ['A'], enabled: ready, run: () => addWords(page) },
-    { id: 'gap', label: 'Add a gap…', keys: ['G'], enabled: ready, run: () => void addGap(page) },
+    { id: 'to-front', label: 'Move to the start', keys: ['Ctrl+Home'], enabled: onAny, why: WORDS_FIRST, run: () => moving.moveTo('front') },
+    { id: 'hold-words', label: 'Move to…', keys: ['Ctrl+X'], enabled: onAny, why: WORDS_FIRST, run: () => moving.moveTo('before') },
+    { id: 'copy-words', label: 'Duplicate to…', keys: ['Ctrl+C'], enabled: onAny, why: WORDS_FIRST, run: () => moving.moveTo('copy') },
+    { id: 'repeat', label: 'Tease at the start', enabled: onAny, why: WORDS_FIRST, run: () => moving.moveTo('repeat') },
+    { id: 'put', label: 'Put here', keys: ['Ctrl+V'], enabled: () => moving.held.value !== null && onAny(), run: () => moving.put(page.chosen.value) },
+    ...(moving.held.value ? [{ id: 'leave', label: 'Cancel moving', keys: ['Escape'], run: () => (moving.held.value = null) }] : []),
+    { id: 'split', label: 'Split here', keys: ['S'], enabled: ready, run: () => split(page) },
+    { id: 'trim', label: 'Trim…', keys: ['T'], enabled: ready, run: () => trim(page) },
+    { id: 'add', label: 'Insert words from a recording…', keys: ['A'], enabled: ready, run: () => addWords(page) },
+    { id: 'gap', label: 'Insert a gap…', keys: ['G'], enabled: ready, run: () => void addGap(page) },
     ...(choices.value?.offers ?? []).map((offer) => ({
-      id: offer.id, label: offer.label, keys: offer.keys, enabled: () => ready() && (offer.over === 'clip' || onAny()), run: () => void laying.lay(offer),
+      id: offer.id, label: offer.label, keys: offer.keys, enabled: () => ready() && (offer.over === 'clip' || onAny()), why: offer.over === 'clip' ? undefined : WORDS_FIRST, run: () => void laying.lay(offer),
     })),
-    { id: 'broll', label: 'Picture over the selected words…', keys: ['V'], enabled: onAny, run: () => openDrawer('shelf') },
-    { id: 'hooks', label: 'Hook first: a line that opens the clip…', keys: ['Shift+F'], enabled: lasts, run: () => openDrawer('hooks') },
-    { id: 'suggest', label: 'Suggest pictures for what is said…', keys: ['Shift+V'], enabled: lasts, run: () => openDrawer('suggest') },
-    { id: 'cover-cuts', label: 'Cover the cuts…', enabled: lasts, run: () => openDrawer('cuts') },
-    { id: 'opening-card', label: 'A card at the beginning', enabled: ready, run: () => void layCard(page, 'beginning') },
-    { id: 'end-card', label: 'A card at the end', enabled: ready, run: () => void layCard(page, 'end') },
-    { id: 'punch-at-cuts', label: 'Punch in at every other cut', enabled: ready, run: () => void ask({ ask: 'punch_at_cuts', first: page.refs.value?.[0] ?? null, last: page.refs.value?.[1] ?? null }) },
-    { id: 'safe-area', label: guarded.value ? 'Hide the safe area' : 'Show the safe area of the outlet', keys: ['Shift+S'], enabled: ready, run: () => (guarded.value = !guarded.value) },
-    { id: 'compare', label: player.coloured.value ? 'Show colours as they were filmed' : 'Show colours as they are set', keys: ['Y'], run: () => (player.coloured.value = !player.coloured.value) },
-    { id: 'next-marker', label: 'The next marker', keys: ['N'], run: () => toMarker(page, 1) },
-    { id: 'marker-before', label: 'The marker before', keys: ['Shift+N'], run: () => toMarker(page, -1) },
-    { id: 'sweep', label: 'Sweep', enabled: () => ready() && !!choices.value, run: () => void sheet.sweep({ kinds: choices.value!.sweep_kinds, leave: [], instead: [] }) },
-    { id: 'markers', label: 'All markers', keys: ['Shift+M'], enabled: ready, run: () => openDrawer('markers') },
+    { id: 'broll', label: 'B-roll…', keys: ['V'], enabled: onAny, why: WORDS_FIRST, run: () => openDrawer('shelf') },
+    { id: 'hooks', label: 'Find a hook to open with…', keys: ['Shift+F'], enabled: lasts, why: EMPTY, run: () => openDrawer('hooks') },
+    { id: 'suggest', label: 'Suggest b-roll…', keys: ['Shift+V'], enabled: lasts, why: EMPTY, run: () => openDrawer('suggest') },
+    { id: 'cover-cuts', label: 'Hide jump cuts…', enabled: lasts, why: EMPTY, run: () => openDrawer('cuts') },
+    { id: 'opening-card', label: 'Opening card', enabled: ready, run: () => void layCard(page, 'beginning') },
+    { id: 'end-card', label: 'Closing card', enabled: ready, run: () => void layCard(page, 'end') },
+    { id: 'punch-at-cuts', label: 'Zoom at every other cut', enabled: ready, run: () => void ask({ ask: 'punch_at_cuts', first: page.refs.value?.[0] ?? null, last: page.refs.value?.[1] ?? null }) },
+    { id: 'large', label: page.large.value ? 'Smaller preview' : 'Large preview', keys: ['Z'], enabled: ready, run: () => (page.large.value = !page.large.value) },
+    ...(page.large.value ? [{ id: 'not-large', label: 'Smaller preview', keys: ['Escape'], run: () => (page.large.value = false) }] : []),
+    { id: 'safe-area', label: guarded.value ? 'Hide the safe area' : 'Show the safe area', keys: ['Shift+S'], enabled: ready, run: () => (guarded.value = !guarded.value) },
+    { id: 'compare', label: player.coloured.value ? 'Compare: colours as filmed' : 'Compare: colours as set', keys: ['Y'], run: () => (player.coloured.value = !player.coloured.value) },
+    { id: 'next-marker', label: 'Next marker', keys: ['N'], run: () => toMarker(page, 1) },
+    { id: 'marker-before', label: 'Previous marker', keys: ['Shift+N'], run: () => toMarker(page, -1) },
+    { id: 'sweep', label: 'Sweep (clean up)', enabled: () => ready() && !!choices.value, run: () => void sheet.sweep({ kinds: choices.value!.sweep_kinds, leave: [], instead: [] }) },
+    { id: 'markers', label: 'Markers…', keys: ['Shift+M'], enabled: ready, run: () => openDrawer('markers') },
     { id: 'captions', label: 'Captions…', keys: ['Shift+C'], enabled: () => ready() && !!choices.value, run: () => openDrawer('captions') },
-    { id: 'keywords', label: 'Mark the selected words in the captions', keys: ['K'], enabled: onWords, run: () => markWords(page) },
-    { id: 'find-keywords', label: 'Mark one word in each phrase', enabled: ready, run: () => findKeywords(page) },
+    { id: 'keywords', label: 'Highlight in the captions', keys: ['K'], enabled: onWords, why: WORDS_FIRST, run: () => markWords(page) },
+    { id: 'find-keywords', label: 'Highlight one word per phrase', enabled: ready, run: () => findKeywords(page) },
     { id: 'editions', label: 'Editions…', keys: ['E'], enabled: ready, run: () => (dialog.value = 'editions') },
     { id: 'shapes', label: 'Shapes side by side…', keys: ['Shift+E'], enabled: ready, run: () => (dialog.value = 'shapes') },
     { id: 'house', label: 'House style…', keys: ['Shift+H'], enabled: ready, run: () => (dialog.value = 'house') },
-    { id: 'copy-clip', label: 'Copy this clip', enabled: ready, run: () => void clip.copy() },
-    { id: 'delete-clip', label: 'Delete clip', enabled: ready, run: () => void clip.remove() },
-    { id: 'copy-dressing', label: 'Copy the dressing onto other clips…', enabled: ready, run: () => (dialog.value = 'dressing') },
+    { id: 'copy-clip', label: 'Duplicate this clip', enabled: ready, run: () => void clip.copy() },
+    { id: 'delete-clip', label: 'Delete clip…', enabled: ready, run: () => void clip.remove() },
+    { id: 'copy-dressing', label: 'Copy the styling to other clips…', enabled: ready, run: () => (dialog.value = 'dressing') },
   ]
 }

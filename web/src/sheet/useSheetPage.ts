@@ -99,6 +99,7 @@ export function useSheetPage(id: Ref<string>) {
     clip: useClip(id, sheet, home),
     trimming: useTrimming(plan, player),
     playPart: usePlayPart(player),
+    large: ref(false), // the stage takes the whole page
     guarded: ref(false), // the safe area is drawn on the stage
     before: ref<WordRef | null>(null), // where what is added will stand; null: at the end
     newer: computed(() => newerOf(doc.value, houses.value)),

@@ -87,17 +87,17 @@ async function again() {
       <el-input v-model="tag" placeholder="Add one, or several with commas" aria-label="Add a tag" @change="addTag" />
     </div>
     <div class="field">
-      <span>Who may use it</span>
+      <span>Licence</span>
       <el-select :model-value="asset.terms.sort" aria-label="Licence" @change="terms({ sort: $event as Licence['sort'] })">
         <el-option v-for="(label, sort) in choices?.licence_sorts" :key="sort" :label="label" :value="sort" />
       </el-select>
     </div>
     <template v-if="asset.terms.sort !== 'own'">
       <label>Author <DraftText :key="asset.id" :value="asset.terms.credit" maxlength="200" @keep="terms({ credit: $event })" /></label>
-      <label>From <DraftText :key="asset.id" :value="asset.terms.source" maxlength="200" @keep="terms({ source: $event })" /></label>
-      <label>Until (empty: for ever) <DraftText :key="asset.id" type="date" :value="asset.terms.until ?? ''" @keep="terms({ until: $event || null })" /></label>
+      <label>Source <DraftText :key="asset.id" :value="asset.terms.source" maxlength="200" @keep="terms({ source: $event })" /></label>
+      <label>Expires (empty: never) <DraftText :key="asset.id" type="date" :value="asset.terms.until ?? ''" @keep="terms({ until: $event || null })" /></label>
     </template>
-    <p v-if="asset.refusal" class="alarm" role="alert">It may not be used: {{ asset.refusal }}. Clips that show it are not exported.</p>
+    <p v-if="asset.refusal" class="alarm" role="alert">It may not be used: {{ asset.refusal }}. Clips that use it cannot be exported.</p>
     <div class="field">
       <span>Used in</span>
       <RouterLink v-for="each in uses.data.value ?? []" :key="each.id" :to="{ name: 'sheet', params: { id: each.id } }">{{ each.title }}</RouterLink>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useMediaQuery } from '@vueuse/core'
+import { useElementSize } from '@vueuse/core'
 import { computed, ref } from 'vue'
 import type { Doc } from '@/document/useDocument'
 
@@ -10,11 +10,12 @@ const picture = ref<HTMLCanvasElement | null>(null)
 const words = ref<HTMLCanvasElement | null>(null)
 defineExpose({ picture, words })
 
-const narrow = useMediaQuery('(width < 900px)')
-const low = useMediaQuery('(height < 760px)')
 const shape = computed(() => (props.doc ? props.doc.plan.width / props.doc.plan.height : 9 / 16))
+const frame = ref<HTMLElement | null>(null)
+const room = useElementSize(frame)
+/** The largest of its shape that there is room for. */
 const size = computed(() => {
-  const height = Math.min(low.value ? 340 : 468, (narrow.value ? 240 : 250) / shape.value)
+  const height = Math.min(room.height.value, room.width.value / shape.value)
   return { width: `${Math.round(height * shape.value)}px`, height: `${Math.round(height)}px` }
 })
 const resolution = computed(() => {
@@ -35,6 +36,7 @@ function inset(margins: number[] | null | undefined) {
 </script>
 
 <template>
+  <div ref="frame" class="frame">
   <div class="stage" :style="size">
     <canvas ref="picture" :width="resolution.width" :height="resolution.height" data-test="picture"></canvas>
     <canvas ref="words" :style="size" data-test="captions"></canvas>
@@ -42,10 +44,12 @@ function inset(margins: number[] | null | undefined) {
     <div v-if="guarded && grid" class="grid" :style="grid" title="What the grid of a profile shows"></div>
     <slot :safe="safe" />
   </div>
+  </div>
 </template>
 
 <style scoped>
-.stage { position: relative; margin: 0 auto; background: var(--ink); border-radius: 4px; overflow: hidden; flex: none; }
+.frame { display: grid; flex: 1; min-width: 0; min-height: 0; place-items: center; overflow: hidden; }
+.stage { position: relative; background: var(--ink); border-radius: 4px; overflow: hidden; flex: none; }
 .stage canvas { position: absolute; inset: 0; width: 100%; height: 100%; }
 .safe { position: absolute; border: 1px dashed var(--paper); outline: 1px dashed var(--ink); outline-offset: 0; pointer-events: none; }
 .grid { position: absolute; border: 2px dotted var(--paper); pointer-events: none; }

@@ -3,6 +3,7 @@
 from collections.abc import Iterator, Sequence
 
 from hovvet.core.captions.ass import Lettering
+from hovvet.core.compile.faces_seen import faces_seen
 from hovvet.core.compile.scene import Box, Laid, Scene
 from hovvet.core.compile.titles import band, title_letterings, title_style
 from hovvet.core.plan.model import PlanWord
@@ -11,11 +12,24 @@ from hovvet.core.sheet.contents.lettered import Lettered
 
 
 def write_lettered(laid: Laid[Lettered], scene: Scene, words: Sequence[PlanWord]) -> None:
-    """Write it clear of what is taken; where it stands is its box."""
+    """Write it clear of what is taken, and of faces where there is room for that; where it stands is its box."""
     taken = [each for begins, ends, each in scene.taken if begins < laid.last and ends > laid.first]
-    made = title_letterings(laid.content, laid.first, laid.last, scene.outlet, scene.timeline.rate, taken, words)
+    faces = faces_seen(scene.base, scene, laid.first, laid.last)
+    made = title_letterings(laid.content, laid.first, laid.last, scene.outlet, scene.timeline.rate, taken, words, faces)
     scene.letterings += made
-    scene.boxes[laid.layer] = _box(made[-1], scene.outlet)
+    scene.boxes[laid.layer] = box = _box(made[-1], scene.outlet)
+    high = scene.outlet.height
+    if any(top < (box.top + box.height) * high and bottom > box.top * high for top, bottom in faces):
+        scene.on_face.add(laid.layer)
+
+
+def face_note(laid: Laid[Lettered], scene: Scene) -> str:
+    """Whether it lies over a face."""
+    return (
+        "It lies over a face: there is no room for it elsewhere. Drag it on the stage, or make it shorter."
+        if laid.layer in scene.on_face
+        else ""
+    )
 
 
 def letters_of(content: Lettered) -> Iterator[tuple[str, str]]:

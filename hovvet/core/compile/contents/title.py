@@ -4,7 +4,7 @@ from collections.abc import Iterator, Sequence
 from typing import ClassVar
 
 from hovvet.core.compile.contents.base import Placement
-from hovvet.core.compile.contents.lettered import letters_of, write_lettered
+from hovvet.core.compile.contents.lettered import face_note, letters_of, write_lettered
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.sheet.contents.title import Title
@@ -14,6 +14,10 @@ class TitlePlacement(Placement[Title]):
     """Stands over the picture for its words."""
 
     writes: ClassVar[bool] = True
+
+    def note(self, laid: Laid[Title], scene: Scene) -> str:
+        """Whether it lies over a face."""
+        return face_note(laid, scene)
 
     def write(self, laid: Laid[Title], scene: Scene, words: Sequence[PlanWord]) -> None:
         """Write it into the script."""

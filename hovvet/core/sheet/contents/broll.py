@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal, get_args
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import SILENT, Lane, Showing
-from hovvet.core.value import APART, SLIDES, Colour, when
+from hovvet.core.value import APART, PERCENT, SLIDES, Colour, called, when
 
 Move = Literal["stands still", "comes closer", "goes away", "to the right", "to the left", "from part to part"]
 # Where it goes from part to part, those say what is seen.
@@ -29,35 +29,81 @@ class Broll(Showing):
     in a ``corner`` of the safe area, with what is said seen around it."""
 
     kind: Literal["broll"] = "broll"
-    start: Annotated[float, Field(ge=0, le=200_000, title="From, seconds", json_schema_extra=APART)] = 0.0
+    start: Annotated[float, Field(ge=0, le=200_000, title="Starts at (s)", json_schema_extra=APART)] = 0.0
     short: Annotated[
         Literal["held", "slowed down", "looped", "as long as it lasts"],
-        Field(title="Where it is shorter than the words, it is", json_schema_extra=APART),
+        Field(
+            title="If shorter than the words",
+            json_schema_extra=called(
+                {
+                    "held": "Freeze the last frame",
+                    "slowed down": "Slow it down",
+                    "looped": "Loop",
+                    "as long as it lasts": "End early",
+                }
+            )
+            | APART,
+        ),
     ] = "held"
     volume: Annotated[
-        float, Field(ge=SILENT, le=0, title="Volume of its own sound, dB", json_schema_extra=APART | SLIDES)
+        float, Field(ge=SILENT, le=0, title="Volume of its own sound (dB)", json_schema_extra=APART | SLIDES)
     ] = SILENT
-    move: Annotated[Move, Field(title="While it is shown, it", json_schema_extra=APART)] = "comes closer"
-    from_across: Annotated[float, Field(ge=0, le=1, title="First, from left to right", json_schema_extra=_PART)] = 0.5
-    from_down: Annotated[float, Field(ge=0, le=1, title="First, from top to bottom", json_schema_extra=_PART)] = 0.5
-    from_size: Annotated[float, Field(ge=0.2, le=1, title="First, how much of it", json_schema_extra=_PART)] = 1.0
-    to_across: Annotated[float, Field(ge=0, le=1, title="Last, from left to right", json_schema_extra=_PART)] = 0.5
-    to_down: Annotated[float, Field(ge=0, le=1, title="Last, from top to bottom", json_schema_extra=_PART)] = 0.5
-    to_size: Annotated[float, Field(ge=0.2, le=1, title="Last, how much of it", json_schema_extra=_PART)] = 0.6
+    move: Annotated[
+        Move,
+        Field(
+            title="Movement",
+            json_schema_extra=called(
+                {
+                    "stands still": "None",
+                    "comes closer": "Zoom in",
+                    "goes away": "Zoom out",
+                    "to the right": "Pan right",
+                    "to the left": "Pan left",
+                    "from part to part": "Pan between two points",
+                }
+            )
+            | APART,
+        ),
+    ] = "comes closer"
+    from_across: Annotated[
+        float, Field(ge=0, le=1, title="Start: position X (%)", json_schema_extra=PERCENT | _PART)
+    ] = 0.5
+    from_down: Annotated[float, Field(ge=0, le=1, title="Start: position Y (%)", json_schema_extra=PERCENT | _PART)] = (
+        0.5
+    )
+    from_size: Annotated[
+        float, Field(ge=0.2, le=1, title="Start: how much is seen (%)", json_schema_extra=PERCENT | _PART)
+    ] = 1.0
+    to_across: Annotated[float, Field(ge=0, le=1, title="End: position X (%)", json_schema_extra=PERCENT | _PART)] = 0.5
+    to_down: Annotated[float, Field(ge=0, le=1, title="End: position Y (%)", json_schema_extra=PERCENT | _PART)] = 0.5
+    to_size: Annotated[
+        float, Field(ge=0.2, le=1, title="End: how much is seen (%)", json_schema_extra=PERCENT | _PART)
+    ] = 0.6
     fit: Annotated[
         Literal["fill", "whole", "in a corner", "upper or left half", "lower or right half"],
-        Field(title="How it stands"),
+        Field(
+            title="Fit",
+            json_schema_extra=called(
+                {
+                    "fill": "Fill",
+                    "whole": "Fit",
+                    "in a corner": "In a corner",
+                    "upper or left half": "Upper or left half",
+                    "lower or right half": "Lower or right half",
+                }
+            ),
+        ),
     ] = "fill"
     corner: Annotated[
         Literal["top left", "top right", "bottom left", "bottom right"],
-        Field(title="Which corner", json_schema_extra=_CORNER),
+        Field(title="Corner", json_schema_extra=_CORNER),
     ] = "top right"
-    small: Annotated[float, Field(ge=0.15, le=0.9, title="Its width", json_schema_extra=SLIDES | _CORNER)] = 0.45
-    border: Annotated[float, Field(ge=0, le=0.03, title="Its border", json_schema_extra=_CORNER)] = 0.0
-    border_colour: Annotated[Colour, Field(title="Colour of the border", json_schema_extra=_CORNER)] = "#FAF6EE"
-    across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=SLIDES | _FOCUS)] = 0.5
-    down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES | _FOCUS)] = 0.5
+    small: Annotated[float, Field(ge=0.15, le=0.9, title="Width (%)", json_schema_extra=PERCENT | _CORNER)] = 0.45
+    border: Annotated[float, Field(ge=0, le=0.03, title="Border", json_schema_extra=_CORNER)] = 0.0
+    border_colour: Annotated[Colour, Field(title="Border colour", json_schema_extra=_CORNER)] = "#FAF6EE"
+    across: Annotated[float, Field(ge=0, le=1, title="Position X (%)", json_schema_extra=PERCENT | _FOCUS)] = 0.5
+    down: Annotated[float, Field(ge=0, le=1, title="Position Y (%)", json_schema_extra=PERCENT | _FOCUS)] = 0.5
 
     lane: ClassVar[Lane] = "picture"
     covers: ClassVar[bool] = True
-    title: ClassVar[str] = "Picture over words"
+    title: ClassVar[str] = "B-roll"

@@ -13,12 +13,12 @@ class ExtraCaption(Content):
     It stays for so many ``seconds``, less where the next word comes sooner."""
 
     kind: Literal["extra_caption"] = "extra_caption"
-    text: Annotated[SomeText, Field(min_length=1, max_length=120, title="What it says")] = "[laughs]"
-    seconds: Annotated[float, Field(ge=0.3, le=10, title="How long it stays, seconds")] = 1.5
+    text: Annotated[SomeText, Field(min_length=1, max_length=120, title="Text")] = "[laughs]"
+    seconds: Annotated[float, Field(ge=0.3, le=10, title="Length (s)")] = 1.5
 
     lane: ClassVar[Lane] = "text"
     alone: ClassVar[bool] = False
-    title: ClassVar[str] = "Caption of its own"
+    title: ClassVar[str] = "Extra caption"
     group: ClassVar[Group | None] = "words"
     offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Caption where nobody speaks", place=20),)
     presets: ClassVar[dict[str, dict[str, str]]] = {

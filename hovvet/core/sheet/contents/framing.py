@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
-from hovvet.core.value import APART, SLIDES, SNAPS, Colour, when
+from hovvet.core.value import APART, PERCENT, SLIDES, SNAPS, Colour, called, when
 
 _POINT = when({"mode": "fill", "pan": "stands still"}, {"mode": "speaker", "watch": "who is there"})
 _TWO, _PLACED = when({"mode": "two"}), when({"mode": "by hand"})
@@ -22,60 +22,82 @@ class Framing(Content):
     size ``scale`` times that of ``fit``."""
 
     kind: Literal["framing"] = "framing"
-    mode: Annotated[Literal["fit", "fill", "speaker", "two", "by hand"], Field(title="How it stands")] = "fit"
+    mode: Annotated[
+        Literal["fit", "fill", "speaker", "two", "by hand"],
+        Field(
+            title="Fit",
+            json_schema_extra=called(
+                {
+                    "fit": "Fit",
+                    "fill": "Fill",
+                    "speaker": "Follow the speaker",
+                    "two": "Two speakers",
+                    "by hand": "Custom",
+                }
+            ),
+        ),
+    ] = "fit"
     arrange: Annotated[
         Literal["one above the other", "side by side", "small in a corner"],
-        Field(title="The two", json_schema_extra=_TWO),
+        Field(title="Arrangement", json_schema_extra=_TWO),
     ] = "one above the other"
-    swapped: Annotated[bool, Field(title="The other one first", json_schema_extra=_TWO)] = False
-    closeness: Annotated[float, Field(ge=1, le=3, title="How close", json_schema_extra=SLIDES | _TWO)] = 1.4
+    swapped: Annotated[bool, Field(title="Swap the two", json_schema_extra=_TWO)] = False
+    closeness: Annotated[float, Field(ge=1, le=3, title="Zoom (x)", json_schema_extra=SLIDES | _TWO)] = 1.4
     corner: Annotated[
         Literal["top left", "top right", "bottom left", "bottom right"],
-        Field(title="Which corner", json_schema_extra=_CORNER),
+        Field(title="Corner", json_schema_extra=_CORNER),
     ] = "top right"
-    small: Annotated[float, Field(ge=0.15, le=0.5, title="Its width", json_schema_extra=SLIDES | _CORNER)] = 0.32
-    border: Annotated[float, Field(ge=0, le=0.03, title="Its border", json_schema_extra=_CORNER)] = 0.0
-    border_colour: Annotated[Colour, Field(title="Colour of the border", json_schema_extra=_CORNER)] = "#FAF6EE"
-    x: Annotated[
-        float, Field(ge=-0.5, le=1.5, title="Middle, from left to right", json_schema_extra=_PLACED | SNAPS)
-    ] = 0.5
-    y: Annotated[
-        float, Field(ge=-0.5, le=1.5, title="Middle, from top to bottom", json_schema_extra=_PLACED | SNAPS)
-    ] = 0.5
+    small: Annotated[float, Field(ge=0.15, le=0.5, title="Width (%)", json_schema_extra=PERCENT | _CORNER)] = 0.32
+    border: Annotated[float, Field(ge=0, le=0.03, title="Border", json_schema_extra=_CORNER)] = 0.0
+    border_colour: Annotated[Colour, Field(title="Border colour", json_schema_extra=_CORNER)] = "#FAF6EE"
+    x: Annotated[float, Field(ge=-0.5, le=1.5, title="Position X (%)", json_schema_extra=PERCENT | _PLACED | SNAPS)] = (
+        0.5
+    )
+    y: Annotated[float, Field(ge=-0.5, le=1.5, title="Position Y (%)", json_schema_extra=PERCENT | _PLACED | SNAPS)] = (
+        0.5
+    )
     scale: Annotated[float, Field(ge=0.2, le=6, title="Size", json_schema_extra=_PLACED)] = 1.0
-    turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees", json_schema_extra=_PLACED)] = 0.0
-    colour: Annotated[Colour | None, Field(title="Over a colour", json_schema_extra=_BACKED)] = None
+    turn: Annotated[float, Field(ge=-180, le=180, title="Rotation (°)", json_schema_extra=_PLACED)] = 0.0
+    colour: Annotated[Colour | None, Field(title="Background colour", json_schema_extra=_BACKED)] = None
     picture: Annotated[
-        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Over a picture or film", json_schema_extra=APART)
+        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Background picture or video", json_schema_extra=APART)
     ] = ""
-    strength: Annotated[float, Field(ge=0, le=1, title="Strength of the picture", json_schema_extra=APART | SLIDES)] = (
+    strength: Annotated[float, Field(ge=0, le=1, title="Background opacity (%)", json_schema_extra=APART | PERCENT)] = (
         1.0
     )
     padding: Annotated[
-        float, Field(ge=0, le=0.4, title="Space around", json_schema_extra=SLIDES | when({"mode": "fit"}))
+        float, Field(ge=0, le=0.4, title="Padding (%)", json_schema_extra=PERCENT | when({"mode": "fit"}))
     ] = 0.0
-    rounded: Annotated[float, Field(ge=0, le=0.5, title="Round corners", json_schema_extra=SLIDES | _BACKED)] = 0.0
+    rounded: Annotated[float, Field(ge=0, le=0.5, title="Corner radius", json_schema_extra=SLIDES | _BACKED)] = 0.0
     mirrored: Annotated[
         bool, Field(title="Mirrored", json_schema_extra=when({"mode": "fit"}, {"mode": "fill"}, {"mode": "by hand"}))
     ] = False
     """Left is right."""
     watch: Annotated[
         Literal["who talks", "who is there"],
-        Field(title="Of several, keep in view", json_schema_extra=when({"mode": "speaker"})),
+        Field(
+            title="With several people, follow",
+            json_schema_extra=called({"who talks": "Whoever speaks", "who is there": "Everyone in view"})
+            | when({"mode": "speaker"}),
+        ),
     ] = "who talks"
     pan: Annotated[
         Literal["stands still", "to the right", "to the left"],
-        Field(title="While it is shown, the view", json_schema_extra=when({"mode": "fill"})),
+        Field(
+            title="Pan",
+            json_schema_extra=called({"stands still": "None", "to the right": "Pan right", "to the left": "Pan left"})
+            | when({"mode": "fill"}),
+        ),
     ] = "stands still"
-    across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=_POINT)] = 0.5
-    down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=_POINT)] = 0.5
+    across: Annotated[float, Field(ge=0, le=1, title="Position X (%)", json_schema_extra=PERCENT | _POINT)] = 0.5
+    down: Annotated[float, Field(ge=0, le=1, title="Position Y (%)", json_schema_extra=PERCENT | _POINT)] = 0.5
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Framing"
     group: ClassVar[Group | None] = "picture"
     offers: ClassVar[tuple[Offer, ...]] = (
-        Offer(label="Framing: keep the speaker in view", place=10, keys=("F",), sets={"mode": "speaker"}),
-        Offer(label="Framing of the whole clip", place=60, over="clip", sets={"mode": "speaker"}),
+        Offer(label="Reframe: follow the speaker", place=10, keys=("F",), sets={"mode": "speaker"}),
+        Offer(label="Reframe the whole clip", place=60, over="clip", sets={"mode": "speaker"}),
     )
 
     @property
@@ -108,7 +130,7 @@ class Framing(Content):
         if self.mode == "fit":
             return f"Fit over {'a picture' if self.has_picture else 'colour' if self.colour else 'blur'}"
         if self.mode == "two":
-            return f"Two, {self.arrange}"
+            return f"Two speakers, {self.arrange}"
         if self.pans:
             return f"Pan {self.pan}"
-        return {"fill": "Fill", "speaker": "Speaker in view", "by hand": "By hand"}[self.mode]
+        return {"fill": "Fill", "speaker": "Follow the speaker", "by hand": "Custom framing"}[self.mode]

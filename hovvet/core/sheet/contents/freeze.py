@@ -5,6 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
+from hovvet.core.value import called
 
 SHORTEST_FREEZE, LONGEST_FREEZE = 0.1, 20.0  # seconds
 
@@ -14,9 +15,12 @@ class Freeze(Content):
     sound of the room."""
 
     kind: Literal["freeze"] = "freeze"
-    seconds: Annotated[float, Field(ge=SHORTEST_FREEZE, le=LONGEST_FREEZE, title="Seconds")] = 1.0
+    seconds: Annotated[float, Field(ge=SHORTEST_FREEZE, le=LONGEST_FREEZE, title="Length (s)")] = 1.0
     """How long it stands still."""
-    sound: Annotated[Literal["silence", "room"], Field(title="Sound")] = "room"
+    sound: Annotated[
+        Literal["silence", "room"],
+        Field(title="Sound", json_schema_extra=called({"silence": "Silence", "room": "Room tone"})),
+    ] = "room"
     """Silence, or the sound of the room."""
 
     lane: ClassVar[Lane] = "picture"

@@ -7,7 +7,7 @@ from pydantic import Field, field_validator
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.sheet.contents.base import Content
 from hovvet.core.text import SomeText
-from hovvet.core.value import APART, SLIDES, Colour
+from hovvet.core.value import APART, PERCENT, Colour
 
 
 class Lettered(Content):
@@ -18,18 +18,16 @@ class Lettered(Content):
 
     text: Annotated[SomeText, Field(min_length=1, max_length=160, title="Text")] = "Title"
     """What it says."""
-    second: Annotated[str, Field(max_length=80, title="Under it")] = ""
+    second: Annotated[str, Field(max_length=80, title="Second line")] = ""
     template: Annotated[str, Field(max_length=40, title="Template", json_schema_extra=APART)] = "headline"
     """How it looks, by the name of the template."""
-    size: Annotated[float, Field(ge=0.4, le=2, title="Size", json_schema_extra=SLIDES)] = 1.0
+    size: Annotated[float, Field(ge=0.4, le=2, title="Size (%)", json_schema_extra=PERCENT)] = 1.0
     """Of its letters, times that of the template."""
-    height: Annotated[float | None, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=APART | SLIDES)] = (
-        None
-    )
-    colour: Annotated[Colour | None, Field(title="Letters of another colour", examples=["#FFD66B"])] = None
-    behind: Annotated[Colour | None, Field(title="Another colour behind them", examples=["#2B5FC7"])] = None
-    builds: Annotated[bool, Field(title="Its lines come one after the other, as they are said")] = False
-    counts: Annotated[bool, Field(title="The number in it counts up")] = False
+    height: Annotated[float | None, Field(ge=0, le=1, title="Position Y (%)", json_schema_extra=APART | PERCENT)] = None
+    colour: Annotated[Colour | None, Field(title="Text colour", examples=["#FFD66B"])] = None
+    behind: Annotated[Colour | None, Field(title="Background", examples=["#2B5FC7"])] = None
+    builds: Annotated[bool, Field(title="Reveal line by line, as it is said")] = False
+    counts: Annotated[bool, Field(title="Count up to the number")] = False
 
     alone: ClassVar[bool] = False
 

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Group, Lane, Offer, Showing
-from hovvet.core.value import SLIDES
+from hovvet.core.value import PERCENT
 
 
 class Logo(Showing):
@@ -16,9 +16,9 @@ class Logo(Showing):
         "top right"
     )
     """Of the safe area."""
-    size: Annotated[float, Field(ge=0.03, le=0.6, title="Size", json_schema_extra=SLIDES)] = 0.16
+    size: Annotated[float, Field(ge=0.03, le=0.6, title="Size (%)", json_schema_extra=PERCENT)] = 0.16
     """Its longer side, in parts of the output's shorter one."""
-    opacity: Annotated[float, Field(ge=0.1, le=1, title="Strength", json_schema_extra=SLIDES)] = 0.9
+    opacity: Annotated[float, Field(ge=0.1, le=1, title="Opacity (%)", json_schema_extra=PERCENT)] = 0.9
 
     lane: ClassVar[Lane] = "screen"
     most: ClassVar[int] = 50

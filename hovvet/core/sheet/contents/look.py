@@ -6,20 +6,26 @@ from pydantic import Field
 
 from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
+from hovvet.core.value import called
 
 
 class Look(Grade, Content):
     """A grade over what the recordings show, or over the pictures that are laid over words."""
 
     kind: Literal["look"] = "look"
-    of: Annotated[Literal["who speaks", "pictures over words"], Field(title="The colours of")] = "who speaks"
+    of: Annotated[
+        Literal["who speaks", "pictures over words"],
+        Field(
+            title="Applies to", json_schema_extra=called({"who speaks": "The speaker", "pictures over words": "B-roll"})
+        ),
+    ] = "who speaks"
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Colour"
     group: ClassVar[Group | None] = "picture"
     offers: ClassVar[tuple[Offer, ...]] = (
-        Offer(label="Colour", place=30, keys=("L",)),
-        Offer(label="Colour of pictures over words", place=40, id="look-over", sets={"of": "pictures over words"}),
+        Offer(label="Colour (grade)", place=30, keys=("L",)),
+        Offer(label="Colour of b-roll", place=40, id="look-over", sets={"of": "pictures over words"}),
         Offer(label="Colour of the whole clip", place=70, over="clip", keys=("Shift+L",)),
     )
     presets: ClassVar[dict[str, dict[str, Any]]] = {name: grade.model_dump() for name, grade in LOOKS.items()}

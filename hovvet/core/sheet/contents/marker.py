@@ -15,7 +15,7 @@ class Marker(Content):
     kind: Literal["marker"] = "marker"
     note: Annotated[str, Field(max_length=2_000, title="Note")] = ""
     """What the person wrote."""
-    sort: Annotated[Sort, Field(title="What it is")] = "note"
+    sort: Annotated[Sort, Field(title="Type")] = "note"
 
     lane: ClassVar[Lane] = "text"
     alone: ClassVar[bool] = False

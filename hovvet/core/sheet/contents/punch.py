@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
-from hovvet.core.value import when
+from hovvet.core.value import PERCENT, called, when
 
 _POINT = when({"toward": "a point"})
 
@@ -16,16 +16,21 @@ class Punch(Content):
     word."""
 
     kind: Literal["punch"] = "punch"
-    amount: Annotated[float, Field(ge=1.05, le=2, title="How many times as large")] = 1.2
-    move: Annotated[Literal["at once", "slowly"], Field(title="It gets there")] = "at once"
+    amount: Annotated[float, Field(ge=1.05, le=2, title="Zoom (x)")] = 1.2
+    move: Annotated[
+        Literal["at once", "slowly"],
+        Field(title="Movement", json_schema_extra=called({"at once": "Cut", "slowly": "Ease in"})),
+    ] = "at once"
     toward: Annotated[Literal["the face", "a point"], Field(title="Towards")] = "a point"
-    across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=_POINT)] = 0.5
-    down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=_POINT)] = 0.4
+    across: Annotated[float, Field(ge=0, le=1, title="Position X (%)", json_schema_extra=PERCENT | _POINT)] = 0.5
+    down: Annotated[float, Field(ge=0, le=1, title="Position Y (%)", json_schema_extra=PERCENT | _POINT)] = 0.4
 
     lane: ClassVar[Lane] = "picture"
-    title: ClassVar[str] = "Punch-in"
+    title: ClassVar[str] = "Zoom"
     group: ClassVar[Group | None] = "picture"
-    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Punch in", place=20, keys=("P",), sets={"toward": "the face"}),)
+    offers: ClassVar[tuple[Offer, ...]] = (
+        Offer(label="Zoom in on the face", place=20, keys=("P",), sets={"toward": "the face"}),
+    )
 
     @property
     def follows_faces(self) -> bool:
@@ -34,4 +39,4 @@ class Punch(Content):
 
     def label(self) -> str:
         """How close, and how."""
-        return f"{'Slow push' if self.move == 'slowly' else 'Punch in'} {self.amount:g}x"
+        return f"{'Slow zoom' if self.move == 'slowly' else 'Zoom'} {self.amount:g}x"

@@ -6,7 +6,7 @@ from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Group, Lane, Offer
 from hovvet.core.sheet.contents.lettered import Lettered
-from hovvet.core.value import APART, SLIDES, Colour
+from hovvet.core.value import APART, PERCENT, Colour
 
 
 class Slide(Lettered):
@@ -15,11 +15,11 @@ class Slide(Lettered):
     kind: Literal["slide"] = "slide"
     template: Annotated[str, Field(max_length=40, title="Template", json_schema_extra=APART)] = "slide"
     """How it looks, by the name of the template."""
-    ground: Annotated[Colour, Field(title="On the colour")] = "#20242B"
+    ground: Annotated[Colour, Field(title="Background colour")] = "#20242B"
     media: Annotated[
-        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="On a picture or film", json_schema_extra=APART)
+        str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Background picture or video", json_schema_extra=APART)
     ] = ""
-    strength: Annotated[float, Field(ge=0, le=1, title="Strength of the picture", json_schema_extra=APART | SLIDES)] = (
+    strength: Annotated[float, Field(ge=0, le=1, title="Background opacity (%)", json_schema_extra=APART | PERCENT)] = (
         0.4
     )
 
@@ -29,7 +29,7 @@ class Slide(Lettered):
     title: ClassVar[str] = "Text slide"
     group: ClassVar[Group | None] = "screen"
     offers: ClassVar[tuple[Offer, ...]] = (
-        Offer(label="Text slide over the selected words", place=5, id="slide", keys=("Shift+I",), text="what is said"),
+        Offer(label="Text slide", place=5, id="slide", keys=("Shift+I",), text="what is said"),
     )
 
     @property

@@ -5,7 +5,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import LOUDEST, SILENT, Group, Lane, Offer, Showing
-from hovvet.core.value import APART, SLIDES, when
+from hovvet.core.value import APART, SLIDES, called, when
 
 
 class Sound(Showing):
@@ -14,16 +14,20 @@ class Sound(Showing):
     in ``fade_out`` seconds."""
 
     kind: Literal["sound"] = "sound"
-    start: Annotated[float, Field(ge=0, le=200_000, title="From, seconds", json_schema_extra=APART)] = 0.0
+    start: Annotated[float, Field(ge=0, le=200_000, title="Starts at (s)", json_schema_extra=APART)] = 0.0
     volume: Annotated[
-        float, Field(ge=SILENT, le=LOUDEST, title="Volume beside the speech, dB", json_schema_extra=SLIDES)
+        float, Field(ge=SILENT, le=LOUDEST, title="Volume, beside the speech (dB)", json_schema_extra=SLIDES)
     ] = -8.0
-    ends: Annotated[Literal["with its words", "when it is over"], Field(title="It ends")] = "with its words"
-    loop: Annotated[
-        bool, Field(title="Loops where it is shorter", json_schema_extra=when({"ends": "with its words"}))
-    ] = True
-    fade_in: Annotated[float, Field(ge=0, le=10, title="Fade in, seconds")] = 0.0
-    fade_out: Annotated[float, Field(ge=0, le=10, title="Fade out, seconds")] = 0.4
+    ends: Annotated[
+        Literal["with its words", "when it is over"],
+        Field(
+            title="Ends",
+            json_schema_extra=called({"with its words": "Stop with the selection", "when it is over": "Play out"}),
+        ),
+    ] = "with its words"
+    loop: Annotated[bool, Field(title="Loop if shorter", json_schema_extra=when({"ends": "with its words"}))] = True
+    fade_in: Annotated[float, Field(ge=0, le=10, title="Fade in (s)")] = 0.0
+    fade_out: Annotated[float, Field(ge=0, le=10, title="Fade out (s)")] = 0.4
 
     lane: ClassVar[Lane] = "sound"
     most: ClassVar[int] = 100
@@ -31,19 +35,19 @@ class Sound(Showing):
     title: ClassVar[str] = "Sound"
     group: ClassVar[Group | None] = "sound"
     offers: ClassVar[tuple[Offer, ...]] = (
-        Offer(label="Sound over the selected words", place=10, keys=("Q",), preset="Once, to its end"),
+        Offer(label="Sound effect", place=10, keys=("Q",), preset="Play once"),
         Offer(
             label="Music under the selected words",
             place=20,
             id="music-words",
             keys=("Shift+Q",),
-            preset="Under the speech",
+            preset="Background music",
         ),
-        Offer(label="Music under the whole clip", place=30, over="clip", preset="Under the speech"),
+        Offer(label="Music under the whole clip", place=30, over="clip", preset="Background music"),
     )
     presets: ClassVar[dict[str, dict[str, Any]]] = {
-        "Under the speech": {"ends": "with its words", "loop": True, "volume": -16.5, "fade_in": 0.5, "fade_out": 1.5},
-        "Once, to its end": {"ends": "when it is over", "volume": -8.0, "fade_in": 0.0, "fade_out": 0.4},
+        "Background music": {"ends": "with its words", "loop": True, "volume": -16.5, "fade_in": 0.5, "fade_out": 1.5},
+        "Play once": {"ends": "when it is over", "volume": -8.0, "fade_in": 0.0, "fade_out": 0.4},
     }
 
     def label(self) -> str:

@@ -15,8 +15,8 @@ class Speed(Content):
     stretched with its pitch kept, or muted."""
 
     kind: Literal["speed"] = "speed"
-    rate: Annotated[float, Field(ge=SLOWEST, le=FASTEST, title="Times its speed")] = 1.5
-    ramp: Annotated[float, Field(ge=0, le=LONGEST_RAMP, title="Eased in and out, seconds")] = 0.3
+    rate: Annotated[float, Field(ge=SLOWEST, le=FASTEST, title="Speed (x)")] = 1.5
+    ramp: Annotated[float, Field(ge=0, le=LONGEST_RAMP, title="Ease in and out (s)")] = 0.3
     sound: Annotated[Literal["stretched", "muted"], Field(title="Sound")] = "stretched"
     """Stretched with its pitch kept, or muted."""
 
@@ -24,7 +24,7 @@ class Speed(Content):
     most: ClassVar[int] = 200
     title: ClassVar[str] = "Speed"
     group: ClassVar[Group | None] = "time"
-    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Another speed", place=10, keys=("R",)),)
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Speed", place=10, keys=("R",)),)
 
     def label(self) -> str:
         """The rate, and whether it is heard."""

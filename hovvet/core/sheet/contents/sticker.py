@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Group, Lane, Offer, Showing
-from hovvet.core.value import SLIDES, SNAPS
+from hovvet.core.value import PERCENT, SNAPS, called
 
 
 class Sticker(Showing):
@@ -13,13 +13,25 @@ class Sticker(Showing):
     output, turned by ``turn`` degrees clockwise. It comes and goes in its own way, and may move meanwhile."""
 
     kind: Literal["sticker"] = "sticker"
-    comes: Annotated[Literal["pops up", "slides in", "fades in", "is there"], Field(title="It")] = "pops up"
-    meanwhile: Annotated[Literal["stands still", "wiggles", "bounces"], Field(title="Then it")] = "stands still"
-    size: Annotated[float, Field(ge=0.03, le=1, title="Size", json_schema_extra=SLIDES)] = 0.26
+    comes: Annotated[
+        Literal["pops up", "slides in", "fades in", "is there"],
+        Field(
+            title="Animation in",
+            json_schema_extra=called({"pops up": "Pop", "slides in": "Slide", "fades in": "Fade", "is there": "None"}),
+        ),
+    ] = "pops up"
+    meanwhile: Annotated[
+        Literal["stands still", "wiggles", "bounces"],
+        Field(
+            title="Animation while shown",
+            json_schema_extra=called({"stands still": "None", "wiggles": "Wiggle", "bounces": "Bounce"}),
+        ),
+    ] = "stands still"
+    size: Annotated[float, Field(ge=0.03, le=1, title="Size (%)", json_schema_extra=PERCENT)] = 0.26
     """Its width in parts of the output's."""
-    across: Annotated[float, Field(ge=0, le=1, title="From left to right", json_schema_extra=SLIDES | SNAPS)] = 0.5
-    down: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES | SNAPS)] = 0.3
-    turn: Annotated[float, Field(ge=-180, le=180, title="Turned, degrees")] = 0.0
+    across: Annotated[float, Field(ge=0, le=1, title="Position X (%)", json_schema_extra=PERCENT | SNAPS)] = 0.5
+    down: Annotated[float, Field(ge=0, le=1, title="Position Y (%)", json_schema_extra=PERCENT | SNAPS)] = 0.3
+    turn: Annotated[float, Field(ge=-180, le=180, title="Rotation (°)")] = 0.0
 
     lane: ClassVar[Lane] = "screen"
     alone: ClassVar[bool] = False

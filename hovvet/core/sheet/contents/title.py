@@ -16,9 +16,16 @@ class Title(Lettered):
     title: ClassVar[str] = "Title"
     group: ClassVar[Group | None] = "screen"
     offers: ClassVar[tuple[Offer, ...]] = (
-        Offer(label="Title over the selected words", place=3, id="title", keys=("I",), text="what is said"),
+        Offer(label="Title", place=3, id="title", keys=("I",), text="what is said"),
         Offer(
-            label="Header of the whole clip",
+            label="Lower third",
+            place=4,
+            id="lower-third",
+            keys=("Shift+T",),
+            sets={"template": "name-card", "text": "Name", "second": "Role"},
+        ),
+        Offer(
+            label="Headline throughout",
             place=4,
             id="header",
             over="clip",

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
-from hovvet.core.value import SLIDES, Colour, when
+from hovvet.core.value import PERCENT, SLIDES, Colour, called, when
 
 LONGEST_BARS = 300.0  # seconds of a clip for which bars move: each moment of them is a drawing of its own
 
@@ -16,22 +16,33 @@ class Waveform(Content):
     bottom; the loudest is ``tall`` of its height."""
 
     kind: Literal["waveform"] = "waveform"
-    shows: Annotated[Literal["all that is said", "what is being said"], Field(title="It shows")] = "what is being said"
+    shows: Annotated[
+        Literal["all that is said", "what is being said"],
+        Field(
+            title="Shows",
+            json_schema_extra=called({"all that is said": "The whole clip", "what is being said": "Live level"}),
+        ),
+    ] = "what is being said"
     colour: Annotated[Colour, Field(title="Colour")] = "#FFD66B"
     """Of its bars."""
     rest: Annotated[
         float,
-        Field(ge=0, le=1, title="What is to come", json_schema_extra=SLIDES | when({"shows": "all that is said"})),
+        Field(
+            ge=0,
+            le=1,
+            title="Unplayed part: opacity (%)",
+            json_schema_extra=PERCENT | when({"shows": "all that is said"}),
+        ),
     ] = 0.35
-    height: Annotated[float, Field(ge=0, le=1, title="From top to bottom", json_schema_extra=SLIDES)] = 0.42
-    tall: Annotated[float, Field(ge=0.03, le=0.6, title="How tall", json_schema_extra=SLIDES)] = 0.2
-    bars: Annotated[int, Field(ge=7, le=60, title="How many bars", json_schema_extra=SLIDES)] = 25
+    height: Annotated[float, Field(ge=0, le=1, title="Position Y (%)", json_schema_extra=PERCENT)] = 0.42
+    tall: Annotated[float, Field(ge=0.03, le=0.6, title="Height (%)", json_schema_extra=PERCENT)] = 0.2
+    bars: Annotated[int, Field(ge=7, le=60, title="Bars", json_schema_extra=SLIDES)] = 25
 
     lane: ClassVar[Lane] = "picture"
     most: ClassVar[int] = 10
-    title: ClassVar[str] = "Waveform"
+    title: ClassVar[str] = "Audio waveform"
     group: ClassVar[Group | None] = "picture"
-    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Level bars, or a waveform", place=50, over="clip"),)
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Audio waveform", place=50, over="clip"),)
 
     @property
     def moves(self) -> bool:
@@ -40,4 +51,4 @@ class Waveform(Content):
 
     def label(self) -> str:
         """Bars that move, or the whole of it."""
-        return "Level bars" if self.moves else self.title
+        return "Audio level" if self.moves else self.title

@@ -14,22 +14,20 @@ class Wording(Content):
     ``longer``, in frames, as far as its neighbours let it."""
 
     kind: Literal["wording"] = "wording"
-    text: Annotated[str | None, Field(max_length=300, title="Written instead of what is said")] = None
-    hidden: Annotated[bool, Field(title="Not shown in captions")] = False
-    colour: Annotated[Colour | None, Field(title="A colour of its own")] = None
-    size: Annotated[float, Field(ge=0.5, le=2, title="Size, times the style's")] = 1.0
-    earlier: Annotated[int, Field(ge=0, le=250, title="Its caption comes earlier, frames")] = 0
-    longer: Annotated[int, Field(ge=0, le=250, title="Its caption stays longer, frames")] = 0
+    text: Annotated[str | None, Field(max_length=300, title="Caption text")] = None
+    hidden: Annotated[bool, Field(title="Hidden in captions")] = False
+    colour: Annotated[Colour | None, Field(title="Text colour")] = None
+    size: Annotated[float, Field(ge=0.5, le=2, title="Size (x the style's)")] = 1.0
+    earlier: Annotated[int, Field(ge=0, le=250, title="Caption starts earlier (frames)")] = 0
+    longer: Annotated[int, Field(ge=0, le=250, title="Caption ends later (frames)")] = 0
 
     lane: ClassVar[Lane] = "text"
-    title: ClassVar[str] = "Caption words"
+    title: ClassVar[str] = "Caption text"
     group: ClassVar[Group | None] = "words"
-    offers: ClassVar[tuple[Offer, ...]] = (
-        Offer(label="Caption words: other text, colour, size", place=10, keys=("W",)),
-    )
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Caption text, colour, size", place=10, keys=("W",)),)
 
     def label(self) -> str:
         """What is written, or that nothing is."""
         if self.hidden:
-            return "Not in captions"
-        return f"Written: {self.text[:60]}" if self.text else self.title
+            return "Hidden in captions"
+        return f"Caption: {self.text[:60]}" if self.text else self.title

@@ -86,11 +86,11 @@ watch([() => place.value?.n, heard], async ([own, now], [before]) => {
   <div class="tools">
     <el-button size="small" :disabled="!place || place.k === 0" @click="split">Split <kbd>Enter</kbd></el-button>
     <el-button size="small" :disabled="!place || place.n === 0" @click="join">Join <kbd>Backspace</kbd></el-button>
-    <el-button size="small" :disabled="!place || place.k === 0" @click="broken">Line <kbd>Shift+Enter</kbd></el-button>
+    <el-button size="small" :disabled="!place || place.k === 0" @click="broken">Line break <kbd>Shift+Enter</kbd></el-button>
     <el-button size="small" :disabled="!place" @click="word(true, true)">Hide <kbd>Delete</kbd></el-button>
-    <el-button size="small" :disabled="!place" @click="word(false)">Word… <kbd>W</kbd></el-button>
-    <el-button size="small" :disabled="!place" @click="word(true)">Caption… <kbd>Shift+W</kbd></el-button>
-    <el-button size="small" :disabled="!place" @click="mark">Mark <kbd>K</kbd></el-button>
+    <el-button size="small" :disabled="!place" @click="word(false)">Word text… <kbd>W</kbd></el-button>
+    <el-button size="small" :disabled="!place" @click="word(true)">Caption text… <kbd>Shift+W</kbd></el-button>
+    <el-button size="small" :disabled="!place" @click="mark">Highlight <kbd>K</kbd></el-button>
   </div>
   <p class="quiet">Click a word, or step with the arrows: the cursor stands before it. Alt+Up and Alt+Down give a word to a neighbour.</p>
   <ol ref="list" data-captions tabindex="0" aria-label="Captions one by one" @focus="place || stand(heard, 0)">

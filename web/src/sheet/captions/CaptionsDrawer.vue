@@ -58,18 +58,18 @@ onMounted(() => heading.value?.focus())
       <el-radio-button v-for="(_, name) in choices.caption_layouts" :key="name" :value="name">{{ name }}</el-radio-button>
     </el-radio-group>
     <details>
-      <summary>Lengths and times{{ preset ? '' : ', your own' }}</summary>
+      <summary>Lengths and timing{{ preset ? '' : ', custom' }}</summary>
       <FieldsForm :values="{ ...layout }" :fields="choices.layout_fields" @change="$emit('layout', $event as CaptionLayout)" />
     </details>
     <h3>Style</h3>
     <p v-if="doc.unwritten" class="alarm" role="status">No font here has {{ doc.unwritten }}: left out of the picture. Word those captions otherwise, or bring in a font that has it.</p>
     <StylePicker :sheet="doc.sheet" :choices="choices" :words="words" :choose="chooseStyle" />
-    <el-button v-if="doc.sheet.captions" size="small" @click="forShow">Begin new clips of this show with these captions</el-button>
-    <h3>Marked words</h3>
-    <p class="quiet">{{ marked.length ? `${marked.length} of them, in a colour of their own.` : 'The words that carry a phrase, in a colour of their own.' }} K marks the selected words.</p>
+    <el-button v-if="doc.sheet.captions" size="small" @click="forShow">Use for new clips of this show</el-button>
+    <h3>Highlighted words</h3>
+    <p class="quiet">{{ marked.length ? `${marked.length} of them.` : 'The words that carry a phrase, in a colour of their own.' }} K highlights the selected words.</p>
     <span class="marks">
-      <el-button size="small" @click="$emit('keywords')">Mark one in each phrase</el-button>
-      <el-button v-if="marked.length" size="small" @click="$emit('edit', [{ type: 'mark_keywords', words: marked, marked: false }])">Unmark all</el-button>
+      <el-button size="small" @click="$emit('keywords')">Highlight one word per phrase</el-button>
+      <el-button v-if="marked.length" size="small" @click="$emit('edit', [{ type: 'mark_keywords', words: marked, marked: false }])">Remove all highlights</el-button>
     </span>
     <template v-if="fast.length">
       <h3>{{ fast.length }} too fast to read</h3>

@@ -18,18 +18,18 @@ const setLetters = (values: Record<string, unknown>) =>
 
 <template>
   <div class="style">
-    <h4>Letters and place</h4>
+    <h4>Text and position</h4>
     <AssetPicker
       kind="font" :chosen="style.font!" :others="choices.style_fonts" label="Font" called="a font" accept=".ttf,.otf,.woff,.woff2"
       instead="take another font in its place" @change="set({ font: $event })"
     />
     <FieldsForm :values="{ ...style }" :fields="letters" @change="setLetters" />
-    <h4>Behind the letters</h4>
-    <el-checkbox :model-value="!!style.box" label="A colour behind them" @change="set({ box: $event ? choices.new_box : null })" />
+    <h4>Background</h4>
+    <el-checkbox :model-value="!!style.box" label="Background" @change="set({ box: $event ? choices.new_box : null })" />
     <FieldsForm v-if="style.box" :values="{ ...style.box }" :fields="choices.style_fields.box!" @change="set({ box: $event as CaptionStyle['box'] })" />
     <h4>Spoken word</h4>
     <FieldsForm :values="{ ...style.spoken }" :fields="choices.style_fields.spoken!" @change="set({ spoken: $event as CaptionStyle['spoken'] })" />
-    <h4>Coming and going</h4>
+    <h4>Animation</h4>
     <FieldsForm :values="{ ...style.entrance }" :fields="choices.style_fields.entrance!" @change="set({ entrance: $event as CaptionStyle['entrance'] })" />
   </div>
 </template>

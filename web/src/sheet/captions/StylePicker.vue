@@ -42,10 +42,10 @@ async function keep(how: Promise<CaptionStyle>, told: string) {
       <StyleForm :style="now" :choices="choices" @change="changed" />
     </details>
     <div v-if="differs" class="keep" role="group" aria-label="Keep this style">
-      <el-button v-if="kept" size="small" @click="keep(change(kept!.key, now), `Kept. Clips that have “${kept!.name}” already stay as they are.`)">Keep as “{{ kept.name }}”</el-button>
+      <el-button v-if="kept" size="small" @click="keep(change(kept!.key, now), `Kept. Clips that have “${kept!.name}” already stay as they are.`)">Save as “{{ kept.name }}”</el-button>
       <form @submit.prevent="keep(add({ ...now!, name: name.trim() }), `“${name.trim()}” is there for all clips now.`)">
         <el-input v-model="name" size="small" maxlength="60" placeholder="Name of the style" aria-label="Name of the style" />
-        <el-button size="small" native-type="submit" :disabled="!name.trim()">Keep as a style</el-button>
+        <el-button size="small" native-type="submit" :disabled="!name.trim()">Save as a style</el-button>
       </form>
     </div>
     <el-button v-else-if="kept" size="small" text @click="discard">Delete “{{ kept.name }}” from the styles</el-button>

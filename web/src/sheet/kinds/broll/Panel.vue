@@ -42,11 +42,11 @@ function swap(media: string) {
 
 <template>
   <template v-if="source">
-    <span class="label">Which part is seen</span>
+    <span class="label">Part of it that is seen</span>
     <div class="film" data-test="film" @change="dropped">
       <span v-for="(each, n) in film" :key="n" :style="{ ...each, height: `${HIGH}px` }"></span>
       <i :style="{ left: share(start), width: share(needed) }"></i>
-      <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="slid" />
+      <StripSlider :time="start" :length="source.duration" label="Starts at (s)" @seek="slid" />
     </div>
     <span class="time quiet">{{ clock(start) }} to {{ clock(Math.min(start + needed, source.duration)) }} of {{ clock(source.duration) }}</span>
     <FieldsForm :values="{ volume: content.volume }" :fields="fields" only="volume" @change="set($event)" />
@@ -57,7 +57,7 @@ function swap(media: string) {
     <PartsOfStill v-if="content.move === 'from part to part'" :content="content" :fields="fields" :outlet="doc.outlet" @change="set" />
   </template>
   <details :open="!content.media">
-    <summary>Show another one here</summary>
+    <summary>Replace</summary>
     <ShelfPicker :chosen="content.media" @pick="swap" />
   </details>
 </template>

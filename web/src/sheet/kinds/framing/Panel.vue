@@ -32,15 +32,15 @@ const set = (part: Partial<Framing>) => emit('change', { ...props.content, ...pa
       <polyline :points="path.line" />
       <line v-if="path.now !== null" :x1="path.now" :x2="path.now" y1="0" y2="40" />
     </svg>
-    <figcaption>Where the view is: left at the top, right at the bottom, over time. Drag the picture on the stage to correct it there.</figcaption>
+    <figcaption>How the view moves over time: up is left, down is right. Drag the picture on the stage to correct it there.</figcaption>
   </figure>
   <template v-if="content.mode === 'fit' || content.mode === 'by hand'">
     <div v-if="content.picture" class="behind">
       <FieldsForm :values="{ strength: content.strength }" :fields="fields" only="strength" @change="set($event)" />
-      <el-button size="small" @click="set({ picture: '' })">Nothing behind it</el-button>
+      <el-button size="small" @click="set({ picture: '' })">Remove the background</el-button>
     </div>
     <details data-test="behind">
-      <summary>{{ content.picture ? 'Another picture or film behind it' : 'A picture or film behind it' }}</summary>
+      <summary>{{ content.picture ? 'Replace the background' : 'Background picture or video' }}</summary>
       <ShelfPicker :chosen="content.picture" @pick="set({ picture: $event })" />
     </details>
   </template>

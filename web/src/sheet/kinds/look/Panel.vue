@@ -49,7 +49,7 @@ async function keep() {
 <template>
   <Scopes />
   <AssetPicker
-    kind="table" :chosen="content.table ?? ''" :others="{ '': 'None' }" label="Colours by a table" called="a .cube file" accept=".cube"
+    kind="table" :chosen="content.table ?? ''" :others="{ '': 'None' }" label="LUT" called="a .cube file" accept=".cube"
     instead="are without its colours" @change="set({ table: $event })"
   />
   <FieldsForm v-if="content.table" :values="{ strength: content.strength }" :fields="fields" only="strength" @change="set($event)" />
@@ -67,9 +67,9 @@ async function keep() {
   <el-button v-if="own" size="small" text @click="discard">Delete “{{ own.name }}” from your looks</el-button>
   <form v-else class="looks" @submit.prevent="keep">
     <el-input v-model="name" size="small" maxlength="60" placeholder="Name of the look" aria-label="Name of the look" />
-    <el-button size="small" native-type="submit" :disabled="!name.trim()">Keep as a look</el-button>
+    <el-button size="small" native-type="submit" :disabled="!name.trim()">Save as a look</el-button>
   </form>
-  <a :href="`/api/colour/look.cube?${query}`" download="look.cube">Take these colours away as a .cube file</a>
+  <a :href="`/api/colour/look.cube?${query}`" download="look.cube">Export as LUT (.cube)</a>
 </template>
 
 <style scoped>

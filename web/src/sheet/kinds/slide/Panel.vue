@@ -16,10 +16,10 @@ const set = (part: Partial<Slide>) => emit('change', { ...props.content, ...part
 <template>
   <div v-if="content.media" class="on">
     <FieldsForm :values="{ strength: content.strength }" :fields="fields" only="strength" @change="set($event)" />
-    <el-button size="small" @click="set({ media: '' })">On its colour alone</el-button>
+    <el-button size="small" @click="set({ media: '' })">Remove the background picture</el-button>
   </div>
   <details data-test="on">
-    <summary>{{ content.media ? 'On another picture or film' : 'On a picture or film' }}</summary>
+    <summary>{{ content.media ? 'Replace the background picture' : 'Background picture or video' }}</summary>
     <ShelfPicker :chosen="content.media" @pick="set({ media: $event })" />
   </details>
   <TitlePanel first="Slide" :content="content" :fields="fields" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" />

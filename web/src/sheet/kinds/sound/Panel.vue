@@ -18,16 +18,16 @@ const { source, needed, start, share, slid, dropped } = usePart(props, (start) =
 
 <template>
   <template v-if="source">
-    <span class="label">Which part is heard</span>
+    <span class="label">Part of it that is heard</span>
     <div class="strip" data-test="wave" @change="dropped">
       <SoundWave :recording="source.id" :ready="source.playable" />
       <i :style="{ left: share(start), width: share(Math.min(needed, source.duration - start)) }"></i>
-      <StripSlider :time="start" :length="source.duration" label="Where it begins" @seek="slid" />
+      <StripSlider :time="start" :length="source.duration" label="Starts at (s)" @seek="slid" />
     </div>
     <span class="time quiet">from {{ clock(start) }} of {{ clock(source.duration) }}</span>
   </template>
   <details :open="!content.media">
-    <summary>{{ content.media ? 'Another one in its place' : 'What is heard' }}</summary>
+    <summary>{{ content.media ? 'Replace' : 'Choose a sound' }}</summary>
     <ShelfPicker heard :chosen="content.media" @pick="set({ media: $event, start: 0 })" />
   </details>
 </template>

@@ -22,7 +22,7 @@ function align(side: 'left' | 'centre' | 'right' | 'top' | 'middle' | 'bottom') 
   emit('change', { ...props.content, [along ? 'across' : 'down']: at })
 }
 
-/** In front of all others is what was laid last; behind them, what all others were laid after. */
+/** Bring to front others is what was laid last; behind them, what all others were laid after. */
 function order(where: 'front' | 'back') {
   const layers = props.doc.sheet.layers ?? []
   const moved = layers.filter((each) => (each.id === props.layer) === (where === 'front') && each.content.kind === 'sticker')
@@ -34,13 +34,13 @@ const others = computed(() => (props.doc.sheet.layers ?? []).some((each) => each
 
 <template>
   <div class="align" role="group" aria-label="Stand at">
-    <span class="quiet">In the safe area, at the</span>
+    <span class="quiet">Align in the safe area</span>
     <el-button v-for="[side, name] in SIDES" :key="side" size="small" @click="align(side)">{{ name }}</el-button>
   </div>
   <div v-if="others" class="align two" role="group" aria-label="Order">
-    <span class="quiet">Among stickers</span>
-    <el-button size="small" @click="order('front')">In front of all</el-button>
-    <el-button size="small" @click="order('back')">Behind all</el-button>
+    <span class="quiet">Order</span>
+    <el-button size="small" @click="order('front')">Bring to front</el-button>
+    <el-button size="small" @click="order('back')">Send to back</el-button>
   </div>
 </template>
 

@@ -22,6 +22,15 @@ const sorts = computed(() => {
   return of(FAVOURITES).length ? [FAVOURITES, ...every] : every
 })
 const of = (sort: string) => all.value.filter((each) => (sort === FAVOURITES ? favourites.value.includes(each.key) : each.sort === sort))
+/** Those that are looked for; else a few: the one that it has, favourites, those of its sort; all of them when asked for. */
+const FEW = 6
+const every = ref(false)
+const shown = computed(() => {
+  if (search.value.trim() || every.value) return sorts.value.map((sort) => ({ sort, own: of(sort) }))
+  const sort = all.value.find((each) => each.key === props.content.template)?.sort ?? props.first
+  const likely = (each: { key: string; sort: string }) => Number(each.key === props.content.template) * 4 + Number(favourites.value.includes(each.key)) * 2 + Number(each.sort === sort || each.sort === props.first)
+  return [{ sort: '', own: [...all.value].sort((a, b) => likely(b) - likely(a)).slice(0, FEW) }]
+})
 const star = (key: string) => (favourites.value = favourites.value.includes(key) ? favourites.value.filter((each) => each !== key) : [...favourites.value, key])
 /** What templates are shown with: the words that are kept, so that nothing is drawn while they are typed. */
 const saved = inject(SAVED)
@@ -31,14 +40,14 @@ const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part
 </script>
 
 <template>
-  <el-checkbox :model-value="content.height !== null" label="Where I want it" @change="set({ height: $event ? 0.5 : null })" />
+  <el-checkbox :model-value="content.height !== null" label="Custom position" @change="set({ height: $event ? 0.5 : null })" />
   <FieldsForm v-if="content.height !== null" :values="{ height: content.height }" :fields="fields" only="height" @change="set($event)" />
   <el-input v-model="search" size="small" placeholder="Find a template: a quote, a name" aria-label="Find a template" clearable />
   <p v-if="!all.length" class="quiet">No template of that name.</p>
   <div class="templates" role="radiogroup" aria-label="Template">
-    <template v-for="sort in sorts" :key="sort">
-      <h3>{{ sort }}</h3>
-      <div v-for="each in of(sort)" :key="`${sort} ${each.key}`" class="template">
+    <template v-for="{ sort, own } in shown" :key="sort">
+      <h3 v-if="sort">{{ sort }}</h3>
+      <div v-for="each in own" :key="`${sort} ${each.key}`" class="template">
         <label :class="{ chosen: content.template === each.key }">
           <input type="radio" :name="`title-template-${sort}`" :value="each.key" :checked="content.template === each.key" @change="set({ ...each.sets, template: each.key, height: null })">
           <img :src="sample(each.key) ?? undefined" alt="" width="240" height="120" loading="lazy">
@@ -48,6 +57,7 @@ const set = (part: Partial<Title>) => emit('change', { ...props.content, ...part
       </div>
     </template>
   </div>
+  <el-button v-if="!search && !every" size="small" @click="every = true">All {{ all.length }} templates</el-button>
 </template>
 
 <style scoped>
