@@ -180,7 +180,7 @@ def lay_over_words(page: Page) -> None:
     page.keyboard.press("v")
     page.locator("[data-test=recordings] [data-test=shelf-item]").last.click()
     settings.get_by_text("Which part is seen").wait_for()
-    where = settings.get_by_role("slider", name="Where it begins")
+    where = settings.get_by_role("slider", name="Starts at (s)")
     where.evaluate(
         "(e) => { e.value = 44; for (const name of ['input', 'change']) e.dispatchEvent(new Event(name, { bubbles: true })) }"
     )

@@ -70,8 +70,8 @@ class Framed(FramingCase):
         page.keyboard.press("Escape")  # the drawer
         page.keyboard.press("Escape")  # the selection
         page.keyboard.press("Control+k")
-        page.keyboard.type("punch in at every")
-        expect(page.get_by_label("Find a command")).to_have_value("punch in at every")  # typed before it was there
+        page.keyboard.type("zoom at every")
+        expect(page.get_by_label("What do you want to do?")).to_have_value("zoom at every")  # typed before it was there
         page.keyboard.press("Enter")
         expect(page.locator("[data-test=bar]", has_text="Zoom").first).to_be_visible()
         page.keyboard.press("Control+z")
@@ -91,7 +91,7 @@ class AsExported(Agreement, FramingCase):
         self.bring_in(self.data / "talk.mp4")
         page = self.open_clip(other=False)
         page.keyboard.press("Control+k")
-        page.keyboard.type("framing of the whole clip")
+        page.keyboard.type("reframe the whole clip")
         page.keyboard.press("Enter")
         settings = page.get_by_role("region", name="Settings")
         expect(settings.get_by_role("heading", name="Follow the speaker")).to_be_visible()
@@ -115,7 +115,7 @@ class AsExported(Agreement, FramingCase):
             expect(settings.get_by_role("heading", name=f"Colour: {name}")).to_be_visible()
             alike[name] = self.stage_and_still(self.plan(page), frames[0])
         self.assertGreaterEqual(min(alike.values()), AGREE, alike)
-        settings.get_by_label("Warmth").fill("0.35")
+        settings.get_by_label("Temperature").fill("0.35")
         expect(settings.get_by_role("heading", name="Colour: your own")).to_be_visible()
         settings.get_by_label("Name of the look").fill("Lamp light")
         settings.get_by_label("Name of the look").press("Enter")
@@ -130,7 +130,7 @@ class AsExported(Agreement, FramingCase):
         page.keyboard.press("y")
         expect(page.get_by_text("Colours as they were filmed")).to_be_visible()
         with page.expect_download() as download:
-            settings.get_by_role("link", name="Take these colours away").click()
+            settings.get_by_role("link", name="Export as LUT").click()
         self.assertIn("LUT_3D_SIZE 33", download.value.path().read_text())
 
         page.keyboard.press("y")
@@ -149,7 +149,7 @@ class AsExported(Agreement, FramingCase):
         rows = [f"{0.2 + 0.6 * r} {g} {1 - b}" for b in (0, 0.5, 1) for g in (0, 0.5, 1) for r in (0, 0.5, 1)]
         (self.data / "lamp.cube").write_text("\n".join(['TITLE "Lamp"', "LUT_3D_SIZE 3", *rows]))
         settings.locator("[data-test=table-file]").set_input_files(self.data / "lamp.cube")
-        expect(settings.get_by_label("Strength of the table")).to_have_value("1")
+        expect(settings.get_by_label("LUT strength (%)")).to_have_value("1")
         alike["table"] = self.stage_and_still(self.plan(page), frame)
         settings.get_by_label("Sharpen").fill("0.8")
         expect(settings.locator("output", has_text=re.compile(r"^0\.8$"))).to_be_visible()
@@ -206,16 +206,16 @@ class AsExported(Agreement, FramingCase):
             page.mouse.move(x + across * stage["width"], y + down * stage["height"], steps=5)
             page.mouse.up()
         expect(settings.get_by_label("Size", exact=True)).to_have_value(re.compile(r"0\.[56]"))
-        expect(settings.get_by_label("Middle, from top to bottom")).to_have_value("0.333")  # drawn to the third
+        expect(settings.get_by_label("Position Y (%)")).to_have_value("0.333")  # drawn to the third
         handle = page.locator("[data-test=placed-handle]")
         handle.focus()
-        across = settings.get_by_label("Middle, from left to right")
+        across = settings.get_by_label("Position X (%)")
         before = float(across.input_value())
         page.keyboard.press("Shift+ArrowRight")
         page.keyboard.press("ArrowLeft")  # before the first has come back
         expect(across).to_have_value(re.compile(str(round(before + 9 / 1080, 3))))
         settings.get_by_label("Mirrored").click()
-        settings.get_by_label("Round corners").fill("0.2")
+        settings.get_by_label("Corner radius").fill("0.2")
         expect(settings.locator("output")).to_have_text("0.2")
         page.keyboard.press("Escape")
         (layer,) = [each for each in self.plan(page).picture if each.first <= frame < each.last]

@@ -33,7 +33,7 @@ class Leaving(BrowserCase):
         page.reload()
         page.wait_for_selector("[data-test=length]")
         expect(page.locator(".word.cut")).to_have_count(6)
-        expect(page.locator("#saved")).to_have_text("")
+        expect(page.locator("#saved")).to_have_text("All saved")
         page.reload()
         page.wait_for_selector(".word.cut")
         expect(page.locator(".word.cut")).to_have_count(6)
@@ -83,7 +83,7 @@ class Leaving(BrowserCase):
         page.route("**/edits", first_theirs)
         for n in range(cuts):
             self.cut(page, n)
-        expect(page.locator("#saved")).to_have_text("", timeout=900_000)  # three requests for each conflict, one by one
+        expect(page.locator("#saved")).to_have_text("All saved", timeout=900_000)  # three requests for each conflict, one by one
         self.assertEqual(set(tries.values()), {often + 1})
         self.assertEqual(len(tries) * often, 200)
         struck = page.request.get(own).json()["struck"]
@@ -106,7 +106,7 @@ class Leaving(BrowserCase):
         other.wait_for_selector(".word")
         other.wait_for_selector("[data-test=length]")
         self.cut(other, 3)
-        expect(other.locator("#saved")).to_have_text("")
+        expect(other.locator("#saved")).not_to_have_text("Saving…")
         page.evaluate("window.dispatchEvent(new Event('focus'))")
         expect(page.locator(".word.cut")).to_have_count(1)
 

@@ -29,16 +29,17 @@ class OnScreen(Agreement, ClipCase):
         page.set_input_files("[data-test=shelf-file]", STICKERS / "alarm-clock.svg")
         expect(page.locator("[data-test=placed-handle]")).to_be_visible()
         alike = {}
-        for comes, meanwhile in (("Pops up", "Wiggles"), ("Slides in", "Stands still"), ("Fades in", "Bounces")):
-            for name in (comes, meanwhile):
-                settings.get_by_text(name, exact=True).click()
-                expect(settings.get_by_role("radio", name=name, exact=True)).to_be_checked()
+        for comes, meanwhile in (("Pop", "Wiggle"), ("Slide", "None"), ("Fade", "Bounce")):
+            for group, name in (("Animation in", comes), ("Animation while shown", meanwhile)):
+                own = settings.get_by_role("radiogroup", name=group)
+                own.get_by_text(name, exact=True).click()
+                expect(own.get_by_role("radio", name=name, exact=True)).to_be_checked()
             plan = self.plan()
             layer = next(each for each in plan.picture if isinstance(each.source, Still))
             page.keyboard.press("Escape")  # its frame on the stage goes with the drawer
             expect(page.locator("[data-test=placed-handle]")).to_have_count(0)
             alike[comes] = self.stage_and_still(plan, layer.first + 4)  # amid its coming
-            page.locator("[data-test=bar]", has_text="Sticker").click()
+            page.locator("[data-test=bar]", has_text="clock").first.click()
 
         # An emoji in its place, by name; undone.
         settings.get_by_label("Find by name").fill("hammer")
@@ -50,7 +51,7 @@ class OnScreen(Agreement, ClipCase):
         expect(page.locator("[data-test=placed-handle]")).to_have_count(0)
         alike["an emoji"] = self.stage_and_still(plan, (layer.first + layer.last) // 2)
         page.keyboard.press("Control+z")
-        page.locator("[data-test=bar]", has_text="Sticker").click()
+        page.locator("[data-test=bar]", has_text="clock").first.click()
 
         # Dragged to where it is to be, then moved by a pixel with the keyboard; undone in two steps.
         stage, handle = page.locator(".stage").bounding_box(), page.locator("[data-test=placed-handle]").bounding_box()
@@ -59,8 +60,8 @@ class OnScreen(Agreement, ClipCase):
         page.mouse.down()
         page.mouse.move(stage["x"] + stage["width"] * 0.25, stage["y"] + stage["height"] * 0.6, steps=5)
         page.mouse.up()
-        expect(settings.get_by_label("From left to right")).to_have_value("0.25")
-        expect(settings.get_by_label("From top to bottom")).to_have_value("0.6")
+        expect(settings.get_by_label("Position X (%)")).to_have_value("0.25")
+        expect(settings.get_by_label("Position Y (%)")).to_have_value("0.6")
         page.locator("[data-test=placed-handle]").focus()
         page.keyboard.press("ArrowRight")
         plan = self.plan()
@@ -68,7 +69,7 @@ class OnScreen(Agreement, ClipCase):
         self.assertAlmostEqual(place_at(layer.place, (layer.first + layer.last) // 2).x, 271, delta=0.02)
         for _ in range(2):
             page.keyboard.press("Control+z")
-        expect(settings.get_by_label("From top to bottom")).to_have_value("0.3")
+        expect(settings.get_by_label("Position Y (%)")).to_have_value("0.3")
         page.keyboard.press("Escape")
 
         # A logo and a progress bar over the whole clip, by the finder of commands.
@@ -103,7 +104,7 @@ class OnScreen(Agreement, ClipCase):
         before = handle.bounding_box()
         handle.focus()
         page.keyboard.press("ArrowDown")
-        expect(settings.get_by_label("Where I want it")).to_be_checked()
+        expect(settings.get_by_label("Custom position")).to_be_checked()
         page.keyboard.press("Enter")
         page.get_by_label("Words of the title").fill("Never kept")
         page.keyboard.press("Escape")

@@ -18,7 +18,7 @@ class OverWords(Agreement, ClipCase):
 
     def test_a_picture_and_a_recording_are_laid_over_words(self):
         page = self.open_clip(other=False)
-        settings, shelf = (page.get_by_role("region", name=name) for name in ("Settings", "Picture over words"))
+        settings, shelf = (page.get_by_role("region", name=name) for name in ("Settings", "B-roll"))
         Image.effect_mandelbrot((900, 700), (-2.2, -1.2, 1.0, 1.2), 60).convert("RGB").save(
             self.data / "shop front.png"
         )
@@ -26,16 +26,16 @@ class OverWords(Agreement, ClipCase):
         # The first time it is brought in; laid at once.
         self.select(page, 2, 6)
         page.keyboard.press("v")
-        expect(shelf.get_by_role("heading", name="Picture over words")).to_be_focused()
+        expect(shelf.get_by_role("heading", name="B-roll")).to_be_focused()
         page.set_input_files("[data-test=shelf-file]", self.data / "shop front.png")
-        expect(settings.get_by_text("While it is shown, it")).to_be_visible()
+        expect(settings.get_by_text("Movement")).to_be_visible()
         (still,) = [layer for layer in self.plan().picture if isinstance(layer.source, Still)]
         alike = {}
-        for move in ("Comes closer", "To the left"):
+        for move in ("Zoom in", "Pan left"):
             settings.get_by_text(move, exact=True).click()
             expect(settings.get_by_role("radio", name=move)).to_be_checked()
             alike[move] = self.stage_and_still(self.plan(), (still.first + still.last) // 2)
-        settings.get_by_text("From part to part", exact=True).click()
+        settings.get_by_text("Pan between two points", exact=True).click()
         part = settings.locator("[data-test=part-to]")
         expect(part).to_be_visible()
         expect(settings.locator("[data-test=parts] img")).not_to_have_js_property("naturalHeight", 0)
@@ -44,7 +44,7 @@ class OverWords(Agreement, ClipCase):
         page.mouse.down()
         page.mouse.move(box["x"] + box["width"] / 2 + 30, box["y"] + box["height"] / 2 + 10)
         page.mouse.up()
-        slider = settings.get_by_role("slider", name="Last, from left to right")
+        slider = settings.get_by_role("slider", name="End: position X (%)")
         expect(slider).not_to_have_value("0.5")
         drawn = self.plan()
         self.assertLess(drawn.picture[-1].place[-1].x, before.x, "what is further right is seen")
@@ -52,7 +52,7 @@ class OverWords(Agreement, ClipCase):
         page.keyboard.press("Escape")
         self.select(page, 2, 6)
         page.keyboard.press("Control+k")
-        page.keyboard.type("colour of pictures over words")
+        page.keyboard.type("colour of b-roll")
         page.keyboard.press("Enter")
         settings.get_by_role("button", name="Print").click()
         expect(settings.get_by_role("heading", name="Colour of pictures: Print")).to_be_visible()
@@ -65,24 +65,24 @@ class OverWords(Agreement, ClipCase):
         self.select(page, 9, 12)
         page.keyboard.press("v")
         shelf.locator("[data-test=shelf-item]").last.click()
-        expect(settings.get_by_text("Which part is seen")).to_be_visible()
-        where = settings.get_by_role("slider", name="Where it begins")
+        expect(settings.get_by_text("Part of it that is seen")).to_be_visible()
+        where = settings.get_by_role("slider", name="Starts at (s)")
         where.evaluate(
             "(e) => { e.value = 5; e.dispatchEvent(new Event('input')); e.dispatchEvent(new Event('change', { bubbles: true })) }"
         )
         expect(settings.get_by_text("0:05.0 to")).to_be_visible()
-        expect(page.locator("[data-test=bar]", has_text="Picture over words")).to_have_count(2)
+        expect(page.locator("[data-test=bar]", has_text="B-roll")).to_have_count(2)
         plan = self.plan()
         over = plan.picture[-1]
         alike["a recording"] = self.stage_and_still(plan, (over.first + over.last) // 2)
         self.assertGreaterEqual(min(alike.values()), AGREE, alike)
 
         # Another one in its place, then undone; and the picture deleted elsewhere.
-        settings.get_by_text("Show another one here").click()
+        settings.get_by_text("Replace").click()
         settings.locator("[data-test=shelf-item]", has_text="shop front").click()
-        expect(settings.get_by_text("Which part is seen")).to_have_count(0)
+        expect(settings.get_by_text("Part of it that is seen")).to_have_count(0)
         page.keyboard.press("Control+z")
-        expect(settings.get_by_text("Which part is seen")).to_be_visible()
+        expect(settings.get_by_text("Part of it that is seen")).to_be_visible()
         self.assertEqual(self.problems, [])
         print(
             "stage against file, pictures over words:",
@@ -103,6 +103,7 @@ class OverWords(Agreement, ClipCase):
         expect(settings.get_by_role("heading", name="Nobody throws away a clock")).to_be_visible()
         first = self.plan().words[2].start
         alike = {}
+        settings.get_by_role("button", name="templates").click()
         for key in SHOWN:
             template = TEMPLATES[key]
             settings.get_by_role("radio", name=template.style.name, exact=True).locator("..").click()
@@ -122,13 +123,13 @@ class OverWords(Agreement, ClipCase):
             plan = self.plan()
             alike[search] = self.stage_and_still(plan, plan.rate.frame(first) + after)
         self.assertGreaterEqual(min(alike.values()), AGREE, alike)
-        settings.get_by_text("Where I want it").click()
-        expect(settings.get_by_label("From top to bottom")).to_have_value("0.5")
+        settings.get_by_text("Custom position").click()
+        expect(settings.get_by_label("Position Y (%)")).to_have_value("0.5")
 
         page.keyboard.press("Escape")
         # A card at the end: a gap of its own, and a slide over it.
         page.keyboard.press("Control+k")
-        page.keyboard.type("card at the end")
+        page.keyboard.type("closing card")
         page.keyboard.press("Enter")
         settings.get_by_role("textbox", name="Text", exact=True).fill("Bring yours on Tuesday")
         settings.get_by_role("textbox", name="Text", exact=True).blur()
@@ -139,7 +140,7 @@ class OverWords(Agreement, ClipCase):
         self.assertGreaterEqual(alike["a card"], AGREE)
 
         page.keyboard.press("Control+k")
-        page.keyboard.type("header of the whole clip")
+        page.keyboard.type("headline throughout")
         page.keyboard.press("Enter")
         expect(settings.get_by_role("radio", name="Header", exact=True)).to_be_checked()
         expect(page.locator(".barless [data-test=bar]")).to_have_count(1)

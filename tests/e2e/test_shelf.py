@@ -62,7 +62,7 @@ class Shelf(Agreement, ClipCase):
         offered.click()
         expect(page.get_by_text("a post that shows it has to name its author, Ottilie Marsh")).to_be_visible()
         page.get_by_role("button", name="Take it").click()
-        expect(settings.get_by_text("Which part is seen")).to_be_visible(timeout=60_000)
+        expect(settings.get_by_text("Part of it that is seen")).to_be_visible(timeout=60_000)
         expect(settings.locator("p[role=status]")).to_have_count(0)  # it is looked into, and long enough
         expect(page.locator("[data-state=running], [data-state=queued]")).to_have_count(0)  # and can be played
         plan = Plan.model_validate(self.document(page)["plan"])
@@ -82,8 +82,8 @@ class Shelf(Agreement, ClipCase):
         page.locator("[data-test=shelf-item]", has_text="Gears turning").click()
         details = page.get_by_role("complementary")
         expect(details.get_by_role("link", name=re.compile("^.+"))).to_have_count(1)  # the clip that uses it
-        details.get_by_label("Until").fill("2026-01-31")
-        details.get_by_label("Until").press("Enter")
+        details.get_by_label("Expires").fill("2026-01-31")
+        details.get_by_label("Expires").press("Enter")
         expect(details.get_by_text("its licence ended on 31 January 2026")).to_be_visible()
         details.get_by_role("link").click()
         page.wait_for_selector(".play:not([disabled])")

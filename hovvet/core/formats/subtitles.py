@@ -1,11 +1,19 @@
 """A plan's captions as files: SRT, VTT, ASS, TXT."""
 
 from html import escape
+from typing import Literal
 
 import pysubs2
 
 from hovvet.core.plan.model import Caption, Plan
 
+SubtitleKind = Literal["srt", "vtt", "ass", "txt"]
+SUBTITLE_TYPES: dict[SubtitleKind, str] = {
+    "srt": "application/x-subrip",
+    "vtt": "text/vtt",
+    "ass": "text/x-ssa",
+    "txt": "text/plain",
+}
 SUBTITLES = {"srt": "SRT", "vtt": "VTT", "ass": "ASS", "txt": "TXT"}  # by what they are called
 
 

@@ -6,6 +6,7 @@ from datetime import datetime
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router
 
+from hovvet.core.formats.subtitles import SUBTITLE_TYPES, SubtitleKind, subtitles
 from hovvet.core.plan.model import Plan
 from hovvet.core.sheet.asking import Ask
 from hovvet.core.sheet.edits import Edit
@@ -34,7 +35,7 @@ from hovvet.server.documents.prepared_sounds import prepared_file
 from hovvet.server.documents.stamps import stamp_of
 from hovvet.server.jobs.running import cancel_jobs_of
 from hovvet.server.problems import Problem
-from hovvet.server.ranges import ranged_file
+from hovvet.server.ranges import attachment, ranged_file
 from hovvet.server.recordings.models import Recording
 from hovvet.server.schema import Schema
 
@@ -133,6 +134,18 @@ def read_stamp(request: HttpRequest, document_id: uuid.UUID) -> Stamp:
     """Whether there may be something new to see of a document, without compiling it: then this is another one than the page
     has."""
     return Stamp(stamp=stamp_of(find(request, Document.objects.all(), pk=document_id)))
+
+
+@router.get("/{document_id}/editions/{edition}/captions.{kind}", response={200: None}, include_in_schema=False)
+def download_captions(request: HttpRequest, document_id: uuid.UUID, edition: str, kind: SubtitleKind) -> HttpResponse:
+    """The captions of an edition as a file, as they stand: no film has to be made for them."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    now = opened(document, edition)
+    if now.edition.id != edition:
+        raise Http404("That edition is no longer there.")
+    answer = HttpResponse(subtitles(now.plan, kind) or "", content_type=f"{SUBTITLE_TYPES[kind]}; charset=utf-8")
+    answer["Content-Disposition"] = attachment(f"{document.title}.{kind}")
+    return answer
 
 
 @router.get("/{document_id}/editions/{edition}/plan", response={200: Plan, 304: None})

@@ -43,7 +43,8 @@ function step(field: Field): number {
 }
 const called = (field: Field, choice: string) => field.labels?.[choice] ?? choice.charAt(0).toUpperCase() + choice.slice(1)
 const SHORT = 16 // letters of all choices together that stand beside one another
-const isShort = (field: Field) => field.enum!.length < 4 && field.enum!.map((each) => called(field, each)).join('').length <= SHORT
+const FEW = 6 // choices that are all seen at once
+const isLong = (field: Field) => !!field.enum && field.enum.length <= FEW && field.enum.map((each) => called(field, each)).join('').length > SHORT
 const isText = (field: Field) => field.type === 'string' && !field.enum && !isColour(field)
 const slide = (field: Field) => (field.percent ? 0.01 : 0.05)
 
@@ -64,9 +65,9 @@ function tryOut(key: string, value: unknown) {
 
 <template>
   <div class="form">
-    <div v-for="field in shown" :key="field.key" class="field" :class="{ across: isText(field) }">
+    <div v-for="field in shown" :key="field.key" class="field" :class="{ across: isText(field) || isLong(field) }">
       <span :id="`field-${field.key}`" class="label">{{ field.title }}</span>
-      <el-radio-group v-if="field.enum && isShort(field)" :model-value="values[field.key] as string" :aria-labelledby="`field-${field.key}`" size="small" @change="set(field.key, $event)">
+      <el-radio-group v-if="field.enum && field.enum.length <= FEW" :model-value="values[field.key] as string" :aria-labelledby="`field-${field.key}`" size="small" @change="set(field.key, $event)">
         <el-radio-button v-for="each in field.enum" :key="each" :value="each">{{ called(field, each) }}</el-radio-button>
       </el-radio-group>
       <el-select v-else-if="field.enum" :model-value="values[field.key] as string" :aria-label="field.title" size="small" @change="set(field.key, $event)">

@@ -2,10 +2,14 @@ import { describe, expect, it, vi } from 'vitest'
 import { effectScope } from 'vue'
 import { usePointerDrag } from './usePointerDrag'
 
+const field = { blur: vi.fn() } // what was written in before
+vi.stubGlobal('document', { activeElement: field })
+
 /** An element that only knows who listens to it. */
 class Handle {
   readonly heard = new Map<string, (event: unknown) => void>()
   setPointerCapture = vi.fn()
+  focus = vi.fn()
   addEventListener(name: string, listener: (event: unknown) => void) { this.heard.set(name, listener) }
   removeEventListener(name: string) { this.heard.delete(name) }
   say(name: string, event: unknown = {}) { this.heard.get(name)?.(event) }
@@ -23,6 +27,7 @@ describe('dragging', () => {
   it('follows the pointer until it is let go of, and then no more', () => {
     const { handle, move, end } = begun()
     expect(handle.setPointerCapture).toHaveBeenCalledWith(7)
+    expect(field.blur).toHaveBeenCalled() // it is left, so that keys are those of the page
     handle.say('pointermove', { clientX: 3 })
     expect(move).toHaveBeenCalledExactlyOnceWith({ clientX: 3 })
     handle.say('pointerup')

@@ -23,6 +23,9 @@ export function usePointerDrag() {
       end(kept)
     }
     handle.setPointerCapture(press.pointerId)
+    // A field that was written in is left: what is dragged is undone by the keys of the page.
+    handle.focus({ preventScroll: true })
+    if (document.activeElement !== handle) (document.activeElement as HTMLElement | null)?.blur()
     handle.addEventListener('pointermove', move)
     handle.addEventListener('pointerup', released)
     handle.addEventListener('pointercancel', cancelled)

@@ -73,9 +73,9 @@ onMounted(() => heading.value?.focus())
 </script>
 
 <template>
-  <section class="drawer" aria-label="Add from a recording">
+  <section class="drawer" aria-label="Insert words">
     <header>
-      <h2 ref="heading" tabindex="-1">Add from a recording</h2>
+      <h2 ref="heading" tabindex="-1">Insert words</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <el-select v-model="recording" aria-label="Recording" size="small" filterable>
@@ -94,7 +94,7 @@ onMounted(() => heading.value?.focus())
     <el-button v-if="from + MOST < words.length" text size="small" @click="from += MOST / 2">Later words</el-button>
     <footer>
       <span class="quiet">{{ chosen.length ? `${chosen.length} word${chosen.length === 1 ? '' : 's'}, ${clock(chosen.at(-1)!.end - chosen[0]!.start)}` : 'Select words' }}</span>
-      <el-button type="primary" size="small" :disabled="!chosen.length" data-test="add" @click="add">Put {{ place }}</el-button>
+      <el-button type="primary" size="small" :disabled="!chosen.length" data-test="add" @click="add">Insert {{ place }}</el-button>
     </footer>
   </section>
 </template>

@@ -18,7 +18,7 @@ const menu = computed(() => addMenu(props.page.choices.value?.offers ?? []))
 </template>
 
 <style scoped>
-.selection { display: flex; gap: 1px; align-items: center; padding: 3px; border: 1px solid var(--ink); border-radius: 6px; background: var(--paper); box-shadow: var(--el-box-shadow-light); white-space: nowrap; }
-.selection :deep(.el-button) { padding: 4px 7px; border: 0; }
+.selection { display: flex; gap: 1px; align-items: center; height: 26px; padding: 0 3px; border: 1px solid var(--ink-2); border-radius: 6px; background: var(--paper); box-shadow: var(--el-box-shadow-light); white-space: nowrap; }
+.selection :deep(.el-button) { height: 22px; padding: 0 6px; border: 0; font-size: 12px; }
 .selection .el-button + .el-button { margin-left: 0; }
 </style>

@@ -8,6 +8,10 @@ import type { SheetPage } from './useSheetPage'
 /** What is always at hand: going back, cleaning up, all that can be added, how the clip looks. */
 const props = defineProps<{ page: SheetPage }>()
 const { doc, sheet, choices } = props.page
+const captionsNow = computed(() => {
+  const now = doc.value?.sheet
+  return now?.captions ? `Captions: ${now.style?.name ?? choices.value?.captions[now.captions]?.name ?? ''}` : 'No captions'
+})
 const menu = computed(() => addMenu(choices.value?.offers ?? []))
 </script>
 
@@ -19,7 +23,7 @@ const menu = computed(() => addMenu(choices.value?.offers ?? []))
     <CommandButton id="sweep" />
     <span class="sep" />
     <CommandMenu :columns="menu" :disabled="!doc" class="add">Add</CommandMenu>
-    <CommandButton id="captions">Captions</CommandButton>
+    <CommandButton id="captions">{{ captionsNow }}</CommandButton>
     <CommandButton id="house">House style</CommandButton>
     <CommandMenu :columns="CLIP_MENU" :disabled="!doc">Clip</CommandMenu>
   </div>

@@ -60,6 +60,7 @@ const { grab } = useLaneDrag(
   page, lines, (range) => selection.paint('drop', range ?? [-1, -1]),
   (layer, first, last) => emit('reach', layer, tokens.value.slice(first, last + 1)),
 )
+const marked = computed(() => new Set((props.doc.sheet.keywords ?? []).map((ref) => `${ref.origin} ${ref.word}`)))
 const label = (row: (typeof lines.value)[number]['row']) => (row.recording ? 'cut' : 'gap')
 
 const focus = () => page.value?.focus()
@@ -83,23 +84,22 @@ function moveLine(down: boolean, extend: boolean): boolean {
   return true
 }
 
-/** Where what is done with the selected words stands: above them, or below where there is no room; null while it would be in the way. */
+/** Where what is done with the selected words stands: on the line above their row, so low that it covers no word; null while it would be in the way. */
 const around = ref<HTMLElement | null>(null)
 const bar = ref<HTMLElement | null>(null)
 const at = ref<{ top: string; left: string } | null>(null)
 const scrolled = useScroll(page)
 const room = useElementSize(around)
-const BAR = { height: 36, apart: 4 } // pixels
+const BAR = 26 // pixels of its height
 async function place() {
   const wanted = selection.selected.value.length > 0 && !selection.making.value && !props.placing && !props.playing && !editing.value
   if (!wanted) return void (at.value = null)
   await nextTick()
-  const [frame, top, bottom] = [around.value, selection.element(selection.first.value), selection.element(selection.last.value)].map((each) => each?.getBoundingClientRect())
-  const rows = page.value?.getBoundingClientRect()
-  if (!frame || !rows || !top || !bottom || bottom.bottom < rows.top || top.top > rows.bottom) return void (at.value = null)
-  const above = top.top - rows.top > BAR.height + BAR.apart
-  const left = Math.max(Math.min(top.left, frame.right - props.covered - (bar.value?.offsetWidth ?? 0) - 8) - frame.left, 4)
-  const y = above ? top.top - BAR.height - BAR.apart : Math.min(bottom.bottom + BAR.apart, rows.bottom - BAR.height)
+  const first = selection.element(selection.first.value)
+  const [frame, rows, row, word] = [around.value, page.value, first?.closest('.row'), first].map((each) => each?.getBoundingClientRect())
+  if (!frame || !rows || !row || !word || row.bottom < rows.top || row.top > rows.bottom) return void (at.value = null)
+  const left = Math.max(Math.min(word.left, frame.right - props.covered - (bar.value?.offsetWidth ?? 0) - 8) - frame.left, 4)
+  const y = Math.max(row.top, rows.top) - BAR / 2
   at.value = { top: `${Math.round(y - frame.top)}px`, left: `${Math.round(left)}px` }
 }
 watch([selection.first, selection.last, selection.making, editing, () => [props.placing, props.playing, props.doc, props.covered], scrolled.y, room.width, room.height, bar], () => void place(), { flush: 'post' })
@@ -117,7 +117,7 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
         <p v-if="line.row.missing" class="missing">Its recording was deleted. <el-button size="small" :disabled="doc.rows.length < 2" @click="$emit('removePiece', line.row.piece)">Delete this piece</el-button></p>
         <p v-else>
           <TokenText
-            :tokens="line.tokens" :first="line.first" :state="line.states" :doubtful="choices.doubtful" :editing="editing"
+            :tokens="line.tokens" :first="line.first" :state="line.states" :doubtful="choices.doubtful" :marked="marked" :editing="editing"
             @keep="keep" @drop="drop" @join="join"
           />
         </p>

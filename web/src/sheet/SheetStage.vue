@@ -11,6 +11,7 @@ import { STAGE } from '@/stage/stage'
 import { chooseStyle } from './captions/actions'
 import CaptionHandle from './captions/CaptionHandle.vue'
 import { HANDLES } from './kinds'
+import type { Content } from '@/document/useDocument'
 import type { SheetPage } from './useSheetPage'
 
 /** The picture of a clip with all that can be moved on it, and how it is played. */
@@ -30,6 +31,12 @@ const movable = computed(() => {
   return drawer.value === 'layer' && own && drawn && isThere(own.id) ? { ...own, drawn: drawn.content } : null
 })
 
+/** Where part of the picture is out of view it can be dragged at any time: that frames the selected words, or the phrase that is shown. */
+const reframes = computed(() => {
+  if (drawer.value === 'captions' || !seen.value || (seen.value.wide > 0.99 && seen.value.high > 0.99)) return null
+  return { ...laying.defaultsOf('framing'), mode: 'speaker' } as Extract<Content, { kind: 'framing' }>
+})
+
 async function act(work: Promise<unknown>) {
   await work.catch(tellError)
   await preparing.refetch()
@@ -43,6 +50,7 @@ async function act(work: Promise<unknown>) {
       :is="HANDLES[movable.content.kind]" v-if="movable && doc && HANDLES[movable.content.kind]" :layer="movable.id" :content="movable.content" :drawn="movable.drawn" :seen="seen"
       :fields="choices?.contents[movable.content.kind]?.properties ?? {}" :doc="doc" @change="laying.change" @pin="pin"
     />
+    <component :is="HANDLES.framing" v-else-if="reframes && doc" quiet :content="reframes" :drawn="reframes" :seen="seen" :fields="choices?.contents.framing?.properties ?? {}" :doc="doc" @pin="pin" />
   </Stage>
   <BringInLine
     v-if="preparing.data.value && !preparing.data.value.playable" :jobs="jobsOf(preparing.data.value, 'bringing in')"

@@ -16,7 +16,7 @@ import HouseDialog from './HouseDialog.vue'
 import { layBroll, shownIn } from './kinds/broll/lay'
 import MarkersDrawer from './kinds/marker/MarkersDrawer.vue'
 import { layPunch } from './kinds/punch/lay'
-import { layWording } from './kinds/wording/lay'
+import { layWording, writeWording } from './kinds/wording/lay'
 import LayerDrawer from './LayerDrawer.vue'
 import SuggestDrawer from './SuggestDrawer.vue'
 import TrimDrawer from './TrimDrawer.vue'
@@ -77,6 +77,7 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
     h(CaptionsDrawer, {
       doc, choices, time, chooseStyle: chooseStyle(page), onEdit: page.edit, onKeywords: () => findKeywords(page), onOpen: page.laying.openLayer, onClose: page.close,
       onWord: (first, last, hidden) => void layWording(page, [first, last], hidden),
+      onWrite: (first, last, text) => void writeWording(page, [first, last], text),
       onLayout: (layout) => void page.edit([{ type: 'set_layout', layout }]),
       onGo: (seconds) => page.player.show(seconds),
     }),

@@ -4,6 +4,8 @@ import type { Token } from '@/document/tokens'
 import type { Bar, Line } from './bars'
 import { useLaneDrag } from './useLaneDrag'
 
+vi.stubGlobal('document', { activeElement: null })
+
 const token = (at: number) => ({ start: 0, end: 1, placed: { at, left: null } }) as unknown as Token
 const lines: Line[] = [0, 1, 2].map((row) => ({ first: row * 4, tokens: [0, 1, 2, 3].map((n) => token(row * 4 + n)) }))
 const bar = (first: number | null, last: number | null) => ({ layer: 'l1', first, last }) as Bar
@@ -14,7 +16,7 @@ function dragging() {
   const page = { children: [0, 1, 2].map((n) => ({ getBoundingClientRect: () => ({ top: n * 100, bottom: n * 100 + 100, height: 100 }) })) }
   const shown = vi.fn(), done = vi.fn()
   const { grab } = effectScope().run(() => useLaneDrag(ref(page as unknown as HTMLElement), ref(lines), shown, done))!
-  const handle = { setPointerCapture: vi.fn(), addEventListener: (name: string, listener: (event: unknown) => void) => heard.set(name, listener), removeEventListener: (name: string) => heard.delete(name) }
+  const handle = { setPointerCapture: vi.fn(), focus: vi.fn(), addEventListener: (name: string, listener: (event: unknown) => void) => heard.set(name, listener), removeEventListener: (name: string) => heard.delete(name) }
   const press = { currentTarget: handle, pointerId: 1 } as unknown as PointerEvent
   return { grab, shown, done, press, say: (name: string, y = 0) => heard.get(name)?.({ clientY: y }) }
 }

@@ -24,11 +24,13 @@ const still = computed(() => {
   return own.value.kind === 'video' || isSound.value || !own.value.ready ? '' : assetFile(own.value.id)
 })
 /** What is heard while it is pointed at or has the focus. */
-const heard = computed(() => (!isSound.value || !lively.value ? '' : !own.value ? `/api/stock/${props.item.id}/preview?moving=true` : own.value.ready ? `/api/recordings/${own.value.key}/files/working` : ''))
+const playing = ref(false) // by its button
+const heard = computed(() => (!isSound.value || !(lively.value || playing.value) ? '' : !own.value ? `/api/stock/${props.item.id}/preview?moving=true` : own.value.ready ? `/api/recordings/${own.value.key}/files/working` : ''))
 const across = computed(() => choices.value?.thumbs_across ?? 1)
 </script>
 
 <template>
+  <div class="around">
   <button ref="button" class="card" :class="{ chosen, clear: item.kind === 'sticker', refused: own?.refusal }" :aria-pressed="chosen" :disabled="choosing && !!own?.refusal" :title="own?.refusal ? `${item.name}: ${own.refusal}` : item.name" data-test="shelf-item" @click="$emit('pick')">
     <span class="seen">
       <img v-if="still" :src="still" alt="" loading="lazy" :class="{ moving: own?.moves }">
@@ -38,16 +40,20 @@ const across = computed(() => choices.value?.thumbs_across ?? 1)
         <i v-else :style="{ backgroundImage: `url(/api/recordings/${own.key}/files/thumbs)`, backgroundSize: `${across * 100}% auto` }"></i>
       </template>
       <span v-else class="waits">{{ own?.job?.state === 'failed' ? 'Could not be prepared' : 'Being prepared…' }}</span>
-      <audio v-if="heard" :src="heard" autoplay></audio>
+      <audio v-if="heard" :src="heard" autoplay @ended="playing = false"></audio>
       <b v-if="seconds">{{ seconds }}</b>
       <span v-if="own?.favourite" class="star" role="img" aria-label="A favourite">★</span>
     </span>
     <span class="name">{{ item.name }}</span>
     <span class="terms quiet" :class="{ alarm: own?.refusal }">{{ own?.refusal ? `Not to be used: ${own.refusal}` : item.told }}</span>
   </button>
+  <button v-if="isSound" class="play" :aria-pressed="playing" :aria-label="`${playing ? 'Stop' : 'Play'} ${item.name}`" @click="playing = !playing">{{ playing ? '■' : '▶' }}</button>
+  </div>
 </template>
 
 <style scoped>
+.around { position: relative; display: grid; min-width: 0; }
+.play { position: absolute; top: 8px; left: 8px; width: 26px; height: 26px; padding: 0; border: 1px solid var(--rule); border-radius: 50%; background: var(--paper); color: var(--ink); font-size: 11px; cursor: pointer; }
 .card { display: flex; flex-direction: column; gap: 2px; min-width: 0; padding: 4px; border: 1px solid var(--rule); border-radius: 4px; background: none; font-size: 13px; text-align: left; cursor: pointer; }
 .card.chosen { border-color: var(--pencil); box-shadow: 0 0 0 1px var(--pencil); }
 .refused .seen, .refused .name { opacity: 0.45; }

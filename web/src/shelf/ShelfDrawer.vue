@@ -12,12 +12,12 @@ onMounted(() => heading.value?.focus())
 </script>
 
 <template>
-  <section class="drawer" aria-label="Picture over words">
+  <section class="drawer" aria-label="B-roll">
     <header>
-      <h2 ref="heading" tabindex="-1">Picture over words</h2>
+      <h2 ref="heading" tabindex="-1">B-roll</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
-    <p class="quiet">What is said goes on; this is seen.</p>
+    <p class="quiet">The speech continues underneath.</p>
     <ShelfPicker :said="said" :shown="shown" @pick="$emit('pick', $event)" />
   </section>
 </template>

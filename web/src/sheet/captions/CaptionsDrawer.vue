@@ -17,7 +17,7 @@ import StylePicker from './StylePicker.vue'
 const props = defineProps<{ doc: Doc; choices: Choices; time: number; chooseStyle: ChooseStyle }>()
 const emit = defineEmits<{
   close: []; layout: [layout: CaptionLayout]; go: [seconds: number]
-  edit: [edits: Edit[]]; keywords: []; open: [layer: string]; word: [first: WordRef, last: WordRef, hidden: boolean]
+  edit: [edits: Edit[]]; keywords: []; open: [layer: string]; word: [first: WordRef, last: WordRef, hidden: boolean]; write: [first: WordRef, last: WordRef, text: string]
 }>()
 
 const view = ref<'all' | 'each'>('all')
@@ -36,6 +36,7 @@ async function forShow() {
   if (show) tell(`New clips of “${show.name}” begin with these captions.`)
 }
 
+const FILES = ['srt', 'vtt', 'txt'] // of the captions as they stand
 const heading = ref<HTMLElement | null>(null)
 useCommands(() => [{ id: 'close-captions', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
 onMounted(() => heading.value?.focus())
@@ -51,8 +52,9 @@ onMounted(() => heading.value?.focus())
       <el-radio-button value="all">All captions</el-radio-button>
       <el-radio-button value="each">One by one</el-radio-button>
     </el-radio-group>
-    <CaptionList v-if="view === 'each'" :doc="doc" :time="time" @edit="$emit('edit', $event)" @go="$emit('go', $event)" @open="$emit('open', $event)" @word="(...of) => $emit('word', ...of)" />
-    <template v-else>
+    <CaptionList v-if="view === 'each'" :doc="doc" :time="time" @edit="$emit('edit', $event)" @go="$emit('go', $event)" @open="$emit('open', $event)" @word="(...of) => $emit('word', ...of)" @write="(...of) => $emit('write', ...of)" />
+    <p class="files">Download <a v-for="kind in FILES" :key="kind" :href="`/api/documents/${doc.id}/editions/${doc.edition}/captions.${kind}`" download>{{ kind.toUpperCase() }}</a></p>
+    <template v-if="view !== 'each'">
     <h3>Words in a caption</h3>
     <el-radio-group :model-value="preset" size="small" aria-label="Words in a caption" class="presets" @change="$emit('layout', choices.caption_layouts[$event as string]!)">
       <el-radio-button v-for="(_, name) in choices.caption_layouts" :key="name" :value="name">{{ name }}</el-radio-button>
@@ -89,6 +91,7 @@ onMounted(() => heading.value?.focus())
 header { display: flex; align-items: center; justify-content: space-between; }
 h2:focus { outline: none; }
 h3 { margin: 6px 0 0; font-size: 14px; }
+.files { display: flex; gap: 10px; }
 .marks { display: flex; flex-wrap: wrap; gap: 6px; }
 .marks .el-button { margin-left: 0; }
 p { margin: 0; font-size: 13px; }

@@ -8,7 +8,7 @@ import type { Limits, Seen } from '@/stage/seen'
 type Framing = Extract<Content, { kind: 'framing' }>
 
 /** On the stage: drag the picture to choose what of it stays. `seen` is what of it is seen now, by the content as `drawn`. */
-const props = defineProps<{ content: Framing; drawn: Framing; seen: Seen | undefined; fields: Record<string, Limits>; doc: Doc }>()
+const props = defineProps<{ content: Framing; drawn: Framing; seen: Seen | undefined; fields: Record<string, Limits>; doc: Doc; quiet?: boolean }>()
 const emit = defineEmits<{ change: [content: Content]; pin: [content: Content] }>()
 
 /** What moves by the picture's own measure moves with the pointer. */
@@ -25,5 +25,5 @@ function moved(across: number, down: number) {
 
 <template>
   <PlacedHandle v-if="content.mode === 'by hand' && drawn.mode === 'by hand' && seen" :content="content" :drawn="drawn.scale" :box="seen.box" :limits="fields" :outlet="doc.outlet" @change="$emit('change', { ...content, ...$event })" />
-  <PointHandle v-else-if="content.mode === 'fill' || content.mode === 'speaker'" :from="from" :size="size" :limits="fields" @moved="moved" />
+  <PointHandle v-else-if="content.mode === 'fill' || content.mode === 'speaker'" :from="from" :size="size" :limits="fields" :quiet="quiet" @moved="moved" />
 </template>
