@@ -14,6 +14,7 @@ from hovvet.core.time import Rate
 from hovvet.core.words.transcript import Transcript, Word
 
 DEMO = Path(__file__).parent.parent / "demo"
+DATA = Path(__file__).parent / "data"
 LEVELS = 24  # a picture's brightness tells its number, modulo this
 
 
@@ -99,7 +100,8 @@ def spoken(text: str) -> Transcript:
 
 @cache
 def demo_transcript(name: str = "talk") -> Transcript:
-    return Transcript.model_validate_json((DEMO / "words" / f"{name}.json").read_bytes())
+    """What the quick recogniser hears in a demo recording, as it is: with fillers, and names it gets wrong."""
+    return Transcript.model_validate_json((DATA / "words" / f"{name}.json").read_bytes())
 
 
 @cache

@@ -22,20 +22,20 @@ from hovvet.core.compile.steps import compile
 from hovvet.core.compile.target import Target
 from hovvet.core.errors import CoreError
 from hovvet.core.media.frames import Picker
-from hovvet.core.media.info import NO_MEDIA
+from hovvet.core.media.info import NO_MEDIA, MediaInfo
 from hovvet.core.media.probe import probe
 from hovvet.core.media.process import KilledError, MediaError
 from hovvet.core.media.sealed import seal_of, sealed
 from hovvet.core.picture.own_picture import bring_in_picture
 from hovvet.core.plan.knots import source_frame, value_at
 from hovvet.core.plan.model import Crop, PictureLayer, PlaceKnot, Plan
-from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.outlets import OUTLETS, Outlet
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.chunks import LONGEST, boundaries, chunks
 from hovvet.core.render.compositor import Compositor, Frame
 from hovvet.core.render.encoding import Encoder, Encoding
 from hovvet.core.render.export import Folders, Shape, export, write_sound
-from hovvet.core.render.output import KINDS, Output, encoding_of, expected_bytes, sized
+from hovvet.core.render.output import KINDS, Output, bits_like, encoding_of, expected_bytes, sized
 from hovvet.core.render.sources import Original, Sources
 from hovvet.core.render.work import draw, order, side_by_side
 from hovvet.core.sheet.applying import apply
@@ -566,6 +566,16 @@ class Kinds(Drawn):
         self.assertLessEqual(sizes[1], 300_000)
         self.assertGreater(sizes[1], 150_000, "and it is made use of")
         self.assertLessEqual(expected_bytes(Output(), where, 30, plan.seconds), 300_000)
+        media = MediaInfo(
+            duration=100, has_picture=True, has_sound=True, width=1920, height=1080, rate=Rate(num=25, den=1)
+        )
+        small, large = (
+            expected_bytes(Output(), OUTLETS["tall"], 25, 30, bits_like(Output(), size, media))
+            for size in (6_000_000, 30_000_000)
+        )
+        self.assertLess(small, large / 3, "what was easy to make small before is so again")
+        self.assertLess(bits_like(Output(quality="small"), 6_000_000, media), bits_like(Output(), 6_000_000, media))
+        self.assertIsNone(bits_like(Output(kind="mp3"), 6_000_000, media))
 
     def test_what_is_kept_without_loss_may_be_as_large_as_its_pixels(self):
         self.assertEqual(Encoding(codec="ffv1").largest(1080, 1920, Rate()), 1080 * 1920 * 45)

@@ -46,7 +46,7 @@ class Captioned(Agreement, ClipCase):
         drawer = page.get_by_role("region", name="Captions")
         drawer.get_by_text("Change this style").click()
         own = drawer.locator("details", has_text="Text and position")
-        own.get_by_role("combobox", name="Spoken word").click()
+        own.get_by_role("combobox", name="Spoken word").click(force=True)
         page.get_by_role("option", name="Larger").click()
         expect(page.get_by_role("button", name="Captions: Bold, changed")).to_be_visible()
         own.get_by_label("Position Y in the safe area (%)").fill("0.5")

@@ -83,7 +83,9 @@ class Leaving(BrowserCase):
         page.route("**/edits", first_theirs)
         for n in range(cuts):
             self.cut(page, n)
-        expect(page.locator("#saved")).to_have_text("All saved", timeout=900_000)  # three requests for each conflict, one by one
+        expect(page.locator("#saved")).to_have_text(
+            "All saved", timeout=900_000
+        )  # three requests for each conflict, one by one
         self.assertEqual(set(tries.values()), {often + 1})
         self.assertEqual(len(tries) * often, 200)
         struck = page.request.get(own).json()["struck"]

@@ -26,7 +26,7 @@ class OverWords(Agreement, ClipCase):
         # The first time it is brought in; laid at once.
         self.select(page, 2, 6)
         page.keyboard.press("v")
-        expect(shelf.get_by_role("heading", name="B-roll")).to_be_focused()
+        expect(shelf.get_by_label("Find on the Shelf")).to_be_focused()
         page.set_input_files("[data-test=shelf-file]", self.data / "shop front.png")
         expect(settings.get_by_text("Movement")).to_be_visible()
         (still,) = [layer for layer in self.plan().picture if isinstance(layer.source, Still)]
@@ -71,7 +71,7 @@ class OverWords(Agreement, ClipCase):
             "(e) => { e.value = 5; e.dispatchEvent(new Event('input')); e.dispatchEvent(new Event('change', { bubbles: true })) }"
         )
         expect(settings.get_by_text("0:05.0 to")).to_be_visible()
-        expect(page.locator("[data-test=bar]", has_text="B-roll")).to_have_count(2)
+        expect(page.locator(".picture [data-test=bar].begins")).to_have_count(3)  # the colour of both, too
         plan = self.plan()
         over = plan.picture[-1]
         alike["a recording"] = self.stage_and_still(plan, (over.first + over.last) // 2)
@@ -143,9 +143,9 @@ class OverWords(Agreement, ClipCase):
         page.keyboard.type("headline throughout")
         page.keyboard.press("Enter")
         expect(settings.get_by_role("radio", name="Header", exact=True)).to_be_checked()
-        expect(page.locator(".barless [data-test=bar]")).to_have_count(1)
+        expect(page.locator(".whole [data-test=bar]")).to_have_count(1)
         page.keyboard.press("Control+z")
-        expect(page.locator(".barless [data-test=bar]")).to_have_count(0)
+        expect(page.locator(".whole [data-test=bar]")).to_have_count(0)
         self.assertEqual(self.problems, [])
         print(
             "stage against file, titles while they come:",

@@ -8,14 +8,14 @@ from hovvet.core.formats.transcripts import transcript_file
 from hovvet.core.words.transcript import Transcript
 from tests.core.test_outside import wait_until
 from tests.e2e.base import BrowserCase
-from tests.media import DEMO, ffmpeg
+from tests.media import DEMO, demo_transcript, ffmpeg
 
 FROM, TO = 540.0, 745.0  # seconds of the demo's open night
 
 
 def part(folder: Path) -> list[Path]:
     """That part of the recording, and its words as subtitles."""
-    whole = Transcript.model_validate_json((DEMO / "words" / "open-night.json").read_bytes())
+    whole = demo_transcript("open-night")
     words = tuple(
         word.model_copy(update={"start": word.start - FROM, "end": word.end - FROM})
         for word in whole.words

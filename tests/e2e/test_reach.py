@@ -9,6 +9,7 @@ from tests.e2e.base import ROOT, BrowserCase
 DRIVE = ROOT / "demo" / "drive"
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 SMALL, ZOOMED = {"width": 1024, "height": 700}, {"width": 640, "height": 400}  # 640x400 is 1280x800 at 200 %
+PHONE = {"width": 390, "height": 844}
 
 
 # Nothing is on its way; what goes round and round does not count.
@@ -68,7 +69,7 @@ class Reach(BrowserCase):
         for tab in ("Speakers", "Names & terms", "Clips"):
             page.get_by_role("tab", name=tab).click()
             self.check(f"desk, {tab}")
-        page.get_by_role("tab", name="Sweep").click()
+        page.get_by_role("tab", name="Sweep (clean up)").click()
         page.click("text=Review before cutting")
         page.wait_for_selector(".sweep .group")
         page.get_by_role("button", name="Show").first.click()
@@ -83,6 +84,7 @@ class Reach(BrowserCase):
         page.keyboard.press("Escape")
         self.make_clip()
         self.check("sheet")
+        self.check_sheet()
         page.keyboard.press("x")
         page.wait_for_selector(".drawer h2")
         self.check("sheet, export")
@@ -100,6 +102,111 @@ class Reach(BrowserCase):
         page.goto(self.address)
         page.wait_for_selector("#username")
         self.check("sign-in")
+        self.assertEqual(self.problems, [])
+
+    def check_sheet(self) -> None:
+        """The sheet in all its states: with words selected, menus, commands, panels, dialogs."""
+        page = self.page
+        page.locator(".rows .word").nth(1).click()
+        page.locator(".rows .word").nth(3).click(modifiers=["Shift"])
+        page.wait_for_selector(".selection")
+        self.check("sheet, words selected")
+        for name in ("Add", "Clip"):
+            page.get_by_role("button", name=name, exact=True).click()
+            page.wait_for_selector(".command-menu:visible")
+            self.check(f"sheet, the menu {name}")
+            page.keyboard.press("Escape")
+            expect(page.locator(".command-menu:visible")).to_have_count(0)
+        page.get_by_role("button", name="Find a command").click()
+        page.wait_for_selector("[data-finder]")
+        expect(page.locator(".dialog-fade-enter-active")).to_have_count(0)
+        self.check("commands")
+        page.keyboard.press("Escape")
+        page.locator(".rows").focus()
+        for key, name in (
+            ("i", "Settings"),
+            ("Shift+C", "Captions"),
+            ("t", "Trim"),
+            ("v", "B-roll"),
+            ("Shift+V", "Suggested b-roll"),
+        ):
+            page.keyboard.press(key)
+            panel = page.locator(f"section.drawer[aria-label='{name}']")
+            expect(panel).to_be_visible()
+            if name == "Captions":
+                panel.get_by_role("radio", name="One by one").locator("..").click()
+            self.check(f"sheet, {name}")
+            page.keyboard.press("Escape")
+            expect(panel).to_have_count(0)
+            expect(page.get_by_label("Sheet", exact=True)).to_be_focused()
+        for key, name in (("e", "Editions"), ("Shift+E", "Shapes side by side"), ("Shift+H", "House styles")):
+            page.keyboard.press(key)
+            dialog = page.get_by_role("dialog", name=name)
+            expect(dialog).to_be_visible()
+            if name == "Editions":
+                dialog.get_by_role("button", name="Add an outlet").click()
+            expect(page.locator(".dialog-fade-enter-active")).to_have_count(0)
+            self.check(f"sheet, {name}")
+            page.keyboard.press("Escape")
+            expect(dialog).to_have_count(0)
+
+    def test_the_focus_is_never_lost(self):
+        page = self.page
+        self.open_desk()
+        self.make_clip()
+        page.locator(".rows .word").nth(2).click()
+        page.keyboard.press("i")
+        field = page.get_by_role("textbox", name="Text", exact=True)
+        expect(field).to_be_focused()
+        page.keyboard.type("A line")
+        page.keyboard.press("Escape")
+        bar = page.locator("[data-test=bar]", has_text="A line").first
+        expect(bar).to_be_visible()  # what was typed is kept
+        bar.focus()
+        page.keyboard.press("Enter")
+        expect(field).to_be_focused()
+        page.keyboard.press("Escape")
+        expect(bar).to_be_focused()  # a panel returns to the bar it was opened at
+        page.keyboard.press("Enter")
+        page.get_by_role("button", name="Remove", exact=True).press("Enter")
+        expect(page.locator("section.drawer")).to_have_count(0)
+        expect(page.locator(":focus")).to_have_count(1)
+        page.keyboard.press("Control+z")
+        expect(bar).to_be_visible()
+        undo = page.get_by_role("button", name="Undo", exact=True)
+        for _ in range(3):
+            if undo.is_enabled():
+                undo.focus()
+                page.keyboard.press("Enter")
+                expect(page.locator("#saved")).not_to_have_text("Saving…")
+        expect(page.locator(":focus")).to_have_count(1)  # also where what had it is switched off
+        self.assertEqual(self.problems, [])
+
+    def test_on_a_phone_a_clip_is_read_played_and_exported(self):
+        page = self.page
+        page.set_viewport_size(PHONE)
+        page.goto(self.address)
+        self.in_window(page.get_by_role("button", name="Bring in a recording"))
+        self.fits(page)
+        self.open_desk()
+        self.in_window(page.locator(".word").first)
+        self.fits(page)
+        page.locator(".word").nth(1).click()
+        page.locator(".word").nth(9).click(modifiers=["Shift"])
+        page.get_by_role("button", name="Make clip").click()
+        page.wait_for_url("**/clips/*")
+        self.in_window(page.locator(".rows .word").first)
+        self.in_window(page.locator("[data-test=picture]"))
+        page.wait_for_selector(".play:not([disabled])")
+        self.in_window(page.locator(".play"))
+        page.locator(".play").click()
+        self.plays_to(page, 0.5)
+        page.locator(".play").click()
+        self.fits(page)
+        page.get_by_role("button", name="Export", exact=True).click()
+        self.in_window(page.locator("[data-test=export]"))
+        page.locator("[data-test=export]").click()
+        page.wait_for_selector("article[data-ready=true]")
         self.assertEqual(self.problems, [])
 
     def make_clip(self) -> None:
@@ -128,11 +235,7 @@ class Reach(BrowserCase):
         page.keyboard.press("Control+z")
         expect(page.locator(".rows .word", has_text="Corrected")).to_have_count(0)
         page.keyboard.press("x")
-        expect(page.locator(".drawer h2")).to_be_focused()
-        for _ in range(9):
-            if page.evaluate("document.activeElement.dataset.test === 'export'"):
-                break
-            page.keyboard.press("Tab")
+        expect(page.locator("[data-test=export]")).to_be_focused()
         page.keyboard.press("Enter")
         page.wait_for_selector("article[data-ready=true]")
         page.keyboard.press("Escape")
@@ -161,7 +264,7 @@ class Reach(BrowserCase):
             if size is ZOOMED:
                 page.get_by_role("button", name="Panel").click()
             self.in_window(page.get_by_role("tab", name="Clips"))
-            page.get_by_role("tab", name="Sweep").click()
+            page.get_by_role("tab", name="Sweep (clean up)").click()
             if size is ZOOMED:
                 page.mouse.click(10, 200)
             self.fits(page)

@@ -12,10 +12,9 @@ from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.decode import speech_wav
 from hovvet.core.words.timing import Aligner
 from hovvet.core.words.transcribe import transcribe
-from hovvet.core.words.transcript import Transcript
 from tests.compare import normal_words
 from tests.e2e.base import PASSWORD, BrowserCase, draw_talk
-from tests.media import DEMO, ffmpeg, streams
+from tests.media import DEMO, demo_transcript, ffmpeg, streams
 
 
 class Story(BrowserCase):
@@ -179,7 +178,7 @@ class Trouble(BrowserCase):
     def test_a_killed_worker_loses_nothing(self):
         sound, seconds = self.data / "long.opus", 75
         ffmpeg("-t", seconds, "-i", DEMO / "speech" / "interview.opus", "-c", "copy", sound)
-        truth = Transcript.model_validate_json((DEMO / "words" / "interview.json").read_text())
+        truth = demo_transcript("interview")
         said = sum(word.end < seconds for word in truth.words)
         self.page.set_input_files("[data-test=files]", sound)
         row = self.page.locator("li", has_text="long")

@@ -14,11 +14,13 @@ import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import App from './App.vue'
 import { listen } from '@/commands/registry'
+import { keepFocus } from '@/shared/focus'
 import { warnBeforeLeaving } from '@/shared/useUnsent'
 import { router } from './router'
 
 listen()
 warnBeforeLeaving()
+keepFocus()
 createApp(App)
   .use(createPinia())
   .use(router)

@@ -14,6 +14,12 @@ THUMBS_ACROSS, THUMBS_DOWN = 10, 6
 _BYTES_PER_SECOND = 2_000_000  # a working copy never comes near this
 
 
+def working_size(media: MediaInfo) -> tuple[int, int]:
+    """Width and height of the working copy, in pixels."""
+    width = max(2, round(media.width * min(1, WORKING_HEIGHT / media.height) / 2) * 2)
+    return width, max(2, round(min(media.height, WORKING_HEIGHT) / 2) * 2)
+
+
 def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = no_progress) -> None:
     """A small MP4 for the page: 540 lines at a constant rate, a key frame every half second, AAC at 48 kHz.
 
@@ -22,8 +28,7 @@ def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = n
     arguments = [*GUARD, "-i", source(path), "-sn", "-dn", "-map_metadata", "-1"]
     if media.has_picture:
         rate = f"{media.rate.num}/{media.rate.den}"
-        width = max(2, round(media.width * min(1, WORKING_HEIGHT / media.height) / 2) * 2)
-        height = max(2, round(min(media.height, WORKING_HEIGHT) / 2) * 2)
+        width, height = working_size(media)
         gop = str(max(1, round(media.rate.fps * KEY_SECONDS)))
         arguments += [
             "-map", "0:v:0",

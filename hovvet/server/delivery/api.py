@@ -17,7 +17,7 @@ from ninja import Field, Router
 from hovvet.core.formats.subtitles import SUBTITLES
 from hovvet.core.media.naming import saved_name
 from hovvet.core.render.export import check_sources
-from hovvet.core.render.output import TYPES, Output, bits_for_pixels, expected_bytes
+from hovvet.core.render.output import TYPES, Output, bits_for_pixels, bits_like, expected_bytes
 from hovvet.core.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.archive import zipped
@@ -30,12 +30,14 @@ from hovvet.server.delivery.permission import check_permission, credits_of, refu
 from hovvet.server.documents.listing import ShownStretch, listing_of
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, sheet_of
+from hovvet.server.documents.sources import as_uuid
 from hovvet.server.documents.stamps import stamps_of
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import attachment, ranged_file
+from hovvet.server.recordings.models import Recording
 from hovvet.server.schema import Schema
 
 router = Router(tags=["exports"])
@@ -259,13 +261,17 @@ def _expected(document: Document, made: Made, output: Output) -> int:
 
 
 def _bits_before(document: Document, output: Output) -> float | None:
-    """Bits for a million pixels that the newest export of this kind took."""
+    """Bits for a million pixels that the newest export of this kind took, or else is likely to."""
     for row in document.exports.all():
         if row.output.kind == output.kind and row.output.quality == output.quality and row.main.exists():
             pixels = row.plan["width"] * row.plan["height"] * row.plan["frames"]
             return bits_for_pixels(
                 output, row.main.stat().st_size, pixels, row.plan["samples"] / row.plan["sample_rate"]
             )
+    ids = [pk for key in sheet_of(document).recordings if (pk := as_uuid(key)) is not None]
+    for recording in Recording.objects.filter(workspace=document.workspace_id, pk__in=ids):
+        if recording.media and recording.media.has_picture and recording.working.exists():
+            return bits_like(output, recording.working.stat().st_size, recording.media)
     return None
 
 

@@ -65,6 +65,12 @@ function forKey(event: KeyboardEvent, target: HTMLElement): Command | undefined 
   return all.find((command) => !command.where)
 }
 
+/** Escape closes a panel, also from within its fields (`where`). */
+export const closing = (id: string, close: () => void, where: string): Command[] => [
+  { id, label: 'Close', keys: ['Escape'], run: close },
+  { id: `${id}-field`, label: 'Close', keys: ['Escape'], where, run: close },
+]
+
 let taker: ((event: KeyboardEvent) => void) | null = null
 
 /** Give all keys to one place for a moment, while what is to have them is not there yet; null ends it. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useClipboard, useStorage } from '@vueuse/core'
-import { computed, onMounted, ref, toRef, watch } from 'vue'
-import { useCommands } from '@/commands/registry'
+import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
+import { closing, useCommands } from '@/commands/registry'
 import { sureToDelete } from '@/shared/ask'
 import { clock, size } from '@/shared/format'
 import { useChoices } from '@/shared/useChoices'
@@ -42,10 +42,13 @@ async function begin() {
   starting.value = true
   await start()
   starting.value = false
+  await nextTick()
+  go.value?.ref.focus()
 }
 
-useCommands(() => [{ id: 'close-export', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
-onMounted(() => heading.value?.focus())
+useCommands(() => closing('close-export', () => emit('close'), '[data-export-panel]'))
+const go = ref<{ ref: HTMLElement } | null>(null)
+onMounted(() => (go.value?.ref ?? heading.value)?.focus())
 
 function file(each: Export, kind: string, save = true) {
   return `/api/exports/${each.id}/files/${kind}${save ? `?save=true${pattern.value ? `&pattern=${encodeURIComponent(pattern.value)}` : ''}` : ''}`
@@ -58,7 +61,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
 </script>
 
 <template>
-  <section class="drawer" aria-label="Export">
+  <section class="drawer" aria-label="Export" data-export-panel>
     <header>
       <h2 ref="heading" tabindex="-1">Export</h2>
       <el-button text @click="$emit('close')">Close</el-button>
@@ -94,7 +97,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         <p class="quiet">Placeholders: {{ parts }}</p>
       </div>
     </details>
-    <el-button type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length || refused.length > 0" data-test="export" @click="begin">
+    <el-button ref="go" type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length || refused.length > 0" data-test="export" @click="begin">
       {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
     </el-button>
     <div v-if="credits.length" class="credits" data-test="credits">

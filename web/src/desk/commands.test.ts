@@ -28,7 +28,7 @@ describe('what can be done on the page of a recording', () => {
     found(own, 'make-clip').run(press())
     found(own, 'make-clip-own-1').run(press())
     expect((own.clips.makeClip as ReturnType<typeof vi.fn>).mock.calls).toEqual([[], ['own-1']])
-    expect(found(own, 'make-clip-own-1').label).toBe('Make clip, dressed in “Our look”')
+    expect(found(own, 'make-clip-own-1').label).toBe('Make clip in the style “Our look”')
   })
 
   it('waits until all words are there', () => {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, onMounted, provide, ref, toRef, watch } from 'vue'
-import { useCommands } from '@/commands/registry'
+import { closing, useCommands } from '@/commands/registry'
 import { clock } from '@/shared/format'
 import type { Choices } from '@/shared/useChoices'
 import type { Content, Doc, Edit } from '@/document/useDocument'
@@ -39,8 +39,7 @@ const edge = ref<'in' | 'out'>('in')
 
 watch(() => props.content, (content) => { if (!content) emit('close') })
 useCommands(() => [
-  { id: 'close-layer', label: 'Close', keys: ['Escape'], run: () => emit('close') },
-  { id: 'close-layer-field', label: 'Close', keys: ['Escape'], where: '[data-layer-panel]', run: () => emit('close') },
+  ...closing('close-layer', () => emit('close'), '[data-layer-panel]'),
   { id: 'nudge-earlier', label: 'A frame earlier', keys: [','], run: () => emit('nudge', edge.value, -1) },
   { id: 'nudge-later', label: 'A frame later', keys: ['.'], run: () => emit('nudge', edge.value, 1) },
 ])

@@ -112,7 +112,7 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
     <div class="heads" aria-hidden="true"><span></span><span></span><span></span><span class="lanes"><span v-for="each in lanes" :key="each.lane">{{ each.title }}</span></span></div>
     <div ref="page" class="rows" :class="{ placing }" tabindex="0" role="region" aria-label="Sheet" v-on="selection.pointer">
       <div v-for="(line, n) in lines" :key="`${line.row.piece}-${line.row.start}`" class="row" :class="{ now: n === now, gone: line.row.at === null, opens: n > 0 && line.row.piece !== lines[n - 1]!.row.piece }">
-        <span class="time quiet"><i class="grip" :data-from="line.first" :data-to="line.first + line.tokens.length - 1" title="Drag to another place" aria-hidden="true"></i>{{ line.row.at === null ? label(line.row) : clock(line.row.at) }}</span>
+        <span class="time quiet" :data-from="line.first" :data-to="line.first + line.tokens.length - 1" title="Click to select the phrase, drag it to another place"><i class="grip" aria-hidden="true"></i>{{ line.row.at === null ? label(line.row) : clock(line.row.at) }}</span>
         <RowWave :peaks="peaks.get(line.row.recording ?? '') ?? null" :rate="choices.peaks_per_second" :start="line.row.start" :end="line.row.end" />
         <p v-if="line.row.missing" class="missing">Its recording was deleted. <el-button size="small" :disabled="doc.rows.length < 2" @click="$emit('removePiece', line.row.piece)">Delete this piece</el-button></p>
         <p v-else>
@@ -145,7 +145,7 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
 .row.opens { border-top: 2px solid var(--pencil); }
 .rows.placing { cursor: copy; }
 .row.now { background: var(--paper-2); }
-.time { text-align: right; }
+.time { text-align: right; cursor: grab; }
 .time::highlight(selected) { background-color: transparent; }
 p { margin: 0; font: 17px/1.5 var(--serif); }
 .rows:focus-visible { border-left-color: var(--pencil); }

@@ -67,11 +67,21 @@ export function useSheetPage(id: Ref<string>) {
   /** One drawer at a time; opened again it closes, and the focus goes back to the rows. */
   function openDrawer(name: Drawer | null) {
     drawer.value = drawer.value === name ? null : name
-    if (!drawer.value) rows.value?.focus()
+    if (!drawer.value) back()
+  }
+
+  /** Back to where the drawer was opened: to the bar of what is laid, or to the rows. */
+  let opener: string | undefined
+  function back() {
+    const bar = opener && document.querySelector<HTMLElement>(`[data-layer="${CSS.escape(opener)}"]:not([tabindex="-1"])`)
+    if (bar) bar.focus()
+    else rows.value?.focus()
+    opener = undefined
   }
 
   const { lookAt, isThere } = useLooking(player, doc, chosen)
   const laying = useLaying(sheet, choices, { refs, said }, (layer) => {
+    if (drawer.value !== 'layer') opener = (document.activeElement as HTMLElement | null)?.dataset.layer
     drawer.value = 'layer'
     lookAt(layer)
   }, trying)

@@ -1,20 +1,21 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { useCommands } from '@/commands/registry'
+import { closing, useCommands } from '@/commands/registry'
+import { focusFirst } from '@/shared/focus'
 import ShelfPicker from './ShelfPicker.vue'
 
 /** What is to be seen over the selected words. */
 defineProps<{ said: string; shown: string[] }>()
 const emit = defineEmits<{ close: []; pick: [media: string] }>()
-const heading = ref<HTMLElement | null>(null)
-useCommands(() => [{ id: 'close-shelf', label: 'Close', keys: ['Escape'], run: () => emit('close') }])
-onMounted(() => heading.value?.focus())
+const panel = ref<HTMLElement | null>(null)
+useCommands(() => closing('close-shelf', () => emit('close'), '[data-shelf-panel]'))
+onMounted(() => focusFirst(panel.value))
 </script>
 
 <template>
-  <section class="drawer" aria-label="B-roll">
+  <section ref="panel" class="drawer" aria-label="B-roll" data-shelf-panel>
     <header>
-      <h2 ref="heading" tabindex="-1">B-roll</h2>
+      <h2 tabindex="-1">B-roll</h2>
       <el-button text @click="$emit('close')">Close</el-button>
     </header>
     <p class="quiet">The speech continues underneath.</p>

@@ -173,8 +173,8 @@ def _laid(word: int, count: int, stickers: dict[str, str], film: str, sounds: di
         over(Transition(seconds=0.4), 16, 16),
         over(Marker(note="Ask for a photo of the table", sort="to do"), 18, 24),
         over(Freeze(seconds=0.8), 34, 34),
-        over(Sound(media=sounds["hope-sound"], **Sound.presets["Under the speech"]), 0, count),
-        over(Sound(media=sounds["bell-sound"], **Sound.presets["Once, to its end"]), 8, 8),
+        over(Sound(media=sounds["hope-sound"], **Sound.presets["Background music"]), 0, count),
+        over(Sound(media=sounds["bell-sound"], **Sound.presets["Play once"]), 8, 8),
         AddCard(content=Slide(text="Bring yours on Tuesday", second="Quillhaven Mending Room, 6 pm", ground="#47713F")),
     ]
 
