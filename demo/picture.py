@@ -14,7 +14,7 @@ from PIL import Image, ImageDraw, ImageFont
 from hovvet.core.captions.fonts import FONTS
 
 WIDTH, HEIGHT, RATE = 1280, 720, 25
-ENCODED = "960x540"  # enough for a demo, and quick to make
+SMALL = (960, 540)  # pixels of the film: enough for a demo, and quick to make
 DRAWN_RATE = 10  # the figure is drawn anew this often; the picture runs at RATE
 _BOARD = [
     "Nobody throws away\na clock",
@@ -23,22 +23,23 @@ _BOARD = [
     "We have all\ndone worse",
     "A table, a lamp,\na kettle",
 ]
-_FIGURE = (470, 150, 870, 640)  # the part of the picture that moves
+# The parts of the picture that move. Three quarters of each is whole pixels: so much smaller the film is.
+_FIGURE, _CLOCK = (468, 148, 872, 640), (720, 20, 880, 180)
 
 
 def draw_talk(speech: Path, out: Path) -> None:
     """Write the talk as H.264/AAC MP4 from its speech."""
     level = _levels(speech)
     frames = math.ceil(len(level) / DRAWN_RATE * RATE)
-    small = f"scale={ENCODED}:flags=fast_bilinear:out_color_matrix=bt709,format=yuv420p,fps={RATE}"
+    colours = f"scale=out_color_matrix=bt709,format=yuv420p,fps={RATE}"
     command = [
-        "ffmpeg", "-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{WIDTH}x{HEIGHT}",
-        "-r", str(DRAWN_RATE), "-i", "-", "-i", str(speech), "-vf", small,
+        "ffmpeg", "-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{SMALL[0]}x{SMALL[1]}",
+        "-r", str(DRAWN_RATE), "-i", "-", "-i", str(speech), "-vf", colours,
         "-c:v", "libx264", "-preset", "ultrafast", "-crf", "21", "-g", "60", "-colorspace", "bt709",
         "-color_primaries", "bt709", "-color_trc", "bt709", "-c:a", "aac", "-b:a", "128k", "-ar", "48000",
         "-frames:v", str(frames), "-movflags", "+faststart", "-f", "mp4", str(out),
     ]  # fmt: skip
-    boards = [np.asarray(_room(text)) for text in _BOARD]
+    boards = [_Board(_room(text)) for text in _BOARD]
     with subprocess.Popen(command, stdin=subprocess.PIPE) as encoder:
         assert encoder.stdin
         for n, loud in enumerate(level):
@@ -84,10 +85,23 @@ def _room(board: str) -> Image.Image:
     return image.resize((WIDTH, HEIGHT), Image.Resampling.LANCZOS)
 
 
-def _frame(room: np.ndarray, seconds: float, loud: float) -> np.ndarray:
-    frame = room.copy()
-    x0, y0, x1, y1 = _FIGURE
-    part = Image.fromarray(room[y0:y1, x0:x1])
+class _Board:
+    """The room with one text on its board: small, and the parts that move as they are drawn."""
+
+    def __init__(self, room: Image.Image) -> None:
+        self.small = np.asarray(room.resize(SMALL, Image.Resampling.LANCZOS))
+        self.figure, self.clock = room.crop(_FIGURE), room.crop(_CLOCK)
+
+
+def _put(frame: np.ndarray, part: Image.Image, place: tuple[int, int, int, int]) -> None:
+    """Put a part that was drawn into the small frame."""
+    x0, y0, x1, y1 = (edge * SMALL[0] // WIDTH for edge in place)
+    frame[y0:y1, x0:x1] = np.asarray(part.resize((x1 - x0, y1 - y0), Image.Resampling.BILINEAR, reducing_gap=2))
+
+
+def _frame(room: _Board, seconds: float, loud: float) -> np.ndarray:
+    frame = room.small.copy()
+    part = room.figure.copy()
     d = ImageDraw.Draw(part)
     sway = 7 * math.sin(seconds * 1.1)
     nod = 4 * math.sin(seconds * 2.3) + 5 * loud
@@ -106,13 +120,13 @@ def _frame(room: np.ndarray, seconds: float, loud: float) -> np.ndarray:
         d.ellipse((cx + side * 27 - 7, cy - 2 - blink, cx + side * 27 + 7, cy - 2 + blink), fill="#20242b")
     mouth = 2 + 17 * loud
     d.ellipse((cx - 23, cy + 42 - mouth, cx + 23, cy + 42 + mouth), fill="#7c2f2a")
-    frame[y0:y1, x0:x1] = np.asarray(part)
+    _put(frame, part, _FIGURE)
     # The clock on the wall.
-    clock = Image.fromarray(frame[20:180, 720:880])
+    clock = room.clock.copy()
     d = ImageDraw.Draw(clock)
     d.ellipse((10, 10, 150, 150), fill="#faf6ee", outline="#6b4d33", width=8)
     for turn, length, width in ((seconds / 60, 55, 2), (seconds / 3600 + 0.3, 48, 4), (seconds / 43200 + 0.7, 34, 6)):
         angle = turn * 2 * math.pi - math.pi / 2
         d.line((80, 80, 80 + length * math.cos(angle), 80 + length * math.sin(angle)), fill="#20242b", width=width)
-    frame[20:180, 720:880] = np.asarray(clock)
+    _put(frame, clock, _CLOCK)
     return frame

@@ -50,7 +50,7 @@ class Shelf(Agreement, ClipCase):
 
     def test_what_the_library_has_is_laid_over_words_and_its_author_named(self):
         page = self.open_clip(other=False)
-        settings, shelf = (page.get_by_role("region", name=name) for name in ("Settings", "Picture over words"))
+        settings, shelf = (page.get_by_role("region", name=name) for name in ("Settings", "B-roll"))
         self.select(page, 3, 9)
         said = " ".join(self.words(page)[3:10])
         page.keyboard.press("v")
@@ -108,7 +108,7 @@ class Filled(BrowserCase):
 
         stretches, laid, actions = page.locator("[data-test=stretch]"), page.locator(".state", has_text="Shows"), 1
         page.keyboard.press("Shift+V")
-        expect(page.get_by_role("heading", name="Pictures for what is said")).to_be_focused()
+        expect(page.get_by_role("heading", name="Suggested b-roll")).to_be_focused()
         expect(stretches.first.locator("[data-test=shelf-item], p")).not_to_have_count(0)
         for n in range(stretches.count()):
             now = stretches.nth(n)

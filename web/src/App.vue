@@ -42,7 +42,7 @@ async function leave() {
       <span id="crumbs"></span>
       <span id="saved" class="quiet" role="status">{{ saving ? 'Saving…' : saved ? 'All saved' : '' }}</span>
       <span class="grow" />
-      <CommandButton id="finder" class="find" aria-label="Find a command">
+      <CommandButton id="finder" class="door" aria-label="Find a command">
         <svg viewBox="0 0 16 16" width="14" height="14" aria-hidden="true"><circle cx="7" cy="7" r="4.5" fill="none" stroke="currentColor" stroke-width="1.6" /><path d="M10.5 10.5 14 14" stroke="currentColor" stroke-width="1.6" /></svg>
         <span>Find a command</span><kbd>Ctrl+K</kbd>
       </CommandButton>
@@ -74,9 +74,9 @@ nav { display: flex; gap: 4px; }
 nav a { padding: 4px 8px; border-radius: 4px; color: var(--ink-2); font-size: 14px; text-decoration: none; }
 nav a:hover, nav a.router-link-exact-active { background: var(--paper-2); color: var(--ink); }
 .grow { flex: 1; }
-.find { flex: none; color: var(--ink-2); }
-.find span { margin: 0 6px; }
-.find kbd { font: 11px var(--mono); }
+.door { flex: none; color: var(--ink-2); }
+.door span { margin: 0 6px; }
+.door kbd { font: 11px var(--mono); }
 .who { max-width: 120px; overflow: hidden; text-overflow: ellipsis; }
 nav, .mark { flex: none; }
 #crumbs { display: flex; flex: 0 1 auto; gap: 12px; align-items: baseline; min-width: 0; overflow: hidden; }
@@ -84,8 +84,8 @@ nav, .mark { flex: none; }
 #actions { display: flex; flex: none; gap: 8px; align-items: center; }
 main { position: relative; min-height: 0; grid-row: 2; }
 @media (width < 1500px) {
-  .find span, .find kbd { display: none; }
-  .find { padding: 8px; }
+  .door span, .door kbd { display: none; }
+  .door { padding: 8px; }
 }
 @media (width < 480px) {
   nav { display: none !important; }

@@ -4,29 +4,27 @@ import json
 import shutil
 import uuid
 from collections.abc import Sequence
-from dataclasses import asdict
 from datetime import date, datetime
 from pathlib import Path
 
 from django.conf import settings
 from django.core.files.storage import default_storage
-from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 from ninja import Field, Router
 
 from hovvet.core.formats.subtitles import SUBTITLES
 from hovvet.core.media.naming import saved_name
-from hovvet.core.render.export import check_sources
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, bits_like, expected_bytes
 from hovvet.core.value import Naming
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.archive import zipped
+from hovvet.server.delivery.beginning import begin_exports, checked
 from hovvet.server.delivery.comparing import State, compare_soon, is_current, job_states, newest_in, state_of
-from hovvet.server.delivery.exporting import EXPORT, TOGETHER, originals_of
+from hovvet.server.delivery.exporting import EXPORT
 from hovvet.server.delivery.made import ClipNow, Made
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import file_name
-from hovvet.server.delivery.permission import check_permission, credits_of, refused_in
+from hovvet.server.delivery.permission import credits_of, refused_in
 from hovvet.server.documents.listing import ShownStretch, listing_of
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, sheet_of
@@ -170,24 +168,9 @@ def start_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsW
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
     clip = ClipNow(document)
     editions = list(dict.fromkeys(wanted.editions))
-    found = [_checked(document, clip.made(edition, wanted.output)) for edition in editions]
-    _check_space(sum(_expected(document, made, wanted.output) for made in found))
-    with transaction.atomic():
-        rows = [_row(document, edition, made, wanted.output) for edition, made in zip(editions, found, strict=True)]
-        _begin(rows, wanted.output)
-    return exports_out(rows, clip)
-
-
-def _checked(document: Document, made: Made | None) -> Made:
-    """An edition that can be exported: what would be refused in the end is refused before it waits. Raises Problem,
-    CoreError."""
-    if made is None:
-        raise Problem(404, "That edition is no longer there. Choose another one.")
-    if made.plan.frames == 0:
-        raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
-    check_permission(document.workspace, made.plan)
-    check_sources(made.plan, originals_of(document.workspace, made.plan))
-    return made
+    found = {edition: checked(document, clip.made(edition, wanted.output)) for edition in editions}
+    _check_space(sum(_expected(document, made, wanted.output) for made in found.values()))
+    return exports_out(begin_exports(document, found, wanted.output), clip)
 
 
 def _check_space(needed: int) -> None:
@@ -209,35 +192,6 @@ def read_licences(request: HttpRequest, document_id: uuid.UUID) -> LicencesOut:
     credits = dict.fromkeys(line for plan in plans for line in credits_of(document.workspace, plan))
     refused = {each.media: each for plan in plans for each in refused_in(document.workspace, plan)}
     return LicencesOut(credits=list(credits), refused=[RefusedOut.from_orm(each) for each in refused.values()])
-
-
-def _row(document: Document, edition: str, made: Made, output: Output) -> Export:
-    row, _ = Export.objects.get_or_create(
-        document=document,
-        edition=edition,
-        digest=made.digest,
-        defaults={
-            "workspace": document.workspace,
-            "outlet": made.outlet.key,
-            "name": made.outlet.name,
-            "version": document.version,
-            "plan": made.plan.model_dump(mode="json"),
-            "output_json": output.model_dump(mode="json"),
-            "encoding_json": asdict(made.encoding),
-        },
-    )
-    return row
-
-
-def _begin(rows: list[Export], output: Output) -> None:
-    """Queue the exports that are not there yet: films of one clip in groups, in each of which the first draws for all."""
-    group = TOGETHER if output.is_film else 1
-    missing = [row for row in rows if not row.main.exists()]
-    for n in range(0, len(missing), group):
-        first, *others = missing[n : n + group]
-        leads = start_job(first.workspace, EXPORT, first.pk)
-        for row in others:
-            start_job(row.workspace, EXPORT, row.pk, after=leads)
 
 
 @router.post("/documents/{document_id}/exports/expected", response=list[Expected])

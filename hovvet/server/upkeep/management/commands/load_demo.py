@@ -2,15 +2,20 @@
 
 import importlib.util
 import shutil
+from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand
-from django.db import transaction
+from django.db import connection, transaction
 
+from hovvet.core.colour.grade import Grade
 from hovvet.core.media.wav import open_wav
+from hovvet.core.render.output import Output
 from hovvet.core.sheet.asking import AddCard, Lay
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.broll import Broll
@@ -36,8 +41,12 @@ from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.from_stock import take
 from hovvet.server.assets.models import Asset
+from hovvet.server.delivery.beginning import begin_exports, checked
+from hovvet.server.delivery.exporting import EXPORT
+from hovvet.server.delivery.made import ClipNow
 from hovvet.server.documents.changing import apply_edit, correct_now, do_asked
 from hovvet.server.documents.making import make_clip
+from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import sheet_of
 from hovvet.server.documents.transcripts import silences_of, source_of, transcript_of
 from hovvet.server.jobs.models import Job
@@ -47,6 +56,8 @@ from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
+from hovvet.server.styles.house import style_shown_by, wear_kept
+from hovvet.server.styles.models import NamedSettings
 
 DEMO = settings.BASE_DIR / "demo"
 USER, PASSWORD = "demo", "mend-the-evening-first"
@@ -65,26 +76,44 @@ class Command(BaseCommand):
         if not User.objects.filter(username=USER).exists():
             user = User.objects.create_user(USER, password=PASSWORD)
             Membership.objects.create(workspace=workspace, user=user)
-        if not workspace.recordings.filter(title=_INTERVIEW).exists():
-            notes, _ = Show.objects.get_or_create(workspace=workspace, name="Bench Notes")
-            if not notes.terms:
-                set_terms(notes, [Term(text="Quillhaven", heard=("Quill Haven",)), Term(text="Oddvik")])
-            self._tell_apart(self._bring_in(workspace, _INTERVIEW, "interview", "bench-notes.opus", notes))
-        if not workspace.recordings.filter(title=_OPEN_NIGHT).exists():
-            notes, _ = Show.objects.get_or_create(workspace=workspace, name="Bench Notes")
-            self._tell_apart(self._bring_in(workspace, _OPEN_NIGHT, "open-night", "open-night.opus", notes))
-        if not workspace.recordings.filter(title=_TALK).exists():
-            stickers = {file.stem: self._sticker(workspace, file) for file in sorted((DEMO / "stickers").iterdir())}
-            toaster = self._taken(workspace, "toaster-video")
-            for item in ("clock-picture", "bench-picture", "lamp-video", "street-picture"):
-                self._taken(workspace, item)
-            talks, _ = Show.objects.get_or_create(workspace=workspace, name="Evening talks")
-            talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)
-            sounds = {item: self._taken(workspace, item) for item in ("hope-sound", "bell-sound")}
-            self._first_clip(talk, stickers, toaster, sounds)
-        for recording in workspace.recordings.filter(for_shelf=False, passages__isnull=True):
-            run_job.func(str(start_job(workspace, PASSAGES, recording.pk).pk))
+        notes, _ = Show.objects.get_or_create(workspace=workspace, name="Bench Notes")
+        talks, _ = Show.objects.get_or_create(workspace=workspace, name="Evening talks")
+        if not notes.terms:
+            set_terms(notes, [Term(text="Quillhaven", heard=("Quill Haven",)), Term(text="Oddvik")])
+        there = set(workspace.recordings.values_list("title", flat=True))
+        work: list[Callable[[], object]] = []
+        if _TALK not in there:
+            work += [
+                lambda: self._found(self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)),
+                lambda: self._shelf(workspace),
+            ]
+        for title, name in ((_OPEN_NIGHT, "open-night"), (_INTERVIEW, "interview")):
+            if title not in there:
+                work.append(partial(self._conversation, workspace, title, name, notes))
+        with ThreadPoolExecutor(2) as together:
+            for done in [together.submit(_apart, each) for each in work]:
+                done.result()
+        if _TALK not in there:
+            talk = workspace.recordings.get(title=_TALK)
+            self._first_clip(talk)
+            self._finished_clip(talk)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
+
+    def _conversation(self, workspace: Workspace, title: str, name: str, show: Show) -> None:
+        recording = self._bring_in(workspace, title, name, f"{show.name.lower().replace(' ', '-')}-{name}.opus", show)
+        self._tell_apart(recording)
+        self._found(recording)
+
+    def _found(self, recording: Recording) -> None:
+        """Its passages."""
+        run_job.func(str(start_job(recording.workspace, PASSAGES, recording.pk).pk))
+
+    def _shelf(self, workspace: Workspace) -> None:
+        """What the workspace brought in, and took from the library."""
+        for file in sorted((DEMO / "stickers").iterdir()):
+            self._sticker(workspace, file)
+        for item in _TAKEN:
+            self._taken(workspace, item)
 
     def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str, show: Show) -> Recording:
         self.stdout.write(f"Preparing the demo recording “{title}”…")
@@ -133,7 +162,7 @@ class Command(BaseCommand):
             run_job.func(str(job.pk))
         return asset.key
 
-    def _first_clip(self, talk: Recording, stickers: dict[str, str], film: str, sounds: dict[str, str]) -> None:
+    def _first_clip(self, talk: Recording) -> None:
         """A clip of the passage that gave the talk its name, swept."""
         transcript = source_of(talk).transcript
         texts = [word.text.lower().strip(".,") for word in transcript.words]
@@ -149,13 +178,82 @@ class Command(BaseCommand):
         (piece,) = sheet_of(document).pieces
         edit = sweep_edit(piece, transcript, finds, wanted)
         now = apply_edit(document, document.version, edit, None).document
-        for ask in _laid(transcript.words[first].id, last - first, stickers, film, sounds):
+        for ask in _laid(transcript.words[first].id, last - first, _named(talk.workspace)):
             now = do_asked(now, now.version, ask, None).document
         edition = Edition(id="e2", outlet="square")
         apply_edit(now, now.version, PutEdition(edition=edition), None)
 
+    def _finished_clip(self, talk: Recording) -> None:
+        """A short clip in the house style, exported in three shapes; the style and a look are kept with the workspace."""
+        workspace = talk.workspace
+        first, last = _said(talk, _FINISHED)
+        clip = make_clip(talk, first, last, "Most broken things are not broken")
+        hook = Lay(
+            content=Title(text="Most broken things are not broken", template="plate"),
+            first=_ref(first),
+            last=_ref(first + 8),
+        )
+        for ask in (
+            Lay(content=Framing(mode="speaker")),
+            Lay(content=Logo(media=_named(workspace)["quillhaven mark"])),
+            Lay(content=Progress(colour="#C2412D")),
+            hook,
+        ):
+            clip = do_asked(clip, clip.version, ask, None).document
+        for edition in (Edition(id="e2", outlet="square"), Edition(id="e3", outlet="wide")):
+            clip = apply_edit(clip, clip.version, PutEdition(edition=edition), None).document
+        style = NamedSettings.objects.create(
+            workspace=workspace, kind=NamedSettings.Kind.HOUSE, name="Quillhaven evenings",
+            settings_json=style_shown_by(clip, "").model_dump(mode="json"),
+        )  # fmt: skip
+        wear_kept(clip, style, None)
+        lamp = Grade(temperature=0.3, contrast=0.1, shadows=0.1, vignette=0.25)
+        NamedSettings.objects.create(
+            workspace=workspace,
+            kind=NamedSettings.Kind.LOOK,
+            name="Evening lamp",
+            settings_json=lamp.model_dump(mode="json"),
+        )
+        clip = Document.objects.get(pk=clip.pk)
+        made = ClipNow(clip)
+        found = {each.id: checked(clip, made.made(each.id, Output())) for each in sheet_of(clip).editions}
+        begin_exports(clip, found, Output())
+        for job in Job.objects.filter(workspace=workspace, kind=EXPORT).order_by("created"):
+            run_job.func(str(job.pk))
 
-def _laid(word: int, count: int, stickers: dict[str, str], film: str, sounds: dict[str, str]) -> list[Lay | AddCard]:
+
+_TAKEN = ("toaster-video", "clock-picture", "bench-picture", "lamp-video", "street-picture", "hope-sound", "bell-sound")
+_FINISHED = "most things that are broken are not broken"  # how the finished clip begins
+
+
+def _said(talk: Recording, text: str) -> tuple[int, int]:
+    """The words from a sentence on, to the end of the next one."""
+    words = transcript_of(talk).words
+    wanted = text.split()
+    spoken = [word.text.lower().strip(".,?") for word in words]
+    first = next(n for n in range(len(spoken)) if spoken[n : n + len(wanted)] == wanted)
+    ends = [n for n in range(first, len(words)) if words[n].text.endswith((".", "?"))]
+    return words[first].id, words[ends[1]].id
+
+
+def _ref(word: int) -> WordRef:
+    return WordRef(origin="p1", word=word)
+
+
+def _named(workspace: Workspace) -> dict[str, str]:
+    """What stands on the Shelf, by name."""
+    return {each.name: each.key for each in Asset.objects.filter(workspace=workspace).select_related("recording")}
+
+
+def _apart(work: Callable[[], object]) -> None:
+    """Some of the work, in a thread with a connection of its own."""
+    try:
+        work()
+    finally:
+        connection.close()
+
+
+def _laid(word: int, count: int, shelf: dict[str, str]) -> list[Lay | AddCard]:
     """What lies over the words of the first clip; they are numbered from ``word`` on."""
 
     def over(content: Content, first: int, last: int) -> Lay:
@@ -164,17 +262,17 @@ def _laid(word: int, count: int, stickers: dict[str, str], film: str, sounds: di
 
     return [
         Lay(content=Framing(mode="speaker")),
-        Lay(content=Logo(media=stickers["quillhaven-mark"])),
+        Lay(content=Logo(media=shelf["quillhaven mark"])),
         Lay(content=Progress(colour="#C2412D")),
         over(Title(text="Nobody throws away a clock", template="tape"), 0, 6),
-        over(Sticker(media=stickers["alarm-clock"], meanwhile="wiggles", across=0.74, down=0.32), 8, 14),
+        over(Sticker(media=shelf["alarm clock"], meanwhile="wiggles", across=0.74, down=0.32), 8, 14),
         over(Framing(), 8, 14),
-        over(Broll(media=film, short="slowed down"), 36, 42),
-        over(Transition(seconds=0.4), 16, 16),
-        over(Marker(note="Ask for a photo of the table", sort="to do"), 18, 24),
-        over(Freeze(seconds=0.8), 34, 34),
-        over(Sound(media=sounds["hope-sound"], **Sound.presets["Background music"]), 0, count),
-        over(Sound(media=sounds["bell-sound"], **Sound.presets["Play once"]), 8, 8),
+        over(Broll(media=shelf["Toast pops up"], short="slowed down"), 39, 46),
+        over(Transition(seconds=0.4), 20, 20),
+        over(Marker(note="Ask for a photo of the table", sort="to do"), 23, 26),
+        over(Freeze(seconds=0.8), 37, 37),
+        over(Sound(media=shelf["A small amount of hope"], **Sound.presets["Background music"]), 0, count),
+        over(Sound(media=shelf["A small bell"], **Sound.presets["Play once"]), 8, 8),
         AddCard(content=Slide(text="Bring yours on Tuesday", second="Quillhaven Mending Room, 6 pm", ground="#47713F")),
     ]
 
