@@ -89,7 +89,7 @@ def take_all(page: Page) -> None:
     shot(page, "correcting")
 
     page.goto(ADDRESS)
-    page.locator("li", has_text="Open night").get_by_role("link", name="passages to look at").click()
+    page.locator("li", has_text="Open night").get_by_role("link", name="suggested passages").click()
     page.locator("[data-test=passage]").first.wait_for()
     page.get_by_role("list", name="Passages").focus()
     page.keyboard.press("ArrowDown")
@@ -101,7 +101,7 @@ def take_all(page: Page) -> None:
     page.click("text=Nobody throws away a clock")
     page.wait_for_selector(".play:not([disabled])")
     page.get_by_role("tab", name="Clips").click()
-    page.locator("aside li a").first.click()
+    page.locator("aside li a", has_text="Nobody throws away").first.click()
     page.wait_for_selector(".play:not([disabled])")
     page.locator(".word").nth(12).click()
     page.wait_for_timeout(2500)  # the caption renderer draws in its own time
@@ -179,7 +179,7 @@ def lay_over_words(page: Page) -> None:
     page.locator(".word").nth(26).click(modifiers=["Shift"])
     page.keyboard.press("v")
     page.locator("[data-test=recordings] [data-test=shelf-item]").last.click()
-    settings.get_by_text("Which part is seen").wait_for()
+    settings.get_by_text("Part of it that is seen").wait_for()
     where = settings.get_by_role("slider", name="Starts at (s)")
     where.evaluate(
         "(e) => { e.value = 44; for (const name of ['input', 'change']) e.dispatchEvent(new Event(name, { bubbles: true })) }"
@@ -190,6 +190,7 @@ def lay_over_words(page: Page) -> None:
     page.locator(".word").nth(0).click()
     page.locator(".word").nth(4).click(modifiers=["Shift"])
     page.keyboard.press("i")
+    settings.get_by_role("button", name="templates").click()
     settings.get_by_role("radio", name="Plate").locator("..").click()
     page.wait_for_timeout(600)
     settings.get_by_role("radiogroup", name="Template").evaluate("(e) => e.scrollIntoView()")
@@ -198,8 +199,8 @@ def lay_over_words(page: Page) -> None:
     page.keyboard.press("Escape")
     for _ in range(4):
         page.keyboard.press("Control+z")
-    page.locator("[data-test=bar]", has_text="Picture over words").nth(1).wait_for(state="detached")
-    page.locator("[data-test=bar]", has_text="Sticker").first.click()
+    page.locator("[data-test=bar]", has_text="Bench notes").wait_for(state="detached")
+    page.locator("[data-test=bar]", has_text="alarm clock").first.click()
     seek(page, 3.9)
     shot(page, "stickers")
     page.keyboard.press("Escape")
@@ -211,10 +212,7 @@ def lay_over_words(page: Page) -> None:
     shot(page, "suggested")
     page.keyboard.press("Escape")
     page.keyboard.press("Shift+H")
-    page.get_by_label("Name of the house style").fill("Quillhaven evenings")
-    page.get_by_role("button", name="Save this clip's style").click()
-    page.locator("[data-test=house]").first.wait_for()
-    page.locator(".el-message").wait_for(state="detached")
+    page.locator("[data-test=would]").first.wait_for()
     shot(page, "house")
     page.keyboard.press("Escape")
     page.locator(".el-dialog").wait_for(state="hidden")

@@ -181,7 +181,7 @@ class BrowserCase(unittest.TestCase):
         self.problems: list[str] = []
         self.page.on("pageerror", lambda error: self.problems.append(str(error)))
         self.page.goto(self.address)
-        self.page.wait_for_selector("text=Bring in a recording")
+        self.page.wait_for_selector("[aria-label='Bring in a recording']")
 
     @classmethod
     def sign_in(cls, page: Page) -> None:
@@ -189,7 +189,7 @@ class BrowserCase(unittest.TestCase):
         page.fill("#username", USER)
         page.fill("#password", PASSWORD)
         page.click("button[type=submit]")
-        page.wait_for_selector("text=Bring in a recording")
+        page.wait_for_selector("[aria-label='Bring in a recording']")
 
     def bring_in(self, file: Path, seconds: float = 400) -> None:
         """Upload a file by the button and wait until it is ready to be worked with."""

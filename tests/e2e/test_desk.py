@@ -160,7 +160,7 @@ class Desk(BrowserCase):
         page.evaluate("window.heard")
 
     def walk_through_the_sweep(self, page: Page) -> None:
-        page.get_by_role("tab", name="Sweep (clean up)").click()
+        page.get_by_role("tab", name="Sweep").click()
         page.click("text=Review before cutting")
         group = page.locator(".group", has_text="Filler sounds")
         count = int(re.search(r"of (\d+)", group.inner_text())[1])

@@ -41,6 +41,7 @@ class Actions:
 class FirstTime(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
+        self.page.wait_for_selector("text=/Nothing here yet|Drop more files/")
         if not self.page.locator(".what a").count():
             self.bring_in(draw_talk(self.data / "evening talk.mp4", 60))
 
@@ -54,7 +55,7 @@ class FirstTime(BrowserCase):
         link = self.passage()
         do, page = Actions(self.page), self.page
         do.click(link)
-        do.click(page.get_by_role("button", name="Make clip", exact=True).last)
+        do.click(page.locator(".passages").get_by_role("button", name="Make clip", exact=True))
         page.wait_for_url("**/clips/*")
         do.click(page.get_by_role("button", name="Export", exact=True))
         do.click(page.locator("[data-test=export]"))
@@ -87,7 +88,7 @@ class FirstTime(BrowserCase):
     def test_a_dressed_clip(self):
         self.passage().click()
         page = self.page
-        page.get_by_role("button", name="Make clip", exact=True).last.click()
+        page.locator(".passages").get_by_role("button", name="Make clip", exact=True).click()
         page.wait_for_url("**/clips/*")
         page.wait_for_selector(".play:not([disabled])")
         settings = page.get_by_role("region", name="Settings")

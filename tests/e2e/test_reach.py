@@ -69,7 +69,7 @@ class Reach(BrowserCase):
         for tab in ("Speakers", "Names & terms", "Clips"):
             page.get_by_role("tab", name=tab).click()
             self.check(f"desk, {tab}")
-        page.get_by_role("tab", name="Sweep (clean up)").click()
+        page.get_by_role("tab", name="Sweep").click()
         page.click("text=Review before cutting")
         page.wait_for_selector(".sweep .group")
         page.get_by_role("button", name="Show").first.click()
@@ -264,7 +264,7 @@ class Reach(BrowserCase):
             if size is ZOOMED:
                 page.get_by_role("button", name="Panel").click()
             self.in_window(page.get_by_role("tab", name="Clips"))
-            page.get_by_role("tab", name="Sweep (clean up)").click()
+            page.get_by_role("tab", name="Sweep").click()
             if size is ZOOMED:
                 page.mouse.click(10, 200)
             self.fits(page)

@@ -47,7 +47,7 @@ async function leave() {
         <span>Find a command</span><kbd>Ctrl+K</kbd>
       </CommandButton>
       <span id="actions"></span>
-      <el-dropdown trigger="click" @command="choose">
+      <el-dropdown append-to="#menus" trigger="click" @command="choose">
         <el-button text class="who">{{ session.user }}</el-button>
         <template #dropdown>
           <el-dropdown-menu>

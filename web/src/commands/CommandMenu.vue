@@ -26,7 +26,7 @@ const run = (id: string) => find(id)?.run(new MouseEvent('click'))
 </script>
 
 <template>
-  <el-dropdown trigger="click" :disabled="disabled" :max-height="tallest" @command="run">
+  <el-dropdown append-to="#menus" trigger="click" :disabled="disabled" :max-height="tallest" @command="run">
     <el-button :disabled="disabled" :text="text" :size="size"><slot /> <span class="down" aria-hidden="true">▾</span></el-button>
     <template #dropdown>
       <el-dropdown-menu class="command-menu" :style="{ columnCount: across }">
@@ -48,5 +48,6 @@ const run = (id: string) => find(id)?.run(new MouseEvent('click'))
 .command-menu .head.opens { break-before: column; }
 .command-menu .head small { display: block; font-weight: 400; }
 .command-menu .el-dropdown-menu__item { gap: 12px; justify-content: space-between; padding: 3px 14px; line-height: 20px; break-inside: avoid; }
+.command-menu .el-dropdown-menu__item.is-disabled { color: #6d7380; }
 .command-menu kbd { color: var(--ink-2); font: 11px var(--mono); }
 </style>

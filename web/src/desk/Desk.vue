@@ -58,6 +58,7 @@ function closeFind() {
     <span v-if="lasts !== null && doc" class="time" :class="tooLong(doc.outlet, lasts) ? 'alarm' : 'quiet'" role="status" data-test="selected">
       {{ clock(lasts) }} of {{ clock(doc.outlet.longest, false) }}
     </span>
+    <CommandButton v-if="!selected.length" id="make-whole-clip" class="whole" text>Whole recording as a clip</CommandButton>
     <CommandButton id="make-clip" type="primary" :off="!selected.length" why="Select a passage first" />
     <el-button v-if="narrow" :aria-expanded="panel" @click="panel = !panel">Panel</el-button>
   </Teleport>
@@ -98,6 +99,12 @@ function closeFind() {
 .title { overflow: hidden; font-size: 16px; text-overflow: ellipsis; white-space: nowrap; }
 .length { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .empty { padding: 60px; text-align: center; }
+@media (width < 900px) {
+  .whole { display: none; } /* it is among the commands, and beside the passages */
+}
+@media (width < 480px) {
+  .title { display: none; }
+}
 @media (width >= 1600px) {
   .desk { grid-template-columns: 64px minmax(0, 1fr) 520px; }
 }

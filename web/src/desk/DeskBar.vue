@@ -25,8 +25,7 @@ function download(kind: string) {
       {{ doubts.length }} word{{ doubts.length === 1 ? '' : 's' }} to check
     </el-button>
     <span class="grow" />
-    <CommandButton id="make-whole-clip" text />
-    <el-dropdown trigger="click" :disabled="!doc" @command="download">
+    <el-dropdown append-to="#menus" trigger="click" :disabled="!doc" @command="download">
       <el-button text :disabled="!doc">Download transcript</el-button>
       <template #dropdown>
         <el-dropdown-menu>

@@ -10,7 +10,7 @@ import type { DeskPage } from './useDeskPage'
 export type Tab = 'sweep' | 'passages' | 'speakers' | 'terms' | 'clips'
 
 /** The panels beside the words of a recording, as they stand. */
-export const TABS: [Tab, string][] = [['sweep', 'Sweep (clean up)'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['terms', 'Names & terms'], ['clips', 'Clips']]
+export const TABS: [Tab, string][] = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['terms', 'Names & terms'], ['clips', 'Clips']]
 
 const waits = () => h('p', { class: 'quiet', style: 'margin: 4px 0 10px' }, 'This waits until all words have been found.')
 

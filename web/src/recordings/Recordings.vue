@@ -179,7 +179,7 @@ function state(recording: Recording): string {
   >
     <Teleport defer to="#actions">
       <el-button @click="linking = true">From a link</el-button>
-      <el-button type="primary" @click="chooser?.click()">Bring in a recording</el-button>
+      <el-button type="primary" aria-label="Bring in a recording" @click="chooser?.click()">Bring in<span class="long">&nbsp;a recording</span></el-button>
     </Teleport>
     <input
       ref="chooser" type="file" multiple accept="video/*,audio/*,.mkv,.mxf,.srt,.vtt,.txt" hidden data-test="files"
@@ -250,7 +250,7 @@ function state(recording: Recording): string {
             <el-button link type="primary" size="small" @click="hearAgain(recording, { language: recording.sounds_like })">Transcribe again in {{ language(recording.sounds_like) }}</el-button>
           </span>
         </div>
-        <el-dropdown trigger="click" @command="command(recording, $event)">
+        <el-dropdown append-to="#menus" trigger="click" @command="command(recording, $event)">
           <el-button text :aria-label="`More for ${recording.title}`">More</el-button>
           <template #dropdown>
             <el-dropdown-menu>
@@ -274,6 +274,9 @@ function state(recording: Recording): string {
 </template>
 
 <style scoped>
+@media (width < 480px) {
+  .long { display: none; }
+}
 .recordings { height: 100%; padding: 24px 32px; overflow-y: auto; }
 .heading { display: flex; flex-wrap: wrap; gap: 8px 16px; align-items: center; }
 .heading select, .search { padding: 4px 8px; border: 1px solid var(--rule); border-radius: 4px; background: #fff; color: var(--ink); font-size: 14px; }

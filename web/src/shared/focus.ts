@@ -7,7 +7,7 @@ export function focusFirst(panel: HTMLElement | null) {
   if (field instanceof HTMLTextAreaElement || (field instanceof HTMLInputElement && field.type === 'text')) field.select()
 }
 
-const PANELS = 'section.drawer, .el-dialog, .el-message-box, aside, [role="region"], [role="tabpanel"], main'
+const PANELS = 'section.drawer, .el-dialog, .el-message-box, aside, [role="region"]:not(#menus), [role="tabpanel"], main'
 
 /**
  * What has the focus may go, or be switched off, by what it did: then the focus goes to the panel it was in (or to the page

@@ -10,7 +10,7 @@ const bars = computed(() => props.lanes.flatMap((each) => each.segments.map((seg
 
 <template>
   <span class="laid">
-    <el-dropdown v-if="bars.length" trigger="click" max-height="60vh" @command="$emit('choose', $event)">
+    <el-dropdown v-if="bars.length" append-to="#menus" trigger="click" max-height="60vh" @command="$emit('choose', $event)">
       <button class="link" :aria-label="`${bars.length} laid over this row`" @pointerdown.stop>{{ bars.length }} laid</button>
       <template #dropdown>
         <el-dropdown-menu>

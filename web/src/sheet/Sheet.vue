@@ -75,6 +75,9 @@ const OpenDialog = () => dialogOf(page)
 .top .right { z-index: 15; }
 .lost { padding: 60px; text-align: center; }
 .large .left { position: absolute; inset: 0; z-index: 40; background: var(--ink); color: var(--paper); }
+/* On the dark page. */
+.large .left :deep(.play) { background: var(--paper); color: var(--ink); }
+.large .left :deep(.quiet), .large .left :deep(.el-button) { color: #c9cdd5; }
 @media (width < 900px) {
   .left { padding: 8px 8px 4px; }
   .top .work { position: relative; }

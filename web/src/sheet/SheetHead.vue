@@ -45,6 +45,6 @@ const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captio
 }
 @media (width < 480px) {
   .outlet { width: 84px; }
-  .length { display: none; }
+  .length, .name { display: none; } /* a title of three letters tells nothing: it stands in the list */
 }
 </style>

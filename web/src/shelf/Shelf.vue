@@ -30,8 +30,9 @@ const chooser = ref<HTMLInputElement | null>(null)
 const over = ref(false)
 const linking = ref(false)
 
-const kinds = computed<ShelfKind[]>(() => (kind.value === 'all' ? ALL : [kind.value]))
-const { items, query, changed } = useShelf(text, kinds)
+/** All of it is asked for at once: another kind is seen at once, too. */
+const { items: all, query, changed } = useShelf(text, ref(ALL))
+const items = computed(() => (kind.value === 'all' ? all.value : all.value.filter((each) => each.kind === kind.value)))
 const wanted = reactive<Record<string, string>>({}) // of each trait
 /** What the things of these kinds can be told apart by: traits of which there is more than one. */
 const traits = computed(() => {
@@ -44,7 +45,7 @@ const shown = computed(() => items.value.filter((each) => (!starred.value || eac
 const { first, left, more } = useFirst(shown, MANY)
 const sheet = ref<HTMLElement | null>(null)
 useInfiniteScroll(sheet, more, { distance: 600, canLoadMore: () => left.value > 0 })
-function all() {
+function showAll() {
   starred.value = false
   for (const name of Object.keys(wanted)) wanted[name] = ''
 }
@@ -145,7 +146,7 @@ useCommands(() => [
           <template v-if="narrowed && items.length">
             <h2>Nothing found</h2>
             <p class="quiet">Nothing here is all that at once.</p>
-            <el-button @click="all">Show all {{ items.length }} again</el-button>
+            <el-button @click="showAll">Show all {{ items.length }} again</el-button>
           </template>
           <template v-else-if="text || kind !== 'all'">
             <h2>Nothing found</h2>
