@@ -118,6 +118,8 @@ class Choices(Schema):
     """What lies behind letters at first."""
     style_fonts: dict[str, str]
     """The names of everybody's fonts."""
+    style_font_files: dict[str, str]
+    """Their files, to show a font in its own face."""
     caption_layouts: dict[str, CaptionLayout]
     """Starting points of how words are grouped into captions."""
     layout_fields: dict[str, object]
@@ -182,6 +184,7 @@ def choices(request: HttpRequest) -> Choices:
         style_fields={name: part.model_json_schema()["properties"] for name, part in _STYLE_PARTS.items()},
         new_box=Box(),
         style_fonts={key: font.name for key, font in CAPTION_FONTS.items()},
+        style_font_files={key: font.file for key, font in CAPTION_FONTS.items()},
         caption_layouts=LAYOUTS,
         layout_fields=CaptionLayout.model_json_schema()["properties"],
         fonts=[*(font.file for font in CAPTION_FONTS.values()), FALLBACK.file],

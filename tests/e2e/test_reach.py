@@ -196,7 +196,7 @@ class Reach(BrowserCase):
         page.get_by_role("button", name="Make clip").click()
         page.wait_for_url("**/clips/*")
         self.in_window(page.locator(".rows .word").first)
-        self.in_window(page.locator("[data-test=picture]"))
+        self.in_window(page.locator(".stage"))
         page.wait_for_selector(".play:not([disabled])")
         self.in_window(page.locator(".play"))
         page.locator(".play").click()

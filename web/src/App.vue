@@ -58,10 +58,12 @@ async function leave() {
           </el-dropdown-menu>
         </template>
       </el-dropdown>
-      <PasswordDialog :open="changing" @close="changing = false" />
     </header>
-    <main tabindex="-1"><RouterView /></main>
-    <CommandFinder />
+    <main tabindex="-1">
+      <RouterView />
+      <CommandFinder />
+      <PasswordDialog :open="changing" @close="changing = false" />
+    </main>
     <ExportNotice v-if="session.user" />
   </div>
 </template>

@@ -2117,6 +2117,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Style Font Files
+             * @description Their files, to show a font in its own face.
+             */
+            style_font_files: {
+                [key: string]: string;
+            };
+            /**
              * Caption Layouts
              * @description Starting points of how words are grouped into captions.
              */

@@ -78,7 +78,7 @@ useCommands(() => [
   <el-dialog v-model="open" title="Commands" width="min(560px, 96vw)" destroy-on-close @opened="opened" @closed="closed">
     <div data-finder>
       <el-input ref="field" v-model="text" placeholder="What do you want to do?" aria-label="What do you want to do?" />
-      <ul role="listbox" aria-label="Commands">
+      <ul role="listbox" tabindex="0" aria-label="Commands">
         <li
           v-for="(command, n) in found" :id="`found-${n}`" :key="command.id" role="option" :aria-selected="n === at"
           :class="{ off: !(command.enabled?.() ?? true) }" @click="run(command, $event)"

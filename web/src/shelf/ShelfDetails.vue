@@ -99,7 +99,7 @@ async function again() {
     </template>
     <p v-if="asset.refusal" class="alarm" role="alert">It may not be used: {{ asset.refusal }}. Clips that use it cannot be exported.</p>
     <div class="field">
-      <span>Used in</span>
+      <span>Clips that use it</span>
       <RouterLink v-for="each in uses.data.value ?? []" :key="each.id" :to="{ name: 'sheet', params: { id: each.id } }">{{ each.title }}</RouterLink>
       <span v-if="uses.data.value && !uses.data.value.length" class="quiet">No clip yet</span>
     </div>
