@@ -68,8 +68,6 @@ class Bar(BaseModel):
     """In which it stands."""
     label: str
     """What it is called there: what it says or shows, by name."""
-    media: str
-    """What of the workspace it shows or plays; "" for nothing."""
     first: int | None
     """The first token over which it lies, counted through all rows; None while it sleeps."""
     last: int | None
@@ -84,6 +82,8 @@ class Bar(BaseModel):
     """Whether it lies over the whole clip."""
     note: str
     """What a person has to know of it; "" for nothing."""
+    media: str = ""
+    """What of the workspace it shows or plays; "" for nothing."""
     box: Box | None = None
     """Where it stands on screen."""
 

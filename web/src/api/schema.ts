@@ -3144,11 +3144,6 @@ export interface components {
              */
             label: string;
             /**
-             * Media
-             * @description What of the workspace it shows or plays; "" for nothing.
-             */
-            media: string;
-            /**
              * First
              * @description The first token over which it lies, counted through all rows; None while it sleeps.
              */
@@ -3183,6 +3178,12 @@ export interface components {
              * @description What a person has to know of it; "" for nothing.
              */
             note: string;
+            /**
+             * Media
+             * @description What of the workspace it shows or plays; "" for nothing.
+             * @default
+             */
+            media: string;
             /** @description Where it stands on screen. */
             box?: components["schemas"]["hovvet__core__compile__scene__Box"] | null;
         };

@@ -1,6 +1,6 @@
 import { effectScope, ref } from 'vue'
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { keyOf, press, takeKeys, useCommands, type Command } from './registry'
+import { closing, keyOf, press, takeKeys, useCommands, wroteIn, type Command } from './registry'
 
 const plain = { ctrlKey: false, metaKey: false, altKey: false, shiftKey: false }
 const scope = effectScope()
@@ -43,6 +43,28 @@ describe('the dispatcher', () => {
     expect(run).toHaveBeenCalledTimes(1)
     inner.stop()
     expect(pressed('Delete').done).toBe(false)
+  })
+
+  it('undoes for the page in a field in which nothing was written yet, but not in a dialog', () => {
+    const run = vi.fn()
+    const inner = offer({ id: 'undo', label: 'Undo', keys: ['Ctrl+Z'], run }, { id: 'cut', label: 'Cut', keys: ['Delete'], run })
+    const field = /^input:not/
+    expect([pressed('z', field, { ctrlKey: true }).done, pressed('Delete', field).done]).toEqual([true, false])
+    const { event } = pressed('Delete', field)
+    wroteIn(event.target as unknown as EventTarget)
+    expect(press({ ...event, key: 'z', ctrlKey: true } as unknown as KeyboardEvent)).toBe(false)
+    wroteIn(null)
+    expect(pressed('z', /input:not|el-dialog/, { ctrlKey: true }).done).toBe(false)
+    expect(run).toHaveBeenCalledTimes(1)
+    inner.stop()
+  })
+
+  it('closes a panel also from within its fields', () => {
+    const close = vi.fn()
+    const inner = offer(...closing('close-panel', close, '[data-panel]'))
+    expect([pressed('Escape').done, pressed('Escape', /input:not|data-panel/).done, pressed('Escape', /^input:not/).done]).toEqual([true, true, false])
+    expect(close).toHaveBeenCalledTimes(2)
+    inner.stop()
   })
 
   it('leaves to a slider what moves it, and no other key', () => {

@@ -61,7 +61,9 @@ function forKey(event: KeyboardEvent, target: HTMLElement): Command | undefined 
   const own = all.find((command) => command.where && target.closest?.(command.where))
   // What has just gone may have the focus for a moment still: it has no keys any more.
   const keeper = target.closest?.(OWN_KEYS)
-  if (own || (keeper && keeper.checkVisibility?.() !== false)) return own
+  if (own) return own
+  const undoes = UNDOING.includes(key) && target !== written && !target.closest?.('.el-dialog, .el-message-box')
+  if (keeper && keeper.checkVisibility?.() !== false && !undoes) return undefined
   return all.find((command) => !command.where)
 }
 
@@ -70,6 +72,15 @@ export const closing = (id: string, close: () => void, where: string): Command[]
   { id, label: 'Close', keys: ['Escape'], run: close },
   { id: `${id}-field`, label: 'Close', keys: ['Escape'], where, run: close },
 ]
+
+/** What a field undoes itself once something was written in it; before that these keys are the page's there, too. */
+const UNDOING = ['Ctrl+Z', 'Ctrl+Shift+Z', 'Ctrl+Y']
+let written: EventTarget | null = null // the field that has been written in since it has the focus
+
+/** Note that a field is written in, or (null) that another one has the focus. */
+export function wroteIn(field: EventTarget | null) {
+  written = field
+}
 
 let taker: ((event: KeyboardEvent) => void) | null = null
 
@@ -100,4 +111,6 @@ export function press(event: KeyboardEvent): boolean {
 /** The one listener for keys; installed once, by the application. */
 export function listen() {
   window.addEventListener('keydown', press)
+  window.addEventListener('input', (event) => wroteIn(event.target))
+  window.addEventListener('focusin', () => wroteIn(null))
 }
