@@ -157,10 +157,10 @@ class AsExported(Agreement, FramingCase):
         self.assertTrue(all(layer.sharpening and layer.look.table for layer in self.plan(page).picture))
 
         page.locator("[data-test=bar]").first.click()
-        settings.get_by_text("Fit", exact=True).click()
+        settings.get_by_role("radio", name="Fit", exact=True).locator("..").click()
         shop = Image.effect_mandelbrot((900, 700), (-2.2, -1.2, 1.0, 1.2), 60).convert("RGB")
         shop.save(self.data / "shop.png")
-        settings.get_by_text("A picture or film behind it").click()
+        settings.get_by_text("Background picture or video").click()
         settings.locator("[data-test=shelf-file]").set_input_files(self.data / "shop.png")
         expect(settings.get_by_role("heading", name="Fit over a picture")).to_be_visible()
         alike["over a picture"] = self.stage_and_still(self.plan(page), frame)
@@ -180,20 +180,20 @@ class AsExported(Agreement, FramingCase):
         page.locator("[data-test=bar]").first.click()
         settings = page.get_by_role("region", name="Settings")
         alike = {}
-        settings.get_by_text("Two", exact=True).click()
+        settings.get_by_text("Two speakers", exact=True).click()
         for how in ("One above the other", "Small in a corner"):
             settings.get_by_text(how, exact=True).click()
             expect(settings.get_by_role("heading", name=how.lower())).to_be_visible()
             alike[how] = self.stage_and_still(self.plan(page), frame)
         settings.get_by_text("Fill", exact=True).click()
-        settings.get_by_text("To the right", exact=True).click()
+        settings.get_by_text("Pan right", exact=True).click()
         expect(settings.get_by_role("heading", name="Pan to the right")).to_be_visible()
         page.keyboard.press("Escape")  # the handle on the stage goes with the drawer
         expect(page.locator("[data-test=framing-handle]:not(.quiet)")).to_have_count(0)
         alike["pan"] = self.stage_and_still(self.plan(page), frame)
         page.locator("[data-test=bar]").first.click()
-        settings.get_by_text("Stands still", exact=True).click()
-        settings.get_by_text("By hand", exact=True).click()
+        settings.get_by_text("None", exact=True).click()
+        settings.get_by_text("Custom", exact=True).click()
         stage, corner = page.locator(".stage").bounding_box(), page.locator("[data-test=placed-corner]").bounding_box()
         assert stage and corner
         grip = corner["x"] + 9, corner["y"] + 9
@@ -216,7 +216,7 @@ class AsExported(Agreement, FramingCase):
         expect(across).to_have_value(re.compile(str(round(before + 9 / 1080, 3))))
         settings.get_by_label("Mirrored").click()
         settings.get_by_label("Corner radius").fill("0.2")
-        expect(settings.locator("output")).to_have_text("0.2")
+        expect(settings.locator("output", has_text=re.compile(r"^0\.2$"))).to_be_visible()
         page.keyboard.press("Escape")
         (layer,) = [each for each in self.plan(page).picture if each.first <= frame < each.last]
         self.assertTrue(layer.mirrored and layer.window and layer.window.radius)

@@ -14,12 +14,12 @@ function moved() {
 <template>
   <span class="slide">
     <input v-model.number="draft" type="range" :min="least" :max="most" :step="step" :aria-label="label" @input="moved" @change="keep">
-    <output class="time">{{ percent ? `${Math.round(draft * 100)} %` : Math.round(draft * 10) / 10 }}</output>
+    <output class="time">{{ percent ? `${Math.round(draft * 1000) / 10} %` : Math.round(draft * 10) / 10 }}</output>
   </span>
 </template>
 
 <style scoped>
 .slide { display: flex; gap: 10px; align-items: center; width: 100%; }
 .slide input { flex: 1; min-width: 0; accent-color: var(--pencil); }
-.slide output { width: 6ch; text-align: right; }
+.slide output { width: 7ch; text-align: right; }
 </style>

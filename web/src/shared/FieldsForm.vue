@@ -17,6 +17,7 @@ interface Field {
   anyOf?: Field[]
   default?: unknown
   slider?: boolean
+  snaps?: number[] // places to which it is drawn on the stage
   percent?: boolean // a share, read in hundredths
   labels?: Record<string, string> // what its choices are called
   apart?: boolean // something else sets it
@@ -46,7 +47,8 @@ const SHORT = 16 // letters of all choices together that stand beside one anothe
 const FEW = 6 // choices that are all seen at once
 const isLong = (field: Field) => !!field.enum && field.enum.length <= FEW && field.enum.map((each) => called(field, each)).join('').length > SHORT
 const isText = (field: Field) => field.type === 'string' && !field.enum && !isColour(field)
-const slide = (field: Field) => (field.percent ? 0.01 : 0.05)
+/** Where something stands is set by pixels, too. */
+const slide = (field: Field) => (field.snaps ? 0.001 : field.percent ? 0.01 : 0.05)
 
 /** What was changed and has not come back yet: a second change must not take back the first. */
 let changed: Record<string, unknown> = {}
