@@ -86,8 +86,8 @@ onBeforeUnmount(() => emit('hear', null))
 header { display: flex; align-items: center; justify-content: space-between; width: 100%; }
 h2:focus { outline: none; }
 p { margin: 0; font-size: 14px; }
-.beyond { font: 16px/1.6 var(--serif); color: var(--ink-2); }
-.beyond.other { opacity: 0.75; }
+.beyond { font: 16px/1.6 var(--serif); color: var(--ink); }
+.beyond.other { color: var(--ink-2); }
 .beyond button { padding: 0 3px; border: 0; background: none; color: inherit; font: inherit; cursor: pointer; }
 .beyond button:hover, .beyond button:focus-visible { background: var(--paper-2); color: var(--ink); }
 .row { display: flex; flex-wrap: wrap; gap: 6px; }

@@ -35,7 +35,7 @@ describe('laying what is offered', () => {
     const { made, ask, open } = laying()
     await made.lay({ kind: 'framing', over: 'words', sets: { mode: 'speaker' } })
     expect(ask).toHaveBeenCalledExactlyOnceWith({ ask: 'lay', content: { kind: 'framing', mode: 'speaker' }, layer: null, named: made.layer.value, edition: 'e1', first: word(2), last: word(5) })
-    expect(open.mock.calls).toEqual([[made.layer.value], [made.layer.value]])
+    expect(open.mock.calls).toEqual([[made.layer.value], [made.layer.value, true]])
   })
 
   it('lays it over the whole clip whatever is selected', async () => {
@@ -56,10 +56,19 @@ describe('laying what is offered', () => {
   })
 
   it('opens the one that was there where laying it again changed that', async () => {
-    const { made, ask } = laying([layer('l1', { kind: 'framing', mode: 'fill' } as unknown as Content)])
-    ask.mockImplementation(async () => {})
+    const { made, ask, doc } = laying([layer('l1', { kind: 'framing', mode: 'fill' } as unknown as Content)])
+    ask.mockImplementation(async () => { doc.value = { ...doc.value } })
     await made.lay({ kind: 'framing', over: 'words', sets: {} })
     expect(made.layer.value).toBe('l1')
+  })
+})
+
+describe('what could not be laid', () => {
+  it('opens nothing that was there before', async () => {
+    const { made, ask } = laying([layer('l1', title)])
+    ask.mockImplementation(async () => {})
+    await made.lay({ kind: 'title', over: 'words', sets: {} })
+    expect([made.layer.value === 'l1', made.own.value]).toEqual([false, undefined])
   })
 })
 

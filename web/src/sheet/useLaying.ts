@@ -22,7 +22,7 @@ interface Coming { id: string; content: Content; words: [WordRef, WordRef] | nul
  * on the stage what is not kept yet.
  */
 export function useLaying(
-  sheet: ReturnType<typeof useDocument>, choices: Ref<Choices | null>, { refs, said }: Selected, open: (layer: string) => void,
+  sheet: ReturnType<typeof useDocument>, choices: Ref<Choices | null>, { refs, said }: Selected, open: (layer: string, come?: boolean /* it is open already, unless it was closed since */) => void,
   tries: { show: (ask: Ask) => void; stop: () => void },
 ) {
   const { doc, ask, edit } = sheet
@@ -31,6 +31,7 @@ export function useLaying(
   const sent = shallowRef<Content | null>(null) // what the open one was changed to, until that has come back
   const coming = shallowRef<Coming | null>(null)
   let laid: Promise<unknown> = Promise.resolve() // until what is coming has come
+  const taken = new Map<string, string>() // names that were not given, because another one was there
   const drawn = computed(() => layers().find((each) => each.id === layer.value)) // as the plan has it
   const own = computed<Own | undefined>(() => {
     const there = drawn.value ?? (coming.value?.id === layer.value ? { id: layer.value, content: coming.value.content } : undefined)
@@ -45,6 +46,7 @@ export function useLaying(
 
   /** Lay something over the selected words or the whole clip, and open its settings at once. */
   async function lay({ kind, over, sets, text = '' }: Offer) {
+    const before = doc.value
     const known = new Set(layers().map((each) => each.id))
     const title = doc.value?.title.slice(0, 160) ?? ''
     const words = { '': {}, 'what is said': { text: said.value || title }, 'the title': { text: title } }[text]
@@ -54,13 +56,16 @@ export function useLaying(
     laid = ask({ ask: 'lay', content: made.content, layer: null, named: made.id, edition: doc.value?.edition ?? null, first: made.words?.[0] ?? null, last: made.words?.[1] ?? null })
     await laid
     if (coming.value === made) coming.value = null
-    if (layer.value !== made.id) return // another one was opened meanwhile
+    if (doc.value === before) return // it could not be laid, which was told
     // What stands alone took the place of one that was there, which keeps its name.
     const hidden = doc.value?.sheet.editions?.find((each) => each.id === doc.value?.edition)?.hidden ?? []
     const alike = layers().filter((each) => each.content.kind === kind && !hidden.includes(each.id))
     const there = alike.find((each) => !known.has(each.id)) ?? alike.find((each) => (over === 'clip') === !each.span?.runs?.length)
-    if (there?.id === made.id) open(made.id) // where it is, is known now
-    else if (there) openLayer(there.id)
+    if (!there) return
+    if (there.id !== made.id) taken.set(made.id, there.id)
+    if (layer.value !== made.id) return // another one was opened meanwhile
+    layer.value = there.id
+    open(there.id, true) // where it is, is known now
   }
 
   /** A name that no layer has. */
@@ -85,9 +90,10 @@ export function useLaying(
 
   /** Change the open one. What is changed before this has come back is changed in it: neither takes back the other. */
   async function change(content: Content) {
+    const id = layer.value
     sent.value = content
     await laid
-    await ask({ ask: 'lay', content, layer: layer.value, named: null, edition: null, first: null, last: null })
+    await ask({ ask: 'lay', content, layer: taken.get(id) ?? id, named: null, edition: null, first: null, last: null })
     if (sent.value !== content) return
     sent.value = null
     tries.stop() // also where it could not be kept

@@ -80,7 +80,8 @@ export function useSheetPage(id: Ref<string>) {
   }
 
   const { lookAt, isThere } = useLooking(player, doc, chosen)
-  const laying = useLaying(sheet, choices, { refs, said }, (layer) => {
+  const laying = useLaying(sheet, choices, { refs, said }, (layer, come) => {
+    if (come && drawer.value !== 'layer') return
     if (drawer.value !== 'layer') opener = (document.activeElement as HTMLElement | null)?.dataset.layer
     drawer.value = 'layer'
     lookAt(layer)
