@@ -8,7 +8,7 @@ from hovvet.core.plan.knots import place_at, source_frame
 from hovvet.core.plan.model import PictureLayer, Video
 
 _EVERY = 0.5  # seconds between two looks, as faces were looked for
-_HAIR, _CHIN = 0.75, 0.6  # times the side of a face, from its centre up and down: what nothing is to lie over
+_HAIR, _CHIN = 1.0, 0.6  # times the side of a face, from its centre up and down: what nothing is to lie over
 _LARGE = 0.08  # of the output's width: a smaller face is one of a crowd, or far away
 
 

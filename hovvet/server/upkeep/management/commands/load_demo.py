@@ -53,6 +53,7 @@ from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
 from hovvet.server.passages.finding import PASSAGES
 from hovvet.server.recordings.describing import describe_words
+from hovvet.server.recordings.looking import FACES
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
@@ -186,6 +187,8 @@ class Command(BaseCommand):
     def _finished_clip(self, talk: Recording) -> None:
         """A short clip in the house style, exported in three shapes; the style and a look are kept with the workspace."""
         workspace = talk.workspace
+        for job in Job.objects.filter(kind=FACES, target=talk.pk, state=Job.State.QUEUED):  # whom the view follows
+            run_job.func(str(job.pk))
         first, last = _said(talk, _FINISHED)
         clip = make_clip(talk, first, last, "Most broken things are not broken")
         hook = Lay(
