@@ -11,7 +11,7 @@ import { useHouse, type House } from '@/document/useHouse'
 
 /** House styles: this clip is dressed in one, or shows how one looks. */
 const props = defineProps<{ doc: Doc }>()
-const emit = defineEmits<{ close: []; dress: [house: House] }>()
+const emit = defineEmits<{ close: []; dress: [house: House]; kept: [] /* this clip wears it now */ }>()
 
 const open = ref(true)
 const { houses, keep, keepAs, forShow, bringIn, remove } = useHouse()
@@ -35,6 +35,7 @@ async function done(work: Promise<House>, told: (made: House) => string) {
   const made = await work.catch(tellError)
   if (!made) return
   name.value = naming.value = ''
+  emit('kept')
   tell(told(made))
 }
 

@@ -95,7 +95,7 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
 const DIALOGS: Record<Dialog, (open: Open, onClose: () => void) => VNode> = {
   editions: ({ page, doc }, onClose) => h(EditionsDialog, { doc, onEdit: page.edit, onClose }),
   shapes: ({ page, doc, time }, onClose) => h(ShapesDialog, { doc, time, onKeep: (shapes, house) => void keepShapes(page.sheet, shapes, house), onClose }),
-  house: ({ page, doc }, onClose) => h(HouseDialog, { doc, onDress: page.dress, onClose }),
+  house: ({ page, doc }, onClose) => h(HouseDialog, { doc, onDress: page.dress, onKept: () => void page.sheet.show(doc.edition), onClose }),
   dressing: ({ doc }, onClose) => h(DressingDialog, { doc, onClose }),
 }
 
