@@ -73,7 +73,7 @@ async function save() {
 <template>
   <el-dialog v-model="open" title="Editions" width="min(640px, 96vw)" @closed="$emit('close')">
     <table>
-      <thead><tr><th>Outlet</th><th>Styling</th><th>Frame rate</th><th></th></tr></thead>
+      <thead><tr><th>Outlet</th><th>Styling</th><th>Frame rate</th><th><span class="unseen">Remove</span></th></tr></thead>
       <tbody>
         <tr v-for="each in editions" :key="each.id" data-test="edition">
           <td>
