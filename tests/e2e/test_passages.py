@@ -31,7 +31,7 @@ class Passages(BrowserCase):
     def test_they_come_are_walked_by_keyboard_begin_earlier_and_two_become_clips(self):
         page = self.page
         page.set_input_files("[data-test=files]", part(self.data))
-        page.get_by_role("link", name="passages to look at").click(timeout=180_000)
+        page.get_by_role("link", name="suggested passages").click(timeout=180_000)
         rows = page.locator("[data-test=passage]")
         expect(page.get_by_role("tab", name="Passages")).to_have_attribute("aria-selected", "true")
         expect(rows.nth(2)).to_be_visible()
