@@ -191,7 +191,7 @@ def suggest_tags(request: HttpRequest, asset_id: uuid.UUID) -> list[str]:
 
 @router.post("/parts", response=AssetOut)
 def keep_part(request: HttpRequest, given: PartOf) -> AssetOut:
-    """Keep a part of a recording on the Kit, to be laid over words elsewhere. It is cut by a job."""
+    """Keep a part of a recording on the Shelf, to be laid over words elsewhere. It is cut by a job."""
     recording = find(request, Recording.objects.all(), pk=given.recording)
     return asset_out(take_part(recording, given.start, given.end, given.name))
 

@@ -1378,7 +1378,7 @@ export interface paths {
         put?: never;
         /**
          * Keep Part
-         * @description Keep a part of a recording on the Kit, to be laid over words elsewhere. It is cut by a job.
+         * @description Keep a part of a recording on the Shelf, to be laid over words elsewhere. It is cut by a job.
          */
         post: operations["hovvet_server_assets_api_keep_part"];
         delete?: never;

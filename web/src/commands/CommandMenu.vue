@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import { find } from './registry'
 
 /** Commands as a menu: in columns under heads, each with its name and its key; what cannot be done now says why. */
-const props = defineProps<{ columns: { head: string; ids: string[] }[]; disabled?: boolean; text?: boolean; size?: 'small' }>()
+const props = defineProps<{ columns: { head: string; ids: string[] }[]; disabled?: boolean; size?: 'small' }>()
 
 const shown = computed(() =>
   props.columns.map(({ head, ids }) => ({
@@ -27,7 +27,7 @@ const run = (id: string) => find(id)?.run(new MouseEvent('click'))
 
 <template>
   <el-dropdown append-to="#menus" trigger="click" :disabled="disabled" :max-height="tallest" @command="run">
-    <el-button :disabled="disabled" :text="text" :size="size"><slot /> <span class="down" aria-hidden="true">▾</span></el-button>
+    <el-button :disabled="disabled" :size="size"><slot /> <span class="down" aria-hidden="true">▾</span></el-button>
     <template #dropdown>
       <el-dropdown-menu class="command-menu" :style="{ columnCount: across }">
         <template v-for="{ head, items } in shown" :key="head">
