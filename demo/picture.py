@@ -1,4 +1,4 @@
-"""Draw the picture of the demo talk: a speaker at the bench of the Mending Room.
+"""Draw the picture of the demo talk, a speaker at the bench of the Mending Room: ``python demo/picture.py``.
 
 The speaker's mouth and hands follow the loudness of the speech, the clock on
 the wall runs, and the board changes slowly, so that a cut can be seen.
@@ -16,6 +16,8 @@ from hovvet.core.captions.fonts import FONTS
 WIDTH, HEIGHT, RATE = 1280, 720, 25
 SMALL = (960, 540)  # pixels of the film: enough for a demo, and quick to make
 DRAWN_RATE = 10  # the figure is drawn anew this often; the picture runs at RATE
+QUICK = ("-preset", "ultrafast", "-crf", "21", "-g", "60", "-c:a", "aac", "-b:a", "128k", "-ar", "48000")
+SMALL_FILE = ("-preset", "veryslow", "-tune", "animation", "-crf", "25", "-g", "250", "-c:a", "copy")
 _BOARD = [
     "Nobody throws away\na clock",
     "96 evenings",
@@ -27,16 +29,15 @@ _BOARD = [
 _FIGURE, _CLOCK = (468, 148, 872, 640), (720, 20, 880, 180)
 
 
-def draw_talk(speech: Path, out: Path) -> None:
-    """Write the talk as H.264/AAC MP4 from its speech."""
+def draw_talk(speech: Path, out: Path, coding: tuple[str, ...] = QUICK) -> None:
+    """Write the talk as MP4 from its speech."""
     level = _levels(speech)
     frames = math.ceil(len(level) / DRAWN_RATE * RATE)
     colours = f"scale=out_color_matrix=bt709,format=yuv420p,fps={RATE}"
     command = [
         "ffmpeg", "-v", "error", "-y", "-f", "rawvideo", "-pix_fmt", "rgb24", "-s", f"{SMALL[0]}x{SMALL[1]}",
         "-r", str(DRAWN_RATE), "-i", "-", "-i", str(speech), "-vf", colours,
-        "-c:v", "libx264", "-preset", "ultrafast", "-crf", "21", "-g", "60", "-colorspace", "bt709",
-        "-color_primaries", "bt709", "-color_trc", "bt709", "-c:a", "aac", "-b:a", "128k", "-ar", "48000",
+        "-c:v", "libx264", *coding, "-colorspace", "bt709", "-color_primaries", "bt709", "-color_trc", "bt709",
         "-frames:v", str(frames), "-movflags", "+faststart", "-f", "mp4", str(out),
     ]  # fmt: skip
     boards = [_Board(_room(text)) for text in _BOARD]
@@ -130,3 +131,8 @@ def _frame(room: _Board, seconds: float, loud: float) -> np.ndarray:
         d.line((80, 80, 80 + length * math.cos(angle), 80 + length * math.sin(angle)), fill="#20242b", width=width)
     _put(frame, clock, _CLOCK)
     return frame
+
+
+if __name__ == "__main__":
+    HERE = Path(__file__).parent
+    draw_talk(HERE / "speech" / "talk.opus", HERE / "speech" / "talk.mp4", SMALL_FILE)

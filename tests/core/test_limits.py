@@ -83,7 +83,7 @@ class Bounds(unittest.TestCase):
             apply(sheet(), Batch(edits=tuple(editions)))
         waves = [PutLayer(layer=Layer(id=f"l{n}", content=Waveform())) for n in range(Waveform.most + 1)]
         full = apply(sheet(), Batch(edits=tuple(waves[:-1])))
-        with self.assertRaisesRegex(EditError, "at most 10 layers of the kind “Waveform”"):
+        with self.assertRaisesRegex(EditError, "at most 10 layers of the kind “Audio waveform”"):
             apply(full, waves[-1])
         self.assertEqual(len(apply(full, Batch(edits=(RemoveLayer(layer="l0"), waves[-1]))).layers), Waveform.most)
 

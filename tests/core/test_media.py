@@ -204,6 +204,16 @@ class Frames(ScratchCase):
             lag = np.argmax(np.correlate(two[4800:length], one[4800 + 200 : length - 200], "valid")) - 200
             self.assertLessEqual(abs(lag), 1, f"sound is {lag} samples off")
 
+    def test_a_mono_source_has_a_mono_copy_that_is_played_as_loud_as_it_is_exported(self):
+        file, copy = self.scratch / "m.wav", self.scratch / "m.mp4"
+        ffmpeg("-f", "lavfi", "-i", "sine=f=300:r=48000:d=2", "-ac", 1, file)
+        working_copy(file, probe(file), copy)
+        self.assertEqual(streams(copy)["audio"]["channels"], 1)
+        exported, played = (
+            np.sqrt((sound(path, 0.5, 1, 48_000, sides) ** 2).mean()) for path, sides in ((file, 2), (copy, 1))
+        )
+        self.assertAlmostEqual(20 * np.log10(played / exported), 0, delta=0.1)
+
     def test_thumbnails_are_one_picture(self):
         file = counted(self.scratch / "a.mp4", 6)
         out = self.scratch / "t.jpg"

@@ -88,8 +88,11 @@ class Shelf(Agreement, ClipCase):
         details.get_by_role("link").click()
         page.wait_for_selector(".play:not([disabled])")
         page.keyboard.press("x")
-        page.locator("[data-test=export]").click()
-        expect(page.get_by_text(re.compile("“Gears turning”, at 0:0.*, may not be used"))).to_be_visible()
+        refused = page.locator("[data-test=refused]")
+        expect(refused).to_contain_text("“Gears turning” may not be used: its licence ended on 31 January 2026.")
+        expect(page.locator("[data-test=export]")).to_be_disabled()
+        refused.get_by_role("button").click()  # to where it lies
+        expect(settings.get_by_text("Part of it that is seen")).to_be_visible()
         self.assertEqual(self.problems, [])
 
 

@@ -8,6 +8,9 @@ from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import limits, run
 
 WORKING_HEIGHT = 540  # pixels
+MONO_ON_BOTH_SIDES = (
+    -3.0103
+)  # dB: so much lower ffmpeg brings one channel to two in an export; the page plays it as loud
 KEY_SECONDS = 0.5  # a key frame this often keeps seeking quick
 THUMB_WIDTH, THUMB_HEIGHT = 96, 54  # pixels
 THUMBS_ACROSS, THUMBS_DOWN = 10, 6
@@ -21,7 +24,8 @@ def working_size(media: MediaInfo) -> tuple[int, int]:
 
 
 def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = no_progress) -> None:
-    """A small MP4 for the page: 540 lines at a constant rate, a key frame every half second, AAC at 48 kHz.
+    """A small MP4 for the page: 540 lines at a constant rate, a key frame every half second, AAC at 48 kHz, mono
+    where the source is.
 
     Frame n of it is frame n of the source resampled to ``media.rate``.
     """
@@ -38,9 +42,13 @@ def working_copy(path: Path, media: MediaInfo, out: Path, progress: Progress = n
             "-colorspace", "bt709", "-color_primaries", "bt709", "-color_trc", "bt709", "-color_range", "tv",
         ]  # fmt: skip
     if media.has_sound:
+        heard = "aresample=async=1:first_pts=0"
+        mono = media.channels == 1
+        if mono:
+            heard += f",volume={MONO_ON_BOTH_SIDES}dB"
         arguments += [
-            "-map", "0:a:0", "-af", "aresample=async=1:first_pts=0", "-c:a", "aac", "-aac_coder", "fast",
-            "-b:a", "128k", "-ar", "48000", "-ac", "2",
+            "-map", "0:a:0", "-af", heard, "-c:a", "aac", "-aac_coder", "fast",
+            "-b:a", "80k" if mono else "128k", "-ar", "48000", "-ac", "1" if mono else "2",
         ]  # fmt: skip
     encode(
         [*arguments, "-movflags", "+faststart", "-f", "mp4", str(out)],

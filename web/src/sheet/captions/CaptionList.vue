@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, watch } from 'vue'
 import { useCommands } from '@/commands/registry'
-import { breakLine, captionsOf, hiddenIn, joinBefore, moveWord, splitAt } from './arranging'
+import { hiddenIn } from '@/sheet/kinds/wording/hidden'
+import { breakLine, captionsOf, joinBefore, moveWord, splitAt } from './arranging'
 import { clock } from '@/shared/format'
 import type { Doc, Edit, WordRef } from '@/document/useDocument'
 import { fps } from '@/player/timeline'

@@ -1,6 +1,5 @@
 """``manage.py load_demo``: the demo account, recordings and a first clip."""
 
-import importlib.util
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
@@ -14,7 +13,6 @@ from django.core.management.base import BaseCommand
 from django.db import connection, transaction
 
 from hovvet.core.colour.grade import Grade
-from hovvet.core.media.wav import open_wav
 from hovvet.core.render.output import Output
 from hovvet.core.sheet.asking import AddCard, Lay
 from hovvet.core.sheet.contents import Content
@@ -33,9 +31,7 @@ from hovvet.core.sheet.edits import PutEdition
 from hovvet.core.sheet.model import Edition, WordRef
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import sweep, sweep_edit
-from hovvet.core.words.corrections import NameSpeaker, SuggestSpeakers
 from hovvet.core.words.glossary import Term
-from hovvet.core.words.speakers import suggest_speakers
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.assets.bringing import bring_in
@@ -44,7 +40,7 @@ from hovvet.server.assets.models import Asset
 from hovvet.server.delivery.beginning import begin_exports, checked
 from hovvet.server.delivery.exporting import EXPORT
 from hovvet.server.delivery.made import ClipNow
-from hovvet.server.documents.changing import apply_edit, correct_now, do_asked
+from hovvet.server.documents.changing import apply_edit, do_asked
 from hovvet.server.documents.making import make_clip
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import sheet_of
@@ -85,13 +81,13 @@ class Command(BaseCommand):
         work: list[Callable[[], object]] = []
         if _TALK not in there:
             work += [
-                lambda: self._found(self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", talks)),
+                lambda: self._talk(workspace, talks),
                 lambda: self._shelf(workspace),
             ]
         for title, name in ((_OPEN_NIGHT, "open-night"), (_INTERVIEW, "interview")):
             if title not in there:
                 work.append(partial(self._conversation, workspace, title, name, notes))
-        with ThreadPoolExecutor(2) as together:
+        with ThreadPoolExecutor(3) as together:
             for done in [together.submit(_apart, each) for each in work]:
                 done.result()
         if _TALK not in there:
@@ -100,10 +96,14 @@ class Command(BaseCommand):
             self._finished_clip(talk)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
+    def _talk(self, workspace: Workspace, show: Show) -> None:
+        talk = self._bring_in(workspace, _TALK, "talk", "bench-talk.mp4", show)
+        self._found(talk)
+        for job in Job.objects.filter(kind=FACES, target=talk.pk, state=Job.State.QUEUED):  # whom the view follows
+            run_job.func(str(job.pk))
+
     def _conversation(self, workspace: Workspace, title: str, name: str, show: Show) -> None:
-        recording = self._bring_in(workspace, title, name, f"{show.name.lower().replace(' ', '-')}-{name}.opus", show)
-        self._tell_apart(recording)
-        self._found(recording)
+        self._found(self._bring_in(workspace, title, name, f"{show.name.lower().replace(' ', '-')}-{name}.opus", show))
 
     def _found(self, recording: Recording) -> None:
         """Its passages."""
@@ -119,17 +119,13 @@ class Command(BaseCommand):
     def _bring_in(self, workspace: Workspace, title: str, name: str, file_name: str, show: Show) -> Recording:
         self.stdout.write(f"Preparing the demo recording “{title}”…")
         self.stdout.flush()
-        speech = DEMO / "speech" / f"{name}.opus"
         words = Transcript.model_validate_json((DEMO / "words" / f"{name}.json").read_bytes())
         recording = Recording(
             workspace=workspace, show=show, title=title, file_name=file_name,
             transcript_json=words.model_dump(mode="json"),
         )  # fmt: skip
         recording.folder.mkdir(parents=True, exist_ok=True)
-        if file_name.endswith(".mp4"):
-            _drawing().draw_talk(speech, recording.original)
-        else:
-            shutil.copyfile(speech, recording.original)
+        shutil.copyfile(DEMO / "speech" / f"{name}{Path(file_name).suffix}", recording.original)
         with transaction.atomic():
             recording.save()
             describe_words(recording, words)
@@ -140,16 +136,6 @@ class Command(BaseCommand):
             raise SystemExit(f"The demo could not be prepared: {job.error} {job.error_detail}")
         recording.refresh_from_db()
         return recording
-
-    def _tell_apart(self, notes: Recording) -> None:
-        """The two who speak, as the voices suggest and a person named them."""
-        turns = suggest_speakers(open_wav(notes.folder / "speech.wav"), transcript_of(notes).words, 2)
-        for correction in (
-            SuggestSpeakers(turns=tuple(turns)),
-            NameSpeaker(speaker="S1", name="Tolliver"),
-            NameSpeaker(speaker="S2", name="Maren"),
-        ):
-            correct_now(notes, correction, None)
 
     def _sticker(self, workspace: Workspace, file: Path) -> str:
         """A logo or sticker on the shelf, by the name that sheets have for it."""
@@ -187,8 +173,6 @@ class Command(BaseCommand):
     def _finished_clip(self, talk: Recording) -> None:
         """A short clip in the house style, exported in three shapes; the style and a look are kept with the workspace."""
         workspace = talk.workspace
-        for job in Job.objects.filter(kind=FACES, target=talk.pk, state=Job.State.QUEUED):  # whom the view follows
-            run_job.func(str(job.pk))
         first, last = _said(talk, _FINISHED)
         clip = make_clip(talk, first, last, "Most broken things are not broken")
         hook = Lay(
@@ -278,13 +262,3 @@ def _laid(word: int, count: int, shelf: dict[str, str]) -> list[Lay | AddCard]:
         over(Sound(media=shelf["A small bell"], **Sound.presets["Play once"]), 8, 8),
         AddCard(content=Slide(text="Bring yours on Tuesday", second="Quillhaven Mending Room, 6 pm", ground="#47713F")),
     ]
-
-
-def _drawing() -> Any:
-    """The demo's own module that draws the talk; it is not part of the package."""
-    spec = importlib.util.spec_from_file_location("demo_picture", Path(DEMO / "picture.py"))
-    assert spec
-    assert spec.loader
-    module = importlib.util.module_from_spec(spec)
-    spec.loader.exec_module(module)
-    return module
