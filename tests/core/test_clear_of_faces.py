@@ -5,6 +5,7 @@ import unittest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from hovvet.core.captions.style import STYLES
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import planned, staged
 from hovvet.core.compile.target import Target
@@ -16,6 +17,7 @@ from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
 from hovvet.core.sheet.starting import framed
 from hovvet.core.time import Rate
+from hovvet.core.value import with_changes
 from hovvet.core.view.rows import bars, rows
 from tests.core.test_framings import two_faces
 from tests.media import even_words
@@ -63,6 +65,43 @@ class ClearOfFaces(unittest.TestCase):
         self.assertIn("over a face", note)
         _, _, note = self.written(OUTLETS["square"], Faces(), height=0.5)
         self.assertEqual(note, "")
+
+
+class Captions(unittest.TestCase):
+    """Captions that lie over a face are marked, and the height at which none does is known."""
+
+    SHEET = Sheet(
+        pieces=(Piece(id="p1", recording="r", start=0.0, end=8.0),),
+        layers=(Layer(id="l1", content=Framing(mode="fill")),),
+    )
+
+    def captions(self, y: float, height: float) -> tuple[list[bool], float | None]:
+        count = 16
+        track = Track(first=0, x=(0.5,) * count, y=(y,) * count, side=(0.1,) * count, moved=(0.0,) * count)
+        faces = Faces(times=tuple(n / 2 for n in range(count)), tracks=(track,))
+        target = Target(OUTLETS["square"], captions=with_changes(STYLES["label"], height=height))
+        scene = staged(self.SHEET, {"r": Source(even_words(20), MEDIA, None, faces)}, target)
+        return [each.over_face for each in planned(scene, target).captions], scene.clear_height
+
+    def test_all_are_over_a_face_that_stays_and_clear_of_it_where_told(self):
+        over, clear = self.captions(0.8, 0.8)
+        self.assertEqual(set(over), {True})
+        self.assertIsNotNone(clear)
+        over, again = self.captions(0.8, clear)
+        self.assertEqual((set(over), again), ({False}, None))
+
+    def test_nothing_is_told_of_captions_that_are_clear(self):
+        over, clear = self.captions(0.3, 0.9)
+        self.assertEqual((set(over), clear), ({False}, None))
+
+    def test_where_a_face_fills_the_picture_there_is_nowhere_else(self):
+        count = 16
+        track = Track(first=0, x=(0.5,) * count, y=(0.5,) * count, side=(0.5,) * count, moved=(0.0,) * count)
+        faces = Faces(times=tuple(n / 2 for n in range(count)), tracks=(track,))
+        target = Target(OUTLETS["square"], captions=STYLES["label"])
+        scene = staged(self.SHEET, {"r": Source(even_words(20), MEDIA, None, faces)}, target)
+        self.assertTrue(all(each.over_face for each in planned(scene, target).captions))
+        self.assertIsNone(scene.clear_height)
 
 
 class AtFirst(unittest.TestCase):

@@ -1,6 +1,6 @@
 """What is at hand while the layers of a sheet are placed, and what they place."""
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Generic, TypeVar, cast
@@ -59,6 +59,10 @@ class Box(Value):
     height: float
 
 
+def _nobody(_first: int, _last: int) -> Sequence[Band]:
+    return ()
+
+
 @dataclass
 class Scene:
     """What is ``laid`` is known before anything is placed; of several things that cannot both count, the latest does. Each
@@ -78,9 +82,10 @@ class Scene:
     shapes: list[Shape] = field(default_factory=list)  # drawn by the script
     letterings: list[Lettering] = field(default_factory=list)  # written by the script, over its captions
     taken: list[tuple[int, int, Band]] = field(default_factory=list)  # frames, and where nothing else is to be written
-    base: Sequence[PictureLayer] = ()  # the picture of who speaks, once that is known
+    faces: Callable[[int, int], Sequence[Band]] = _nobody  # those in the picture between two frames, once it is known
     boxes: dict[str, Box] = field(default_factory=dict)  # of what stands on screen, by layer
     on_face: set[str] = field(default_factory=set)  # layers that could be written nowhere but over a face
+    clear_height: float | None = None  # of captions, where some lie over a face and need not
     markers: list[Mark] = field(default_factory=list)
     _reaches: dict[Span, Reach | None] = field(default_factory=dict)
     _of: dict[type[Content], Sequence[Laid[Content]]] = field(default_factory=dict)

@@ -11,6 +11,8 @@ from hovvet.core.captions.fonts import FALLBACK
 from hovvet.core.captions.lay_out import lay_out_captions
 from hovvet.core.captions.metrics import unwritten
 from hovvet.core.compile.contents import placement_of
+from hovvet.core.compile.faces_seen import FacesSeen
+from hovvet.core.compile.off_faces import off_faces
 from hovvet.core.compile.picture import base_picture
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.source import Source
@@ -43,8 +45,9 @@ def planned(scene: Scene, target: Target) -> Plan:
     breaks = {n: target.breaks[ref] for n, word in enumerate(words) if (ref := (word.origin, word.id)) in target.breaks}
     captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout, breaks) if target.texts else ()
     style, face = target.captions, target.face
-    scene.base = tuple(base_picture(scene))
-    text = _written(captions, words, scene, target)
+    base = tuple(base_picture(scene))
+    scene.faces = FacesSeen(base, scene).between
+    captions, text = _written(captions, words, scene, target)
     return Plan(
         rate=timeline.rate,
         width=outlet.width,
@@ -52,7 +55,7 @@ def planned(scene: Scene, target: Target) -> Plan:
         frames=timeline.frames,
         samples=timeline.rate.sample(timeline.frames),
         peak_db=outlet.peak,
-        picture=(*scene.base, *scene.picture, *scene.over, *scene.last),
+        picture=(*base, *scene.picture, *scene.over, *scene.last),
         sound=(*sound, *scene.sound),
         prepared=tuple(prepared),
         stretches=tuple(_stretches(timeline)),
@@ -64,19 +67,24 @@ def planned(scene: Scene, target: Target) -> Plan:
     )
 
 
-def _written(captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scene, target: Target) -> str | None:
-    """The script of captions, and of all that is written or drawn over them; None where there is nothing."""
+def _written(
+    captions: Sequence[Caption], words: Sequence[PlanWord], scene: Scene, target: Target
+) -> tuple[tuple[Caption, ...], str | None]:
+    """The captions as they came out, and the script of them and of all that is written or drawn over them; None where there
+    is nothing."""
     style, rate, outlet = target.captions, scene.timeline.rate, target.outlet
     own = caption_lettering(captions, words, rate, outlet, style, target.face) if style else None
-    writing = [laid for laid in scene.laid if placement_of(laid.content).writes]
-    if own and writing:
+    if style and own:
         setting = own.writer.setting
-        lines = ((first, said.frames, setting.lines(said.lines)) for first, said in own.parts)
-        scene.taken += ((first, first + frames, band(each, setting.padding)) for first, frames, each in lines)
-    for laid in writing:
-        placement_of(laid.content).write(laid, scene, words)
+        bands = [band(setting.lines(said.lines), setting.padding) for _, said in own.parts]
+        scene.taken += ((each.first, each.last, taken) for each, taken in zip(captions, bands, strict=True))
+        captions, scene.clear_height = off_faces(captions, bands, style.height, scene)
+    for laid in scene.laid:
+        if placement_of(laid.content).writes:
+            placement_of(laid.content).write(laid, scene, words)
     letterings = [*([own] if own else ()), *scene.letterings]
-    return script(outlet, letterings, rate, scene.shapes) if letterings or scene.shapes else None
+    text = script(outlet, letterings, rate, scene.shapes) if letterings or scene.shapes else None
+    return tuple(captions), text
 
 
 def unwritten_in(plan: Plan, scene: Scene, target: Target) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from functools import cached_property
 from itertools import pairwise
 from pathlib import Path
 from typing import Any, Literal
@@ -16,6 +17,7 @@ from hovvet.core.media.ffmpeg import GUARD_OPTIONS, Progress, no_progress
 from hovvet.core.media.process import MediaError
 from hovvet.core.value import Value
 
+Floats = NDArray[np.float64]
 VERSION: Literal[1] = 1
 _WIDE = 960  # pixels: no face that matters is missed in a picture this wide
 _EVERY = 4  # looks; in between only where faces were a moment ago
@@ -26,6 +28,7 @@ _NEAR = 1.2  # times its side that a face moves between two looks at most
 _SMALL = (64, 36)  # pixels of the pictures by which cuts are found
 _CUT = 22.0  # of 255: two looks that differ by this much on average may be of two shots
 _SUDDEN = 0.6  # part of the difference of two looks that comes between two frames, at a cut
+_SMOOTH = 3  # looks over which the place of a face is taken (median)
 _MOUTH = (24, 16)  # pixels of what is compared of a mouth
 
 
@@ -39,6 +42,17 @@ class Track(Value):
     side: tuple[float, ...]
     moved: tuple[float, ...]
 
+    @cached_property
+    def smooth(self) -> tuple[Floats, Floats]:
+        """Its centre across and down at each look, the median of that look and its neighbours."""
+        return _smoothed(self.x), _smoothed(self.y)
+
+
+def _smoothed(places: Sequence[float]) -> Floats:
+    padded = np.pad(np.array(places), _SMOOTH // 2, mode="edge")
+    made: Floats = np.median(np.lib.stride_tricks.sliding_window_view(padded, _SMOOTH), axis=1)
+    return made
+
 
 class Faces(Value):
     """The faces of a recording at its looks, ``times`` in seconds; ``cuts`` are the seconds at which a shot begins in it."""
@@ -47,6 +61,11 @@ class Faces(Value):
     times: tuple[float, ...] = ()
     cuts: tuple[float, ...] = ()
     tracks: tuple[Track, ...] = ()
+
+    @cached_property
+    def moments(self) -> Floats:
+        """``times`` to be computed with."""
+        return np.array(self.times)
 
     @property
     def together(self) -> bool:

@@ -1,6 +1,5 @@
 """How a calm operator keeps a face in view: still while it stays near the middle, eased moves when it leaves that."""
 
-from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
@@ -9,15 +8,13 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.picture.faces import Faces, Track
+from hovvet.core.picture.faces import Faces, Floats, Track
 from hovvet.core.picture.talking import Watched
 
 Axis = Literal["x", "y"]
-Floats = NDArray[np.float64]
 _ZONE = 0.36  # of the window: the face may wander over this much before the frame moves
 _FASTEST = 0.5  # windows a second
 _QUICKEST = 0.8  # seconds: no move is shorter
-_SMOOTH = 3  # looks over which the place of a face is taken (median)
 
 
 @dataclass(frozen=True)
@@ -66,13 +63,9 @@ def follow(faces: Faces, whom: Sequence[Watched], axis: Axis, window: float, sec
 
 def _seen(faces: Faces, track: Track, axis: Axis, start: float, end: float) -> tuple[Floats, Floats]:
     """Times and places of a face while it is watched, smoothed; the looks next to the stretch count too."""
-    times = np.array(faces.times[track.first : track.first + len(track.x)])
-    places = np.array(track.x if axis == "x" else track.y)
-    spare = _SMOOTH // 2
-    padded = np.pad(places, spare, mode="edge")
-    smooth = np.median(np.lib.stride_tricks.sliding_window_view(padded, _SMOOTH), axis=1)
-    a = max(bisect_right(times, start) - 1, 0)
-    b = min(max(bisect_right(times, end) + 1, a + 1), len(times))
+    times, smooth = faces.moments[track.first : track.first + len(track.x)], track.smooth["xy".index(axis)]
+    a = max(int(np.searchsorted(times, start, side="right")) - 1, 0)
+    b = min(max(int(np.searchsorted(times, end, side="right")) + 1, a + 1), len(times))
     return times[a:b], smooth[a:b]
 
 

@@ -300,6 +300,8 @@ class Caption(_Part):
     """The frame from which on it is not."""
     fast: bool = False
     """Whether it is too fast to be read."""
+    over_face: bool = False
+    """Whether it lies over a face."""
 
 
 class Mark(_Part):

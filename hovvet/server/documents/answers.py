@@ -118,6 +118,9 @@ class DocumentOut(Schema):
     """Of a clip: what is laid over them."""
     unwritten: str
     """Letters of its captions and titles that no font has."""
+    clear_height: float | None
+    """Where in the safe area its captions would lie over no face (0 to 1, from above); None where they do not, or always
+    would."""
     struck: tuple[int, ...]
     """Of a desk: the words that are cut, by id."""
     short: list[ShortPause]
@@ -197,6 +200,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         rows=made,
         bars=bars(sheet, now.scene, made, now.edition.hidden, _names(now)),
         unwritten=now.unwritten,
+        clear_height=now.scene.clear_height,
         struck=struck_words(sheet) if document.recording else (),
         short=short_pauses(gaps, plan),
         newest=max([document.head_id or 0, *corrected]),

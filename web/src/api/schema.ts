@@ -3352,6 +3352,12 @@ export interface components {
              * @default false
              */
             fast: boolean;
+            /**
+             * Over Face
+             * @description Whether it lies over a face.
+             * @default false
+             */
+            over_face: boolean;
         };
         /**
          * CaptionBreak
@@ -3525,6 +3531,12 @@ export interface components {
              * @description Letters of its captions and titles that no font has.
              */
             unwritten: string;
+            /**
+             * Clear Height
+             * @description Where in the safe area its captions would lie over no face (0 to 1, from above); None where they do not, or always
+             *     would.
+             */
+            clear_height: number | null;
             /**
              * Struck
              * @description Of a desk: the words that are cut, by id.

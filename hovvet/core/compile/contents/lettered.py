@@ -3,7 +3,6 @@
 from collections.abc import Iterator, Sequence
 
 from hovvet.core.captions.ass import Lettering
-from hovvet.core.compile.faces_seen import faces_seen
 from hovvet.core.compile.scene import Box, Laid, Scene
 from hovvet.core.compile.titles import band, title_letterings, title_style
 from hovvet.core.plan.model import PlanWord
@@ -14,7 +13,7 @@ from hovvet.core.sheet.contents.lettered import Lettered
 def write_lettered(laid: Laid[Lettered], scene: Scene, words: Sequence[PlanWord]) -> None:
     """Write it clear of what is taken, and of faces where there is room for that; where it stands is its box."""
     taken = [each for begins, ends, each in scene.taken if begins < laid.last and ends > laid.first]
-    faces = faces_seen(scene.base, scene, laid.first, laid.last)
+    faces = scene.faces(laid.first, laid.last)
     made = title_letterings(laid.content, laid.first, laid.last, scene.outlet, scene.timeline.rate, taken, words, faces)
     scene.letterings += made
     scene.boxes[laid.layer] = box = _box(made[-1], scene.outlet)

@@ -155,6 +155,7 @@ watch([() => place.value?.n, heard], async ([own, now], [before]) => {
             <span v-else class="word" :class="{ cursor: each.n === place?.n && k === place?.k, key: shown.key, aside: shown.layer }" @click="stand(each.n, k)" @dblclick="write(false)">{{ shown.text }}</span>{{ ' ' }}
           </template>
           <i v-if="all[each.n]!.fast" class="alarm">too fast to read</i>
+          <i v-if="all[each.n]!.overFace" class="alarm">over a face</i>
         </span>
       </li>
     </template>

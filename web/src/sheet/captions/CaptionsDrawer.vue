@@ -7,7 +7,7 @@ import { clock } from '@/shared/format'
 import type { Choices } from '@/shared/useChoices'
 import type { CaptionLayout, Doc, Edit, WordRef } from '@/document/useDocument'
 import { tell, tellError } from '@/shared/tell'
-import type { ChooseStyle } from './useStyleChange'
+import { useStyleChange, type ChooseStyle } from './useStyleChange'
 import { fps } from '@/player/timeline'
 import CaptionList from './CaptionList.vue'
 import FieldsForm from '@/shared/FieldsForm.vue'
@@ -26,7 +26,14 @@ const SAMPLE = 4 // words
 const words = computed(() => (props.doc.plan.words ?? []).slice(0, SAMPLE).map((word) => word.text).join(' ').slice(0, 100) || 'What is said')
 const layout = computed(() => props.doc.sheet.layout!)
 const preset = computed(() => props.doc.layout_name)
-const fast = computed(() => captionsOf(props.doc.plan).filter((each) => each.fast))
+const { now, changed } = useStyleChange(() => props.doc.sheet, () => props.choices, (...of) => props.chooseStyle(...of))
+const troubled = computed(() => {
+  const all = captionsOf(props.doc.plan)
+  return [
+    { says: 'too fast to read', those: all.filter((each) => each.fast) },
+    { says: 'over a face', those: all.filter((each) => each.overFace), height: props.doc.clear_height },
+  ].filter((each) => each.those.length)
+})
 
 const marked = computed(() => props.doc.sheet.keywords ?? [])
 
@@ -73,10 +80,11 @@ onMounted(() => heading.value?.focus())
       <el-button size="small" @click="$emit('keywords')">Highlight one word per phrase</el-button>
       <el-button v-if="marked.length" size="small" @click="$emit('edit', [{ type: 'mark_keywords', words: marked, marked: false }])">Remove all highlights</el-button>
     </span>
-    <template v-if="fast.length">
-      <h3>{{ fast.length }} too fast to read</h3>
+    <template v-for="{ says, those, height } in troubled" :key="says">
+      <h3>{{ those.length }} {{ says }}</h3>
+      <el-button v-if="height != null" size="small" @click="changed({ ...now!, height })">Move all captions clear of faces</el-button>
       <ul>
-        <li v-for="each in fast" :key="each.first">
+        <li v-for="each in those" :key="each.first">
           <button @click="$emit('go', each.first / fps(doc.plan))"><span class="time quiet">{{ clock(each.first / fps(doc.plan)) }}</span> {{ each.words.map((word) => word.text).join(' ') }}</button>
         </li>
       </ul>

@@ -6,14 +6,15 @@ type Plan = Doc['plan']
  * layer that it is of where nobody says it. */
 export interface CaptionWord { ref: WordRef; text: string; line: boolean; key: boolean; layer: string | null }
 
-/** A caption as it is: its words, the frame it begins with, and whether it is too fast to be read. */
-export interface CaptionNow { words: CaptionWord[]; first: number; fast: boolean }
+/** A caption as it is: its words, the frame it begins with, whether it is too fast to be read, and whether it lies over a face. */
+export interface CaptionNow { words: CaptionWord[]; first: number; fast: boolean; overFace: boolean }
 
 /** The captions of a plan, one by one. */
 export function captionsOf(plan: Plan): CaptionNow[] {
   return (plan.captions ?? []).map((caption) => ({
     first: caption.first,
     fast: caption.fast ?? false,
+    overFace: caption.over_face ?? false,
     words: caption.lines.flatMap((line, n) => line.map((at, k) => {
       const word = plan.words![at]!
       return { ref: { origin: word.origin ?? '', word: word.id }, text: word.shown ?? word.text, line: n > 0 && k === 0, key: word.key ?? false, layer: word.layer ?? null }
