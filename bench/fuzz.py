@@ -30,12 +30,13 @@ from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import check_wav
 from hovvet.core.media.decode import speech_wav
 from hovvet.core.media.intake import take_in
-from hovvet.core.media.working import loudness, thumbnails, working_copy
+from hovvet.core.media.working import thumbnails, working_copy
 from hovvet.core.picture.own_picture import bring_in_picture
 from hovvet.core.picture.own_sticker import bring_in_sticker
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.house import HouseStyle
 from hovvet.core.sheet.house_file import AssetFile, PackedHouse, renamed, write_house
+from hovvet.core.sound.energy import energy_of
 from hovvet.core.words.words_apart import read_apart
 from hovvet.core.words.words_in import read_words
 
@@ -119,7 +120,7 @@ def prepare(path: Path, scratch: Path) -> None:
     if media.has_sound:
         speech_wav(taken.path, scratch / "speech.wav", media.duration)
         check_wav(scratch / "speech.wav")
-        loudness(taken.path, media.duration)
+        energy_of(taken.path, media.channels, media.duration)
     if media.has_picture:
         thumbnails(taken.path, media, scratch / "thumbs.jpg")
     working_copy(taken.path, media, scratch / "working.mp4")

@@ -4,7 +4,7 @@ import argparse
 from pathlib import Path
 
 from hovvet.cli.commands import Commands
-from hovvet.cli.files import showing, sound_of, taken_in, transcript_in
+from hovvet.cli.files import measured, showing, sound_of, taken_in, transcript_in
 from hovvet.cli.sweeping import add_pauses, kinds, settings_of
 from hovvet.cli.transcribe import recognised
 from hovvet.core.captions.style import CaptionStyle, caption_style
@@ -16,7 +16,6 @@ from hovvet.core.errors import CoreError
 from hovvet.core.formats.subtitles import subtitles
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.intake import Intake
-from hovvet.core.media.working import loudness
 from hovvet.core.plan.outlets import Outlet, outlet
 from hovvet.core.render.export import export
 from hovvet.core.render.sources import Original
@@ -24,7 +23,6 @@ from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.model import Piece, Sheet
 from hovvet.core.sound.silence import Levels, levels
 from hovvet.core.sweep.sweep import find_silences, sweep, sweep_edit
-from hovvet.core.value import with_changes
 
 _RECORDING = "recording"  # what the one recording is called in the sheet
 
@@ -64,9 +62,8 @@ def _export(options: argparse.Namespace, taken: Intake, where: Outlet, style: Ca
         settings = settings_of(options, options.sweep, transcript.language)
         finds = sweep(transcript, find_silences(sound, SPEECH_RATE), settings)
         sheet = apply(sheet, sweep_edit(sheet.pieces[0], transcript, finds, settings))
-    if media.has_sound:
-        media = with_changes(media, lufs=loudness(taken.path, media.duration))
-    source = Source(transcript, media, Levels(levels(sound, SPEECH_RATE)))
+    media, energy = measured(taken)
+    source = Source(transcript, media, Levels(levels(sound, SPEECH_RATE)), energy=energy)
     plan = compile(sheet, {_RECORDING: source}, Target(where, style))
     export(plan, {_RECORDING: Original(taken.path, media)}, options.out, showing("exporting"))
     if options.srt:

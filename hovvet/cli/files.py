@@ -14,11 +14,14 @@ from hovvet.core.errors import CoreError
 from hovvet.core.media.checked import published
 from hovvet.core.media.decode import speech_wav
 from hovvet.core.media.ffmpeg import Progress
+from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.intake import Intake, take_in
 from hovvet.core.media.wav import read_wav
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.upgrade import read_sheet
+from hovvet.core.sound.energy import Energy, energy_of, integrated
 from hovvet.core.sound.silence import Sound
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript
 
 
@@ -40,6 +43,15 @@ def sound_of(taken: Intake) -> Sound:
         wav = Path(scratch) / "speech.wav"
         speech_wav(taken.path, wav, taken.media.duration)
         return read_wav(wav)
+
+
+def measured(taken: Intake) -> tuple[MediaInfo, Energy | None]:
+    """What is in a file, with its loudness, and how loud it is from moment to moment."""
+    media = taken.media
+    if not media.has_sound:
+        return media, None
+    energy = energy_of(taken.path, media.channels, media.duration)
+    return with_changes(media, lufs=integrated(energy.power)), energy
 
 
 def transcript_in(path: Path) -> Transcript:

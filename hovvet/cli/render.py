@@ -7,7 +7,7 @@ from contextlib import ExitStack
 from pathlib import Path
 
 from hovvet.cli.commands import Commands
-from hovvet.cli.files import sheet_in, showing, sound_of, taken_in, transcript_in, write
+from hovvet.cli.files import measured, sheet_in, showing, sound_of, taken_in, transcript_in, write
 from hovvet.core.captions.fonts import CAPTION_FONTS, Font
 from hovvet.core.captions.own_fonts import bring_in_font
 from hovvet.core.colour.cube_file import read_cube
@@ -20,7 +20,7 @@ from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.media.intake import Intake
-from hovvet.core.media.working import loudness, working_copy
+from hovvet.core.media.working import working_copy
 from hovvet.core.picture.faces import Faces, find_faces
 from hovvet.core.picture.own_picture import bring_in_picture
 from hovvet.core.picture.own_sticker import bring_in_sticker
@@ -33,7 +33,6 @@ from hovvet.core.sheet.contents.look import Look
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.sound.silence import Levels, levels
-from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript
 
 
@@ -93,12 +92,10 @@ def _run(options: argparse.Namespace) -> None:
         taken = {name: stack.enter_context(taken_in(media[name])) for name in recordings}
         sources = {}
         for name, each in taken.items():
-            info = each.media
-            if info.has_sound:
-                info = with_changes(info, lufs=loudness(each.path, info.duration))
+            info, energy = measured(each)
             transcript = transcripts.get(name) or Transcript(duration=info.duration)
             faces = _faces(each) if any(layer.content.follows_faces for layer in sheet.layers) else None
-            sources[name] = Source(transcript, info, Levels(levels(sound_of(each), SPEECH_RATE)), faces)
+            sources[name] = Source(transcript, info, Levels(levels(sound_of(each), SPEECH_RATE)), faces, energy)
             originals[name] = Original(each.path, info, file_digest(each.path))
         target = target_of(sheet, edition, kit)
         plan = compile(sheet, sources, target)

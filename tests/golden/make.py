@@ -137,15 +137,18 @@ def visibility() -> Any:
 def fades() -> Any:
     """How a sound layer rises, falls and is heard: of a sound that is 1 all along."""
     cases = []
-    for samples, rise, fall, gain in (
+    for samples, rise, fall, gain, *knots in (
         (200, 0, 0, 0.0),
         (200, 40, 60, -6.0),
         (100, 50, 50, 3.5),
         (64, 64, 0, -12.25),
         (30, 1, 1, 0.0),
+        (200, 20, 0, -3.0, (20, 1.0), (60, 0.25), (70, 0.5), (150, 0.5), (190, 0.0)),
+        (90, 0, 0, 0.0, (-30, 0.2), (120, 1.7)),
     ):
+        level = tuple(Knot(at=at, value=value) for at, value in knots)
         layer = SoundLayer(
-            media="m", sample=0, samples=samples, source_sample=0, gain=gain, fade_in=rise, fade_out=fall
+            media="m", sample=0, samples=samples, source_sample=0, gain=gain, level=level, fade_in=rise, fade_out=fall
         )
         plan = Plan(rate=Rate(), width=2, height=2, frames=1, samples=samples, sound=(layer,))
         heard = np.zeros((samples, 2), np.float32)

@@ -3,7 +3,7 @@
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Generic, TypeVar, cast
+from typing import Generic, NamedTuple, TypeVar, cast
 
 from hovvet.core.captions.ass import Lettering, Shape
 from hovvet.core.compile.source import Source
@@ -59,6 +59,13 @@ class Box(Value):
     height: float
 
 
+class Beside(NamedTuple):
+    """A sound beside the speech, ``under`` dB lower wherever somebody speaks."""
+
+    layer: SoundLayer
+    under: float = 0.0
+
+
 def _nobody(_first: int, _last: int) -> Sequence[Band]:
     return ()
 
@@ -78,7 +85,7 @@ class Scene:
     picture: list[PictureLayer] = field(default_factory=list)
     over: list[PictureLayer] = field(default_factory=list)  # on screen, over all that is in the picture
     last: list[PictureLayer] = field(default_factory=list)  # over all else
-    sound: list[SoundLayer] = field(default_factory=list)
+    sound: list[Beside] = field(default_factory=list)
     shapes: list[Shape] = field(default_factory=list)  # drawn by the script
     letterings: list[Lettering] = field(default_factory=list)  # written by the script, over its captions
     taken: list[tuple[int, int, Band]] = field(default_factory=list)  # frames, and where nothing else is to be written

@@ -7,6 +7,7 @@ from typing import Any
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.picture.faces import Faces
 from hovvet.core.picture.talking import Watched, watched
+from hovvet.core.sound.energy import Energy, of_spans
 from hovvet.core.sound.silence import Levels
 from hovvet.core.words.transcript import Transcript
 
@@ -14,12 +15,20 @@ from hovvet.core.words.transcript import Transcript
 @dataclass(frozen=True)
 class Source:
     """The words and the media of a recording; with its ``levels``, cuts are placed where it is quiet; with its ``faces``,
-    a speaker can be kept in view (None while they have not been looked for)."""
+    a speaker can be kept in view (None while they have not been looked for); with its ``energy`` it is known how loud it
+    comes out."""
 
     transcript: Transcript
     media: MediaInfo
     levels: Levels | None = None
     faces: Faces | None = None
+    energy: Energy | None = None
+
+    @property
+    def voices(self) -> dict[str, tuple[float, float]]:
+        """For each speaker the loudness of what they say, in LUFS, and for how many seconds they speak; without those of whom
+        nothing is heard."""
+        return _voices(_Same(self.energy), _Same(self.transcript.words)) if self.energy else {}
 
     @property
     def talking(self) -> list[Watched]:
@@ -44,3 +53,17 @@ class _Same:
 def _talking(faces: _Same, words: _Same) -> list[Watched]:
     """Kept: in a long recording it takes longer than all the rest of an edit."""
     return watched(faces.value, words.value)
+
+
+@lru_cache(maxsize=16)
+def _voices(energy: _Same, words: _Same) -> dict[str, tuple[float, float]]:
+    """Kept, for the same reason."""
+    said: dict[str, list[tuple[float, float]]] = {}
+    for word in words.value:
+        said.setdefault(word.speaker, []).append((word.start, word.end))
+    found = {speaker: of_spans(energy.value.power, spans) for speaker, spans in said.items()}
+    return {
+        speaker: (lufs, sum(end - start for start, end in said[speaker]))
+        for speaker, lufs in found.items()
+        if lufs is not None
+    }

@@ -13,7 +13,7 @@ from hovvet.core.sheet.contents.fades import Fades
 from hovvet.core.time import SAMPLE_RATE, Samples, to_samples
 from hovvet.core.value import with_changes
 
-QUIETEST_GAIN, LOUDEST_GAIN = -20.0, 20.0  # dB
+QUIETEST_GAIN, LOUDEST_GAIN = -24.0, 32.0  # dB
 HANDLE = JOIN_SAMPLES // 2
 _LEAD = 2_400  # samples made before and after a stretched sound, for its joins
 _ROOM, _ROOM_FADE = 19_200, 4_800  # samples of the room that are heard again and again, and how they cross

@@ -12,6 +12,7 @@ from hovvet.core.captions.lay_out import lay_out_captions
 from hovvet.core.captions.metrics import unwritten
 from hovvet.core.compile.contents import placement_of
 from hovvet.core.compile.faces_seen import FacesSeen
+from hovvet.core.compile.mixing.mix import mixed
 from hovvet.core.compile.off_faces import off_faces
 from hovvet.core.compile.picture import base_picture
 from hovvet.core.compile.scene import Scene
@@ -48,15 +49,18 @@ def planned(scene: Scene, target: Target) -> Plan:
     base = tuple(base_picture(scene))
     scene.faces = FacesSeen(base, scene).between
     captions, text = _written(captions, words, scene, target)
+    mix = mixed(scene, sound, prepared, words, mastered=target.texts)
     return Plan(
         rate=timeline.rate,
         width=outlet.width,
         height=outlet.height,
         frames=timeline.frames,
         samples=timeline.rate.sample(timeline.frames),
+        master=mix.master,
         peak_db=outlet.peak,
+        loudness=mix.loudness,
         picture=(*base, *scene.picture, *scene.over, *scene.last),
-        sound=(*sound, *scene.sound),
+        sound=mix.layers,
         prepared=tuple(prepared),
         stretches=tuple(_stretches(timeline)),
         words=words,

@@ -1,6 +1,5 @@
-"""The working copy, thumbnails and loudness of a recording: what the page plays and draws."""
+"""The working copy, and the thumbnails of a recording: what the page plays and draws."""
 
-import re
 from pathlib import Path
 
 from hovvet.core.media.ffmpeg import GUARD, Progress, encode, no_progress, source
@@ -71,13 +70,3 @@ def thumbnails(path: Path, media: MediaInfo, out: Path) -> None:
         "-an", "-vf", scale, "-frames:v", "1", "-q:v", "5", "-f", "mjpeg", str(out),
     ]  # fmt: skip
     run(command, limits(media.duration, 1))
-
-
-def loudness(path: Path, duration: float) -> float | None:
-    """Integrated loudness in LUFS (EBU R 128), or None for silence."""
-    command = [
-        "ffmpeg", "-v", "error", "-nostdin", *GUARD, "-i", source(path), "-map", "0:a:0", "-vn",
-        "-af", "ebur128=framelog=verbose:metadata=1,ametadata=mode=print:key=lavfi.r128.I:file=-", "-f", "null", "-",
-    ]  # fmt: skip
-    found = re.findall(r"lavfi\.r128\.I=(-?[\d.]+)", run(command, limits(duration, 1)).decode())
-    return float(found[-1]) if found and float(found[-1]) > -69 else None

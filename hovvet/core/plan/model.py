@@ -208,6 +208,8 @@ class SoundLayer(_Part):
     """The sample of the medium with which it begins."""
     gain: float = 0.0
     """dB."""
+    level: tuple[Knot, ...] = ()
+    """A factor on that at samples of the layer, straight lines between them; without knots it is 1."""
     fade_in: int = 0
     """Samples over which it rises."""
     fade_out: int = 0
@@ -334,8 +336,12 @@ class Plan(_Part):
     """The whole length in sound, to the sample nearest to its last frame."""
     sample_rate: int = SAMPLE_RATE
     """Samples a second."""
+    master: float = 0.0
+    """dB on the sum of the sounds, before the limiter."""
     peak_db: float = -1.5
-    """What no sample goes beyond, dBTP: the limiter sees to it."""
+    """What the sound does not go beyond, dBTP: the limiter sees to it."""
+    loudness: float | None = None
+    """LUFS that it comes to, as far as it is known how loud its sounds are."""
     ground: str = GROUND
     """The colour behind everything."""
     picture: tuple[PictureLayer, ...] = ()

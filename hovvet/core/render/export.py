@@ -156,7 +156,7 @@ def check_sources(plan: Plan, originals: Mapping[str, Original]) -> None:
 
 def _sound(plan: Plan, originals: Mapping[str, Original], folders: Folders, kind: str, scratch: Path) -> Path:
     """The sound of a film: the same after captions or pictures have changed, and in other shapes, so it is kept too."""
-    heard = plan.model_dump(mode="json", include={"sound", "prepared", "samples", "sample_rate", "peak_db"})
+    heard = plan.model_dump(mode="json", include={"sound", "prepared", "samples", "sample_rate", "master", "peak_db"})
     digests = {media: originals[media].digest or media for media in plan.recordings}
     told = json.dumps([_SOUND_CODE, kind, heard, digests], sort_keys=True)
     key = sha256(told.encode()).hexdigest()
@@ -170,7 +170,7 @@ def _sound(plan: Plan, originals: Mapping[str, Original], folders: Folders, kind
     return path
 
 
-_SOUND_CODE = 3  # grows whenever the same sound would be made otherwise
+_SOUND_CODE = 4  # grows whenever the same sound would be made otherwise
 _SOUNDS = {
     "mp4": ["-c:a", "aac", "-aac_coder", "fast", "-b:a", "160k", "-f", "mp4"],
     "m4a": ["-c:a", "aac", "-b:a", "160k", "-movflags", "+faststart", "-f", "mp4"],

@@ -15,11 +15,15 @@ _AT_ONCE = 2_880_000  # samples: a minute
 
 
 def mix(plan: Plan, decode: Decode, out: Stereo) -> None:
-    """Add the layers to ``out``, silence of ``plan.samples`` samples, each at its gain, faded in and out at equal power."""
+    """Add the layers to ``out``, silence of ``plan.samples`` samples, each at its gain and level, faded in and out at equal
+    power; then the master."""
     for layer in plan.sound:
         gain = np.float32(10 ** (layer.gain / 20))
         for a, b in stretches(layer):
             sound = decode(layer.media, layer.source_sample + a, b - a) * gain
+            if layer.level:
+                knots = [knot.at for knot in layer.level], [knot.value for knot in layer.level]
+                sound *= np.interp(np.arange(a, b), *knots).astype(np.float32)[:, None]
             if a < layer.fade_in:
                 rise = fade_in(layer.fade_in)[a:b]
                 sound[: len(rise)] *= rise[:, None]
@@ -32,6 +36,9 @@ def mix(plan: Plan, decode: Decode, out: Stereo) -> None:
             first, last = max(layer.sample + a, 0), min(layer.sample + b, plan.samples)
             if first < last:
                 out[first:last] += sound[first - layer.sample - a : last - layer.sample - a]
+    if plan.master:
+        for first in range(0, plan.samples, _AT_ONCE):
+            out[first : first + _AT_ONCE] *= np.float32(10 ** (plan.master / 20))
 
 
 def stretches(layer: SoundLayer) -> Iterator[tuple[int, int]]:

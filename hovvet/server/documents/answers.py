@@ -22,6 +22,7 @@ from hovvet.server.documents.prepared_sounds import still_preparing
 from hovvet.server.documents.stamps import stamp_of
 from hovvet.server.documents.transcripts import Corrected, corrected_of, transcript_at, transcript_of
 from hovvet.server.recordings.looking import look_for_faces
+from hovvet.server.recordings.measuring import measure_soon
 from hovvet.server.recordings.models import Recording
 from hovvet.server.schema import Schema
 
@@ -169,6 +170,8 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
     """A document as the page of a user takes it."""
     document, sheet, plan = now.document, now.sheet, now.plan
     preparing, looking, stamp = still_preparing(document, plan), _looking(now), stamp_of(document)
+    for recording in now.sources.recordings.values():
+        measure_soon(recording)
     made = [] if document.recording else rows(sheet, now.scene)
     gaps = _pauses(document.recording) if document.recording else []
     corrected = [corrected_of(recording) or 0 for recording in now.sources.recordings.values()]

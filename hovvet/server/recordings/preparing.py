@@ -22,7 +22,7 @@ from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.intake import ENDS_EARLY, ends_early, take_in
 from hovvet.core.media.peaks import skyline, write_peaks
 from hovvet.core.media.wav import read_wav, wav_length
-from hovvet.core.media.working import loudness, thumbnails, working_copy
+from hovvet.core.media.working import thumbnails, working_copy
 from hovvet.core.sound.silence import Sound, levels
 from hovvet.core.time import clock
 from hovvet.core.value import with_changes
@@ -42,6 +42,7 @@ from hovvet.server.recordings.events import words_found
 from hovvet.server.recordings.levels import levels_file
 from hovvet.server.recordings.links import importer_for
 from hovvet.server.recordings.looking import look_for_faces
+from hovvet.server.recordings.measuring import measured
 from hovvet.server.recordings.models import Recording, Stretch
 from hovvet.server.recordings.parts import PartLink
 
@@ -75,8 +76,7 @@ def prepare(report: Report) -> None:
         report.stage("Drawing the waveform", 0.15, 0.2)
         make(folder / "peaks.bin", lambda part: write_peaks(folder / "speech.wav", part))
         report.stage("Measuring the loudness", 0.2, 0.25)
-        if media.lufs is None:
-            media = with_changes(media, lufs=loudness(file, media.duration))
+        media = with_changes(media, lufs=measured(recording, media, file))
         columns = skyline((folder / "peaks.bin").read_bytes(), SKYLINE_COLUMNS)
     else:
         columns = []

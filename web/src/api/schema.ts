@@ -3964,7 +3964,7 @@ export interface components {
              * Content
              * @description What is laid.
              */
-            content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
         };
         /**
          * Logo
@@ -4371,11 +4371,22 @@ export interface components {
              */
             sample_rate: number;
             /**
+             * Master
+             * @description dB on the sum of the sounds, before the limiter.
+             * @default 0
+             */
+            master: number;
+            /**
              * Peak Db
-             * @description What no sample goes beyond, dBTP: the limiter sees to it.
+             * @description What the sound does not go beyond, dBTP: the limiter sees to it.
              * @default -1.5
              */
             peak_db: number;
+            /**
+             * Loudness
+             * @description LUFS that it comes to, as far as it is known how loud its sounds are.
+             */
+            loudness?: number | null;
             /**
              * Ground
              * @description The colour behind everything.
@@ -4843,7 +4854,8 @@ export interface components {
         };
         /**
          * Sound
-         * @description A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that). It ``ends`` with
+         * @description A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that),
+         *     ``under`` dB lower wherever somebody speaks. It ``ends`` with
          *     its words, in a ``loop`` where it is shorter, or when it is over, however long they are; it comes in ``fade_in`` and goes
          *     in ``fade_out`` seconds.
          */
@@ -4868,6 +4880,11 @@ export interface components {
              * @default -8
              */
             volume: number;
+            /**
+             * Ducking: lower under speech (dB)
+             * @default 0
+             */
+            under: number;
             /**
              * Ends
              * @default with its words
@@ -4928,6 +4945,12 @@ export interface components {
              * @default 0
              */
             gain: number;
+            /**
+             * Level
+             * @description A factor on that at samples of the layer, straight lines between them; without knots it is 1.
+             * @default []
+             */
+            level: components["schemas"]["Knot"][];
             /**
              * Fade In
              * @description Samples over which it rises.
@@ -4999,6 +5022,22 @@ export interface components {
              * @default 0
              */
             nudge_out: number;
+        };
+        /**
+         * SpeakerLevel
+         * @description So many dB on what one speaker says.
+         */
+        SpeakerLevel: {
+            /**
+             * Speaker
+             * @description By the key that words carry.
+             */
+            speaker: string;
+            /**
+             * Volume
+             * @description dB.
+             */
+            volume: number;
         };
         /**
          * Speed
@@ -5309,6 +5348,51 @@ export interface components {
              * @description By how much the corners are darker, 0 to 1.
              */
             dark: number;
+        };
+        /**
+         * Voices
+         * @description Those who speak are brought to the same loudness, as they are where nothing is laid; a speaker who has an amount of
+         *     their own at that instead.
+         */
+        Voices: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "voices";
+            /**
+             * Even out the speakers
+             * @default true
+             */
+            even: boolean;
+            /**
+             * Of each speaker
+             * @default []
+             */
+            amounts: components["schemas"]["SpeakerLevel"][];
+        };
+        /**
+         * Volume
+         * @description What is heard over words is ``volume`` dB louder, or softer; at ``SILENT`` it is mute. The rest of the mix stays as it
+         *     is.
+         */
+        Volume: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "volume";
+            /**
+             * Of
+             * @default speech
+             * @enum {string}
+             */
+            of: "speech" | "music and sounds" | "all";
+            /**
+             * Volume (dB)
+             * @default -6
+             */
+            volume: number;
         };
         /**
          * Waveform
@@ -6026,7 +6110,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
             /** Layer */
             layer?: string | null;
             /** Named */

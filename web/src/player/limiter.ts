@@ -1,10 +1,17 @@
-export const REACH = 240 // samples, as in core/render/limiter.py
+// All as in core/render/limiter.py.
+export const REACH = 240 // samples
+const LOOK = 6 // samples on either side by which it is known how high the sound goes between two
+const QUARTER = [-0.0083, 0.019907, -0.04041, 0.078113, -0.167441, 0.900286, 0.292957, -0.111076, 0.056138, -0.028725, 0.013254, -0.004704]
+const HALF = [-0.00899, 0.023137, -0.048347, 0.093633, -0.19099, 0.631557]
+/** What the sound is a quarter, a half and three quarters of the way to the next sample, by the six before and after. */
+export const BETWEEN = [QUARTER, [...HALF, ...HALF.toReversed()], QUARTER.toReversed()].map((each) => Float64Array.from(each))
+
 /** Samples by which what comes out is behind what goes in. */
-export const DELAY = 2 * REACH
+export const DELAY = 2 * REACH + LOOK
 
 /**
- * Keeps peaks under a ceiling, block by block. The gain that a sample needs is held for REACH samples on either side and
- * then averaged over as many.
+ * Keeps true peaks under a ceiling, block by block. The gain that a sample and its neighbourhood need is held for REACH
+ * samples on either side and then averaged over as many.
  */
 export class Limiter {
   private readonly window = 2 * REACH + 1
@@ -16,27 +23,47 @@ export class Limiter {
   private readonly held = new Float64Array(this.window).fill(1)
   private sum = this.window
   private n = 0
+  private readonly leaving: Float32Array
+  private before = 0 // how high the sound goes between the last sample looked at and the one before it
 
   constructor(private readonly ceiling: number, channels: number) {
     this.waiting = Array.from({ length: channels }, () => new Float32Array(DELAY))
+    this.leaving = new Float32Array(channels)
+  }
+
+  /** How high the sound goes at the sample of LOOK ago, and on either side of it. */
+  private peak(): number {
+    let own = 0
+    let after = 0
+    const first = this.n - 2 * LOOK + 1 + DELAY // of those that tell it; all are in the rings
+    for (const ring of this.waiting) {
+      own = Math.max(own, Math.abs(ring[(first + LOOK - 1) % DELAY]!))
+      for (const weights of BETWEEN) {
+        let sum = 0
+        for (let k = 0; k < 2 * LOOK; k++) sum += weights[k]! * ring[(first + k) % DELAY]!
+        after = Math.max(after, Math.abs(sum))
+      }
+    }
+    const peak = Math.max(own, this.before, after)
+    this.before = after
+    return peak
   }
 
   /** Take in one sample of each channel, and give out those that went in DELAY samples before. */
   process(input: readonly Float32Array[], output: readonly Float32Array[], count: number) {
     for (let k = 0; k < count; k++, this.n++) {
-      let peak = 0
-      for (let c = 0; c < this.waiting.length; c++) peak = Math.max(peak, Math.abs((input[c] ?? input[0])?.[k] ?? 0))
-      const gain = this.next(Math.min(1, this.ceiling / Math.max(peak, 1e-9)))
       const at = this.n % DELAY
-      this.waiting.forEach((ring, c) => {
-        const sound = ring[at]!
+      for (let c = 0; c < this.waiting.length; c++) {
+        const ring = this.waiting[c]!
+        this.leaving[c] = ring[at]!
         ring[at] = (input[c] ?? input[0])?.[k] ?? 0
-        if (output[c]) output[c][k] = sound * gain
-      })
+      }
+      const gain = this.next(Math.min(1, this.ceiling / Math.max(this.peak(), 1e-9)))
+      for (let c = 0; c < this.waiting.length; c++) if (output[c]) output[c]![k] = this.leaving[c]! * gain
     }
   }
 
-  /** The gain for the sample of DELAY ago, now that this one's need is known. */
+  /** The gain for the sample of DELAY ago, now that the need of LOOK ago is known. */
   private next(need: number): number {
     const { window } = this
     while (this.size && this.needs[(this.head + this.size - 1) % window]! >= need) this.size--

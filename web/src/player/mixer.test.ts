@@ -16,6 +16,7 @@ const RATE = 48_000
 interface Started { when: number; offset: number; speed: number; samples: number }
 const started: Started[] = []
 const worklets: { options: AudioWorkletNodeOptions; port: { postMessage: ReturnType<typeof vi.fn> }; disconnect: ReturnType<typeof vi.fn> }[] = []
+const gains: { gain: { value: number } }[] = []
 let clock = { now: 0 }
 
 class FakeContext {
@@ -25,7 +26,7 @@ class FakeContext {
   get currentTime() { return clock.now }
   resume = vi.fn(async () => {})
   close = vi.fn(async () => {})
-  createGain() { return { connect: vi.fn(), disconnect: vi.fn() } }
+  createGain() { const node = { gain: { value: 1 }, connect: vi.fn(), disconnect: vi.fn() }; gains.push(node); return node }
   createBuffer(_: number, length: number) { return { length, copyToChannel: vi.fn() } }
   createBufferSource() {
     const node = {
@@ -46,14 +47,15 @@ const { Mixer } = await import('./mixer')
 const { DELAY } = await import('./limiter')
 
 const layer = (second: number, seconds: number): SoundLayer =>
-  ({ bus: 'speech', media: 'r', sample: second * RATE, samples: seconds * RATE, source_sample: 0, gain: 0, fade_in: 0, fade_out: 0 })
-const plan = (...sound: SoundLayer[]) => ({ sample_rate: RATE, samples: 60 * RATE, peak_db: -1.5, sound }) as unknown as Plan
+  ({ bus: 'speech', media: 'r', sample: second * RATE, samples: seconds * RATE, source_sample: 0, gain: 0, level: [], fade_in: 0, fade_out: 0 })
+const plan = (...sound: SoundLayer[]) => ({ sample_rate: RATE, samples: 60 * RATE, master: -6, peak_db: -1.5, sound }) as unknown as Plan
 const silence = { sound: vi.fn(async (_: string, __: number, count: number) => [new Float32Array(count), new Float32Array(count)]) }
 const PREROLL = 0.17
 
 beforeEach(() => {
   started.length = 0
   worklets.length = 0
+  gains.length = 0
   clock = { now: 10 }
   silence.sound.mockClear()
 })
@@ -111,6 +113,11 @@ describe('the sound of a plan', () => {
     run.abort()
     await mixer.play(plan(layer(0, 1)), 0, 1, run.signal)
     expect(started).toEqual([])
+  })
+
+  it('has the master of the plan on its sum', async () => {
+    await new Mixer(silence as unknown as Library).play(plan(layer(0, 1)), 0, 1, new AbortController().signal)
+    expect(gains.map((each) => each.gain.value)).toEqual([10 ** (-6 / 20)])
   })
 
   it('is kept under the ceiling of the export, and ends at once when it is stopped', async () => {

@@ -37,6 +37,7 @@ export class Mixer {
     this.context ??= new AudioContext({ sampleRate: plan.sample_rate })
     const context = this.context
     this.out = context.createGain()
+    this.out.gain.value = 10 ** ((plan.master ?? 0) / 20)
     this.out.connect(await this.limiter(context, plan.peak_db!, await this.speaker(context, speed)))
     await context.resume()
     const rate = context.sampleRate

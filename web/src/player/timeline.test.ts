@@ -13,11 +13,11 @@ function keeping(...kept: [number, number][]): Plan {
     const frames = Math.round((end - start) * 30)
     stretches.push({ piece: `p${n}`, recording: 'r', frame, frames, start, end, even: true })
     const lead = n ? HALF : 0
-    sound.push({ bus: 'speech', media: 'r', sample: frame * 1600 - lead, samples: frames * 1600 + lead + HALF, source_sample: start * RATE - lead, gain: 0, fade_in: 2 * HALF, fade_out: 2 * HALF })
+    sound.push({ bus: 'speech', media: 'r', sample: frame * 1600 - lead, samples: frames * 1600 + lead + HALF, source_sample: start * RATE - lead, gain: 0, level: [], fade_in: 2 * HALF, fade_out: 2 * HALF })
     frame += frames
   })
   return {
-    version: 3, rate: { num: 30, den: 1 }, width: 1080, height: 1920, frames: frame, samples: frame * 1600, sample_rate: RATE, peak_db: -1.5, ground: '#000000',
+    version: 3, rate: { num: 30, den: 1 }, width: 1080, height: 1920, frames: frame, samples: frame * 1600, sample_rate: RATE, master: 0, peak_db: -1.5, ground: '#000000',
     picture: [], sound, prepared: [], stretches, words: [], captions: [], markers: [], script: null, fonts: [],
   }
 }

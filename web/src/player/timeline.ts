@@ -120,15 +120,27 @@ export function slicesFrom(plan: Plan, sample: number, longest: number): Slice[]
   return slices.sort((a, b) => a.layer.sample + a.first - (b.layer.sample + b.first))
 }
 
-/** Apply what of a layer's gain and fades falls into a slice. */
+/** Apply what of a layer's gain, level and fades falls into a slice. */
 export function shape(slice: Slice, samples: Float32Array): void {
   const { layer, first, count } = slice
   const gain = 10 ** ((layer.gain ?? 0) / 20)
   for (let n = 0; n < count; n++) samples[n]! *= gain
+  level(layer.level ?? [], first, samples)
   const rise = layer.fade_in ?? 0
   for (let n = first; n < Math.min(rise, first + count); n++) samples[n - first]! *= Math.sin((Math.PI / 2) * ((n + 0.5) / rise))
   const fall = layer.fade_out ?? 0
   for (let n = Math.max(layer.samples - fall, first); n < first + count; n++) {
     samples[n - first]! *= Math.sin((Math.PI / 2) * ((layer.samples - n - 0.5) / fall))
+  }
+}
+
+/** Multiply samples of a layer, from its `first` on, by the factors at its knots: straight lines between them. */
+function level(knots: readonly Schemas['Knot'][], first: number, samples: Float32Array): void {
+  if (!knots.length) return
+  let k = 0
+  for (let n = 0; n < samples.length; n++) {
+    while (k < knots.length && knots[k]!.at <= first + n) k++
+    const [a, b] = [knots[Math.max(k - 1, 0)]!, knots[Math.min(k, knots.length - 1)]!]
+    samples[n]! *= a.at < b.at ? a.value + ((b.value - a.value) * (first + n - a.at)) / (b.at - a.at) : a.value
   }
 }

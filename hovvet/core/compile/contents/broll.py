@@ -7,7 +7,7 @@ from hovvet.core.compile.covering import shown, view_of
 from hovvet.core.compile.framing import View
 from hovvet.core.compile.looks import colours_of, looks_over, over_spans, sharpening_of, vignette_of
 from hovvet.core.compile.picture import bordered
-from hovvet.core.compile.scene import Laid, Scene
+from hovvet.core.compile.scene import Beside, Laid, Scene
 from hovvet.core.compile.speech import source_gain
 from hovvet.core.plan.model import PictureLayer, SoundLayer, Still, Video
 from hovvet.core.sheet.contents.base import SILENT
@@ -64,7 +64,7 @@ class BrollPlacement(Placement[Broll]):
                 broll, view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene
             )
             if _is_heard(broll) and media.has_sound and len(knots) == 1:
-                scene.sound.append(self._heard(broll, scene, begin, end, knots[0].source))
+                scene.sound.append(Beside(self._heard(broll, scene, begin, end, knots[0].source)))
 
     def _heard(self, broll: Broll, scene: Scene, first: int, last: int, source: float) -> SoundLayer:
         """Its own sound, from its frame ``source`` on, softly in and out."""

@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from hovvet.core.compile.contents.base import Placement
-from hovvet.core.compile.scene import Laid, Scene
+from hovvet.core.compile.scene import Beside, Laid, Scene
 from hovvet.core.compile.speech import source_gain
 from hovvet.core.plan.model import SoundLayer
 from hovvet.core.sheet.contents.base import SILENT
@@ -51,18 +51,17 @@ class SoundPlacement(Placement[Sound]):
         loop = sound.loop and sound.ends == "with its words"
         for at, samples, fade_in, fade_out in _runs(begins, ends, there, loop):
             first, last = at == begins, at + samples >= ends or not loop
-            scene.sound.append(
-                SoundLayer(
-                    bus="music" if sound.ends == "with its words" else "effect",
-                    media=sound.media,
-                    sample=at,
-                    samples=samples,
-                    source_sample=from_sample,
-                    gain=gain,
-                    fade_in=min(to_samples(sound.fade_in), samples // 2) if first else fade_in,
-                    fade_out=min(to_samples(sound.fade_out), samples // 2) if last else fade_out,
-                )
+            layer = SoundLayer(
+                bus="music" if sound.ends == "with its words" else "effect",
+                media=sound.media,
+                sample=at,
+                samples=samples,
+                source_sample=from_sample,
+                gain=gain,
+                fade_in=min(to_samples(sound.fade_in), samples // 2) if first else fade_in,
+                fade_out=min(to_samples(sound.fade_out), samples // 2) if last else fade_out,
             )
+            scene.sound.append(Beside(layer, sound.under))
 
 
 def _runs(begins: int, ends: int, there: int, loop: bool) -> Iterator[tuple[int, int, int, int]]:

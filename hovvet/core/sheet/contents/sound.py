@@ -9,7 +9,8 @@ from hovvet.core.value import APART, SLIDES, called, when
 
 
 class Sound(Showing):
-    """A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that). It ``ends`` with
+    """A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that),
+    ``under`` dB lower wherever somebody speaks. It ``ends`` with
     its words, in a ``loop`` where it is shorter, or when it is over, however long they are; it comes in ``fade_in`` and goes
     in ``fade_out`` seconds."""
 
@@ -18,6 +19,9 @@ class Sound(Showing):
     volume: Annotated[
         float, Field(ge=SILENT, le=LOUDEST, title="Volume, beside the speech (dB)", json_schema_extra=SLIDES)
     ] = -8.0
+    under: Annotated[float, Field(ge=0, le=30, title="Ducking: lower under speech (dB)", json_schema_extra=SLIDES)] = (
+        0.0
+    )
     ends: Annotated[
         Literal["with its words", "when it is over"],
         Field(
@@ -46,7 +50,14 @@ class Sound(Showing):
         Offer(label="Music under the whole clip", place=30, over="clip", preset="Background music"),
     )
     presets: ClassVar[dict[str, dict[str, Any]]] = {
-        "Background music": {"ends": "with its words", "loop": True, "volume": -16.5, "fade_in": 0.5, "fade_out": 1.5},
+        "Background music": {
+            "ends": "with its words",
+            "loop": True,
+            "volume": -9.0,
+            "under": 9.0,
+            "fade_in": 0.5,
+            "fade_out": 1.5,
+        },
         "Play once": {"ends": "when it is over", "volume": -8.0, "fade_in": 0.0, "fade_out": 0.4},
     }
 

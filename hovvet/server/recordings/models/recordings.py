@@ -139,6 +139,11 @@ class Recording(HasFiles, Defaults):
         return self.folder / "levels.f32"
 
     @property
+    def energy(self) -> Path:
+        """How loud it is heard from moment to moment, once that is measured."""
+        return self.folder / "energy.f32"
+
+    @property
     def bridged(self) -> Path:
         """The copy without gaps of a file whose clock jumps; most recordings have none."""
         return self.folder / "bridged.mkv"

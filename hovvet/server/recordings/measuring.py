@@ -1,0 +1,54 @@
+"""How loud recordings are heard: measured by the job that prepares them, or in the background where an earlier release
+prepared them."""
+
+from functools import lru_cache
+from pathlib import Path
+
+from hovvet.core.media.checked import published
+from hovvet.core.media.info import MediaInfo
+from hovvet.core.sound.energy import Energy, energy_of, integrated, open_energy, write_energy
+from hovvet.server.jobs.models import Job
+from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.recordings.models import Recording
+
+MEASURE = "measure"
+
+
+def measured(recording: Recording, media: MediaInfo, file: Path) -> float | None:
+    """Measure a recording by its file, unless that is done; its loudness in LUFS."""
+    if not recording.energy.exists():
+        with published(recording.energy) as part:
+            write_energy(energy_of(file, media.channels, media.duration), part)
+    return integrated(open_energy(recording.energy).power)
+
+
+def measure_soon(recording: Recording) -> bool:
+    """Have a prepared recording measured where that is still to be done; whether it is being done."""
+    media = recording.media
+    if recording.energy.exists() or media is None or not media.has_sound or not recording.working.exists():
+        return False
+    last = Job.objects.filter(kind=MEASURE, target=recording.pk).first()
+    if last is not None and last.state in (Job.State.FAILED, Job.State.CANCELLED):
+        return False
+    start_job(recording.workspace, MEASURE, recording.pk)
+    return True
+
+
+@handles(MEASURE, priority=-4, part="in the background")
+def measure(report: Report) -> None:
+    """Measure the original."""
+    recording = Recording.objects.get(pk=report.target)
+    report.stage("Measuring the loudness", 0, 1)
+    if recording.media:
+        measured(recording, recording.media, recording.source_file)
+
+
+def energy_known(recording: Recording) -> Energy | None:
+    """How loud a recording is heard; None before it was measured."""
+    file = recording.energy
+    return _opened(file) if file.exists() else None
+
+
+@lru_cache(maxsize=32)
+def _opened(file: Path) -> Energy:
+    return open_energy(file)
