@@ -60,6 +60,7 @@ CHOSEN: dict[str, dict[str, object]] = {
     "look": {"exposure": 1.0},
     "sound": {"media": "r2", "volume": 0.0},
     "sticker": {"media": "mark"},
+    "voices": {"amounts": ({"speaker": "S1", "volume": -6.0},)},
     "wording": {"text": "Otherwise"},
 }
 UNSEEN = ("marker",)  # a note of the person's own

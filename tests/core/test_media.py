@@ -11,7 +11,8 @@ from hovvet.core.media.peaks import PEAKS_PER_SECOND, skyline, write_peaks
 from hovvet.core.media.probe import probe
 from hovvet.core.media.process import MediaError
 from hovvet.core.media.wav import read_wav, wav_length
-from hovvet.core.media.working import loudness, thumbnails, working_copy
+from hovvet.core.media.working import thumbnails, working_copy
+from hovvet.core.sound.energy import energy_of, integrated
 from hovvet.core.time import Rate, output_rate
 from tests.media import LEVELS, ScratchCase, counted, decoded, ffmpeg, number, numbers_of, streams
 
@@ -150,12 +151,12 @@ class Sound(ScratchCase):
         ffmpeg("-f", "lavfi", "-t", "8", "-i", "sine=f=1000:r=48000", "-af", "volume=-9.94dB", "-ac", "2", file)
         # ffmpeg's sine peaks at -18.06 dBFS, mono spread to two sides is 3.01 dB lower on each, and a
         # stereo 1 kHz sine reads in LUFS what it peaks at in dBFS (EBU Tech 3341).
-        measured = loudness(file, 8)
+        measured = integrated(energy_of(file, 2, 8).power)
         assert measured is not None
         self.assertAlmostEqual(measured, -31.0, delta=0.3)
         silent = self.scratch / "z.wav"
         ffmpeg("-f", "lavfi", "-t", "3", "-i", "anullsrc", silent)
-        self.assertIsNone(loudness(silent, 3))
+        self.assertIsNone(integrated(energy_of(silent, 2, 3).power))
 
 
 class Frames(ScratchCase):
