@@ -34,6 +34,7 @@ from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.render.limiter import limit
 from hovvet.core.render.mix import mix
 from hovvet.core.render.visible import visible
+from hovvet.core.sound.energy import integrated, measure
 from hovvet.core.time import Rate
 from hovvet.core.view.placing import edges_of, overlapping, snapped, within
 from hovvet.core.view.rows import Bar
@@ -167,6 +168,21 @@ def limiter() -> Any:
     return {"ceiling": -1.5, "sound": sound.tolist(), "limited": [round(float(each), 5) for each in made[:, 0]]}
 
 
+def loudness() -> Any:
+    """How loud a sound is in each 100 ms, and as a whole."""
+    chance = np.random.default_rng(7)
+    swells = np.repeat([0.3, 0.02, 0.3, 0.0, 0.5, 0.1, 0.0005, 0.4], 4_800)
+    sound = (chance.uniform(-1, 1, len(swells)) * swells).round(4).astype(np.float32)
+    (moments,) = measure(iter([np.stack([sound, sound / 2], axis=1)]))
+    powers = moments.power.astype(float).reshape(-1, 10).mean(axis=1)
+    return {
+        "sound": base64.b64encode(gzip.compress(sound.astype("<f4").tobytes(), mtime=0)).decode(),
+        "power": powers.tolist(),
+        "peak": moments.peak.reshape(-1, 10).max(axis=1).round(5).tolist(),
+        "integrated": integrated(np.repeat(powers, 10)),
+    }
+
+
 def grades() -> Any:
     """What looks make of colours; the table as the page is sent it."""
     chance, cases = random.Random(3), []
@@ -258,7 +274,7 @@ def moments() -> Any:
 
 
 GOLDEN: dict[str, Callable[[], Any]] = {
-    each.__name__: each for each in (knots, visibility, fades, limiter, grades, sharpening, placing, moments)
+    each.__name__: each for each in (knots, visibility, fades, limiter, loudness, grades, sharpening, placing, moments)
 }
 
 

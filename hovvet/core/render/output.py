@@ -51,6 +51,11 @@ class Output(BaseModel):
         return self.kind in PICTURES
 
     @property
+    def has_sound(self) -> bool:
+        """Whether it is heard."""
+        return self.is_film or not self.has_picture
+
+    @property
     def is_film(self) -> bool:
         """Whether it is picture and sound from beginning to end."""
         return self.kind in FILMS

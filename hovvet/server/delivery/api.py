@@ -65,6 +65,10 @@ class ExportOut(Schema):
     """Of the main file; 0 until it is there."""
     ready: bool
     """Whether its files are there."""
+    lufs: float | None
+    """Its loudness, measured of the file."""
+    peak: float | None
+    """Its true peak in dBTP, measured of the file."""
     captions: list[str]
     """The kinds of caption files beside the main one."""
     current: bool
@@ -149,6 +153,8 @@ def _export_out(row: Export, job: Job | None, current: bool) -> ExportOut:
         height=row.plan["height"],
         bytes=file.stat().st_size if ready else 0,
         ready=ready,
+        lufs=row.lufs,
+        peak=row.peak,
         captions=[kind for kind in SUBTITLES if row.file(kind).exists()],
         current=current,
         job=JobOut.from_orm(job) if job else None,

@@ -13,6 +13,7 @@ from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
 from hovvet.core.render.sources import Original
+from hovvet.core.sound.judging import judged
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
 from hovvet.server.delivery.models import Export
@@ -50,6 +51,8 @@ def write_export(report: Report) -> None:
         Folders(ChunkCache(chunk_folder()), prepared),
         beside,
     )
+    if row.output.has_sound and (heard := judged(row.main, plan.seconds)):
+        Export.objects.filter(pk=row.pk).update(lufs=heard.lufs, peak=heard.peak)
 
 
 def _following(report: Report) -> list[Shape]:

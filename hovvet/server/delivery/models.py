@@ -30,6 +30,8 @@ class Export(HasFiles):
     plan = models.JSONField()
     digest = models.CharField(max_length=64, default="")
     stamp = models.CharField(max_length=64, default="")  # of its clip, when that was last compared with it
+    lufs = models.FloatField(null=True)  # measured of the file: its loudness,
+    peak = models.FloatField(null=True)  # and its true peak in dBTP
     current = models.BooleanField(default=True)  # whether it was the same then
     created = models.DateTimeField(auto_now_add=True)
 

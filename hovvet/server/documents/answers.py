@@ -6,6 +6,7 @@ from collections.abc import Callable
 from django.http import HttpRequest
 
 from hovvet.core.captions.layout import layout_name
+from hovvet.core.compile.mixing.voices import amounts
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet, grid_square, outlet_name
 from hovvet.core.sheet.copying import parts_of
@@ -74,6 +75,18 @@ class EditionOut(Schema):
     """How much of what is laid it has."""
 
 
+class VoiceOut(Schema):
+    """Somebody who is heard in a recording of a clip."""
+
+    speaker: str
+    """By key."""
+    name: str
+    lufs: float
+    """How loud they were recorded."""
+    evened: float
+    """dB that bring them to the loudness of the others."""
+
+
 class DocumentOut(Schema):
     """A document as it stands, compiled for one edition of it."""
 
@@ -119,6 +132,8 @@ class DocumentOut(Schema):
     """Of a clip: what is laid over them."""
     unwritten: str
     """Letters of its captions and titles that no font has."""
+    voices: list[VoiceOut]
+    """Of a clip in which several are heard: how loud each is."""
     clear_height: float | None
     """Where in the safe area its captions would lie over no face (0 to 1, from above); None where they do not, or always
     would."""
@@ -203,6 +218,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         rows=made,
         bars=bars(sheet, now.scene, made, now.edition.hidden, _names(now)),
         unwritten=now.unwritten,
+        voices=_voices(now),
         clear_height=now.scene.clear_height,
         struck=struck_words(sheet) if document.recording else (),
         short=short_pauses(gaps, plan),
@@ -213,6 +229,19 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         words=words,
         told=now.told,
     )
+
+
+def _voices(now: Opened) -> list[VoiceOut]:
+    """Of each recording in which several speak; nobody hears of the loudness of one who speaks alone."""
+    found = []
+    for key in now.sheet.recordings:
+        if (source := now.sources.sources.get(key)) is None:
+            continue
+        names = {each.key: each.name for each in source.transcript.speakers}
+        for speaker, volume in amounts(source).items():
+            lufs = round(source.voices[speaker][0], 1)
+            found.append(VoiceOut(speaker=speaker, name=names.get(speaker) or speaker, lufs=lufs, evened=volume))
+    return found
 
 
 def _names(now: Opened) -> dict[str, str]:

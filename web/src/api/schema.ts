@@ -3532,6 +3532,11 @@ export interface components {
              */
             unwritten: string;
             /**
+             * Voices
+             * @description Of a clip in which several are heard: how loud each is.
+             */
+            voices: components["schemas"]["VoiceOut"][];
+            /**
              * Clear Height
              * @description Where in the safe area its captions would lie over no face (0 to 1, from above); None where they do not, or always
              *     would.
@@ -5350,6 +5355,29 @@ export interface components {
             dark: number;
         };
         /**
+         * VoiceOut
+         * @description Somebody who is heard in a recording of a clip.
+         */
+        VoiceOut: {
+            /**
+             * Speaker
+             * @description By key.
+             */
+            speaker: string;
+            /** Name */
+            name: string;
+            /**
+             * Lufs
+             * @description How loud they were recorded.
+             */
+            lufs: number;
+            /**
+             * Evened
+             * @description dB that bring them to the loudness of the others.
+             */
+            evened: number;
+        };
+        /**
          * Voices
          * @description Those who speak are brought to the same loudness, as they are where nothing is laid; a speaker who has an amount of
          *     their own at that instead.
@@ -7076,6 +7104,16 @@ export interface components {
              * @description Whether its files are there.
              */
             ready: boolean;
+            /**
+             * Lufs
+             * @description Its loudness, measured of the file.
+             */
+            lufs: number | null;
+            /**
+             * Peak
+             * @description Its true peak in dBTP, measured of the file.
+             */
+            peak: number | null;
             /**
              * Captions
              * @description The kinds of caption files beside the main one.

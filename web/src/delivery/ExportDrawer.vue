@@ -112,6 +112,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         <b>{{ each.outlet_name }}</b>
         <span class="time quiet">{{ clock(each.seconds) }}</span>
         <span v-if="each.ready" class="quiet">{{ size(each.bytes) }}</span>
+        <span v-if="each.ready && each.lufs != null" class="quiet" title="Measured of the finished file">{{ each.lufs.toFixed(1) }} LUFS, peak {{ each.peak!.toFixed(1) }} dBTP</span>
         <el-tag v-if="each.ready && !each.current" size="small" type="warning">Clip changed since</el-tag>
       </div>
       <JobLine v-if="each.job && !each.ready" :job="each.job" :name="`Export for ${each.outlet_name}`" @cancel="cancel(each)" @retry="retry(each)" />

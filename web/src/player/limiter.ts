@@ -6,6 +6,8 @@ const HALF = [-0.00899, 0.023137, -0.048347, 0.093633, -0.19099, 0.631557]
 /** What the sound is a quarter, a half and three quarters of the way to the next sample, by the six before and after. */
 export const BETWEEN = [QUARTER, [...HALF, ...HALF.toReversed()], QUARTER.toReversed()].map((each) => Float64Array.from(each))
 
+const AT_MOST = 2 // times the highest sample: more there is not between any two
+
 /** Samples by which what comes out is behind what goes in. */
 export const DELAY = 2 * REACH + LOOK
 
@@ -24,6 +26,8 @@ export class Limiter {
   private sum = this.window
   private n = 0
   private readonly leaving: Float32Array
+  private readonly near = new Float64Array(2 * LOOK)
+  private quiet = 0 // from this sample on none is so high that it has to be looked between them
   private before = 0 // how high the sound goes between the last sample looked at and the one before it
 
   constructor(private readonly ceiling: number, channels: number) {
@@ -35,12 +39,19 @@ export class Limiter {
   private peak(): number {
     let own = 0
     let after = 0
-    const first = this.n - 2 * LOOK + 1 + DELAY // of those that tell it; all are in the rings
-    for (const ring of this.waiting) {
-      own = Math.max(own, Math.abs(ring[(first + LOOK - 1) % DELAY]!))
-      for (const weights of BETWEEN) {
+    const first = (this.n + 1 + DELAY - 2 * LOOK) % DELAY // of those that tell it; all are in the rings
+    for (let c = 0; c < this.waiting.length; c++) {
+      const ring = this.waiting[c]!
+      for (let k = 0; k < 2 * LOOK; k++) {
+        const at = first + k
+        this.near[k] = ring[at < DELAY ? at : at - DELAY]!
+      }
+      own = Math.max(own, Math.abs(this.near[LOOK - 1]!))
+      if (this.n >= this.quiet) continue // it stays under the ceiling between samples as well
+      for (let b = 0; b < BETWEEN.length; b++) {
+        const weights = BETWEEN[b]!
         let sum = 0
-        for (let k = 0; k < 2 * LOOK; k++) sum += weights[k]! * ring[(first + k) % DELAY]!
+        for (let k = 0; k < 2 * LOOK; k++) sum += weights[k]! * this.near[k]!
         after = Math.max(after, Math.abs(sum))
       }
     }
@@ -56,7 +67,9 @@ export class Limiter {
       for (let c = 0; c < this.waiting.length; c++) {
         const ring = this.waiting[c]!
         this.leaving[c] = ring[at]!
-        ring[at] = (input[c] ?? input[0])?.[k] ?? 0
+        const sample = (input[c] ?? input[0])?.[k] ?? 0
+        ring[at] = sample
+        if (Math.abs(sample) * AT_MOST > this.ceiling) this.quiet = this.n + 2 * LOOK
       }
       const gain = this.next(Math.min(1, this.ceiling / Math.max(this.peak(), 1e-9)))
       for (let c = 0; c < this.waiting.length; c++) if (output[c]) output[c]![k] = this.leaving[c]! * gain

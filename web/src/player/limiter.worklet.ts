@@ -1,13 +1,17 @@
 import { Limiter } from './limiter'
+import { Listening, MOMENTS } from './loudness'
+
+declare const sampleRate: number
 
 declare class AudioWorkletProcessor {
   readonly port: MessagePort
 }
 declare function registerProcessor(name: string, processor: unknown): void
 
-/** The limiter on the audio thread. `processorOptions.ceiling` is the highest sample it lets through. */
+/** The limiter on the audio thread; it tells ten times a second how loud it is. `processorOptions.ceiling` is the highest that it lets through. */
 class LimiterProcessor extends AudioWorkletProcessor {
   private readonly limiter: Limiter
+  private readonly listening = new Listening(sampleRate / MOMENTS, 2, (moment) => this.port.postMessage(moment))
   private open = true
 
   constructor(options: { processorOptions: { ceiling: number } }) {
@@ -17,7 +21,9 @@ class LimiterProcessor extends AudioWorkletProcessor {
   }
 
   process(inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
-    this.limiter.process(inputs[0] ?? [], outputs[0]!, outputs[0]![0]!.length)
+    const [made] = outputs
+    this.limiter.process(inputs[0] ?? [], made!, made![0]!.length)
+    this.listening.process(made!, made![0]!.length)
     return this.open
   }
 }

@@ -1,6 +1,7 @@
 import { SoundTouchNode } from '@soundtouchjs/audio-worklet'
 import processor from '@soundtouchjs/audio-worklet/processor?url'
 import { DELAY } from './limiter'
+import type { Moment } from './loudness'
 import limiter from './limiter.worklet.ts?worker&url'
 import type { Library } from './library'
 import { shape, slicesFrom, type Plan, type Slice } from './timeline'
@@ -25,7 +26,8 @@ export class Mixer {
   private began = 0 // audio clock time at which output second 0 would have been
   private pitch: SoundTouchNode | null = null // brings the pitch back when the speed is not 1
 
-  constructor(private readonly library: Library) {}
+  /** `heard` is told how loud it is, ten times a second while it plays. */
+  constructor(private readonly library: Library, private readonly heard: (moment: Moment) => void = () => {}) {}
 
   /** Seconds of the output that are heard now. */
   time(speed: number): number {
@@ -54,6 +56,7 @@ export class Mixer {
   stop() {
     this.out?.disconnect()
     this.out = null
+    if (this.limit) this.limit.port.onmessage = null
     this.limit?.port.postMessage('stop')
     this.limit?.disconnect()
     this.limit = null
@@ -109,6 +112,7 @@ export class Mixer {
     this.limit = new AudioWorkletNode(context, 'limiter', {
       outputChannelCount: [2], channelCount: 2, channelCountMode: 'explicit', processorOptions: { ceiling: 10 ** (ceiling / 20) },
     })
+    this.limit.port.onmessage = ({ data }: MessageEvent<Moment>) => this.heard(data)
     this.limit.connect(to)
     this.behind = DELAY / context.sampleRate
     return this.limit

@@ -46,7 +46,7 @@ const plan = (seconds: number) => ({
 }) as unknown as Plan
 
 function player(seconds = 10, framed = true) {
-  const listener = { moved: vi.fn(), playing: vi.fn() }
+  const listener = { moved: vi.fn(), playing: vi.fn(), heard: vi.fn() }
   const canvas = { dataset: {} as Record<string, string> }
   const made = new Player(plan(seconds), { canvas: canvas as unknown as HTMLCanvasElement, sizeOf: () => undefined, addresses: {} as never, framed }, listener)
   return { made, listener, canvas }

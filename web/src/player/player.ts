@@ -2,6 +2,7 @@ import type { VideoSample } from 'mediabunny'
 import { Compositor, type SizeOf } from './compositor'
 import { Grades } from './grades'
 import { Library, type Addresses } from './library'
+import type { Moment } from './loudness'
 import { Mixer } from './mixer'
 import { Pictures, stillOf } from './pictures'
 import { Stills } from './stills'
@@ -13,6 +14,8 @@ export interface Listener {
   moved(seconds: number): void
   /** Called when playing begins or ends. */
   playing(playing: boolean): void
+  /** Called with how loud it is, ten times a second while it plays. */
+  heard(moment: Moment): void
 }
 
 export interface Stage {
@@ -42,7 +45,7 @@ export class Player {
 
   constructor(private plan: Plan, private readonly stage: Stage, private readonly listener: Listener) {
     this.library = new Library(stage.addresses)
-    this.mixer = new Mixer(this.library)
+    this.mixer = new Mixer(this.library, (moment) => listener.heard(moment))
     this.stills = new Stills(stage.addresses.still)
     this.compositor = new Compositor(stage.canvas, stage.sizeOf, this.grades, this.stills)
     this.compositor.clear(plan.ground!)

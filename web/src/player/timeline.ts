@@ -134,13 +134,15 @@ export function shape(slice: Slice, samples: Float32Array): void {
   }
 }
 
-/** Multiply samples of a layer, from its `first` on, by the factors at its knots: straight lines between them. */
+/** Multiply samples of a layer, from its `first` on, by the factors at its knots: straight lines between them. A knot is looked
+ * at once, not once a sample: plans are watched for changes, and that takes its time. */
 function level(knots: readonly Schemas['Knot'][], first: number, samples: Float32Array): void {
   if (!knots.length) return
-  let k = 0
-  for (let n = 0; n < samples.length; n++) {
-    while (k < knots.length && knots[k]!.at <= first + n) k++
+  let n = 0
+  for (let k = 0; k <= knots.length; k++) {
     const [a, b] = [knots[Math.max(k - 1, 0)]!, knots[Math.min(k, knots.length - 1)]!]
-    samples[n]! *= a.at < b.at ? a.value + ((b.value - a.value) * (first + n - a.at)) / (b.at - a.at) : a.value
+    const [from, rise] = [a.at, b.at > a.at ? (b.value - a.value) / (b.at - a.at) : 0]
+    const [begin, end] = [a.value, k < knots.length ? Math.min(b.at - first, samples.length) : samples.length]
+    for (; n < end; n++) samples[n]! *= begin + rise * (first + n - from)
   }
 }

@@ -3,6 +3,7 @@ import { useResizeObserver } from '@vueuse/core'
 import type { Schemas } from '@/api/client'
 import { Captions, NO_CAPTIONS } from './captions'
 import { assetFile } from '@/api/files'
+import type { Moment } from './loudness'
 import { Player } from './player'
 import { fps, lengthOf, ownFrame, stretchAt, toOutput, toSource, type Plan } from './timeline'
 import { tellError } from '@/shared/tell'
@@ -25,6 +26,7 @@ export function usePlayer(stage: Stage) {
   const ready = ref(false)
   const speed = ref(1)
   const coloured = ref(true) // false shows colours as they were filmed
+  const moments = shallowRef<Moment[]>([]) // how loud it was since it began to play
   const player = shallowRef<Player | null>(null)
   let captions: Captions | null = null
   let drawn = -1
@@ -73,6 +75,10 @@ export function usePlayer(stage: Stage) {
         },
         playing(is) {
           playing.value = is
+          if (is) moments.value = []
+        },
+        heard(moment) {
+          moments.value = [...moments.value, moment]
         },
       },
     )
@@ -123,6 +129,7 @@ export function usePlayer(stage: Stage) {
     playing,
     ready,
     speed,
+    moments,
     source,
     length,
     toggle: () => (playing.value ? player.value?.pause() : void player.value?.play()),

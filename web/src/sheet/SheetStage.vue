@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, provide, useTemplateRef, watch } from 'vue'
 import CommandButton from '@/commands/CommandButton.vue'
+import LoudnessMeter from '@/player/LoudnessMeter.vue'
 import Transport from '@/player/Transport.vue'
 import BringInLine from '@/recordings/BringInLine.vue'
 import { jobsOf, prepareAgain } from '@/recordings/recording'
@@ -58,6 +59,7 @@ async function act(work: Promise<unknown>) {
   />
   <p v-if="!player.coloured.value" class="quiet" role="status">Colours as they were filmed (Y shows them as set)</p>
   <p v-if="doc?.preparing" class="quiet" role="status">Sound at another speed is being made…</p>
+  <LoudnessMeter v-if="doc" :plan="doc.plan" :target="doc.outlet.lufs!" :moments="player.moments.value" :playing="player.playing.value" />
   <Transport
     :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value"
     @toggle="player.toggle" @seek="player.seek"

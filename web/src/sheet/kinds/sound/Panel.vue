@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import ShelfPicker from '@/shelf/ShelfPicker.vue'
 import SoundWave from '@/player/SoundWave.vue'
 import StripSlider from '@/shared/StripSlider.vue'
@@ -14,6 +15,8 @@ const emit = defineEmits<{ change: [content: Content] }>()
 
 const set = (part: Partial<Sound>) => emit('change', { ...props.content, ...part })
 const { source, needed, start, share, slid, dropped } = usePart(props, (start) => set({ start }))
+/** Where it has to begin so that it is over with the last word; null where it is too short for that. */
+const ending = computed(() => (source.value && source.value.duration >= needed.value ? Math.round((source.value.duration - needed.value) * 1000) / 1000 : null))
 </script>
 
 <template>
@@ -25,6 +28,9 @@ const { source, needed, start, share, slid, dropped } = usePart(props, (start) =
       <StripSlider :time="start" :length="source.duration" label="Starts at (s)" @seek="slid" />
     </div>
     <span class="time quiet">from {{ clock(start) }} of {{ clock(source.duration) }}</span>
+    <el-button v-if="content.ends === 'with its words' && ending !== null" size="small" :disabled="Math.abs(start - ending) < 0.01" @click="set({ start: ending, fade_out: 0 })">
+      Let its ending fall on the last word
+    </el-button>
   </template>
   <details :open="!content.media">
     <summary>{{ content.media ? 'Replace' : 'Choose a sound' }}</summary>

@@ -1,0 +1,38 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { integrated, shortTerm, type Moment } from './loudness'
+import type { Plan } from './timeline'
+
+/** How loud a clip is while it plays, beside what its outlet wants; before that, what it comes to. */
+const props = defineProps<{ plan: Plan; target: number; moments: readonly Moment[]; playing: boolean }>()
+
+const [LOW, HIGH, NEAR] = [-40, 0, 1] // LUFS at either end; LU from the target that are as good as on it
+const share = (lufs: number) => `${(100 * (Math.min(Math.max(lufs, LOW), HIGH) - LOW)) / (HIGH - LOW)}%`
+const powers = computed(() => props.moments.map((each) => each.power))
+const now = computed(() => (props.playing ? shortTerm(powers.value) : null))
+const whole = computed(() => (props.moments.length ? integrated(powers.value) : null))
+const peak = computed(() => 20 * Math.log10(Math.max(...props.moments.map((each) => each.peak), 1e-6)))
+const off = computed(() => (props.plan.loudness == null ? 0 : props.plan.loudness - props.target))
+const told = computed(() => {
+  if (props.playing && whole.value !== null) return `${(now.value ?? LOW).toFixed(1)} now, ${whole.value.toFixed(1)} so far, peak ${peak.value.toFixed(1)} dB`
+  if (props.plan.loudness == null) return ''
+  const near = Math.abs(off.value) <= NEAR ? '' : ` (${Math.abs(off.value).toFixed(1)} LU ${off.value < 0 ? 'below' : 'above'} it)`
+  return `Comes to ${props.plan.loudness.toFixed(1)} LUFS${near}`
+})
+</script>
+
+<template>
+  <div v-if="told" class="meter" :title="`Loudness of the clip. The outlet wants ${target} LUFS.`" data-test="meter">
+    <span class="bar"><i :class="{ loud: (now ?? LOW) > target + 3 }" :style="{ width: share(now ?? LOW) }"></i><b :style="{ left: share(target) }"></b></span>
+    <span class="quiet time">{{ told }}</span>
+  </div>
+</template>
+
+<style scoped>
+.meter { display: flex; flex: none; flex-direction: column; gap: 2px; }
+.bar { position: relative; height: 6px; background: var(--rule); }
+i { position: absolute; top: 0; bottom: 0; left: 0; background: var(--moss); }
+i.loud { background: var(--rust); }
+b { position: absolute; top: -2px; bottom: -2px; width: 2px; background: var(--ink); }
+.time { overflow: hidden; font-size: 12px; text-overflow: ellipsis; white-space: nowrap; }
+</style>
