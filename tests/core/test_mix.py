@@ -11,8 +11,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hovvet.core.compile.mixing.ducked import HOLD, LEAD, RELEASE, ducked, spoken
+from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.source import Source
-from hovvet.core.compile.steps import compile
+from hovvet.core.compile.steps import compile, planned, staged
 from hovvet.core.compile.target import Target
 from hovvet.core.media.decode import sound
 from hovvet.core.media.probe import probe
@@ -114,13 +115,22 @@ class MixCase(ScratchCase):
         self.originals: dict[str, Original] = {}
 
     def plan(self, start: float, end: float, *content) -> Plan:
+        """A clip of some seconds, with what lies over it: all of it, or seconds of the recording."""
+        return compile(self.sheet(start, end, *content), self.sources, TALL)
+
+    def staged(self, start: float, end: float, *content) -> Scene:
+        """The same, with what is known beside the plan."""
+        scene = staged(self.sheet(start, end, *content), self.sources, TALL)
+        planned(scene, TALL)
+        return scene
+
+    def sheet(self, start: float, end: float, *content) -> Sheet:
         layers = []
         for n, each in enumerate(content):
             what, span = each if isinstance(each, tuple) else (each, None)
             runs = (Run(origin="p1", start=span[0], end=span[1]),) if span else ()
             layers.append(Layer(id=f"l{n}", span=Span(runs=runs), content=what))
-        sheet = Sheet(pieces=(Piece(id="p1", recording="r", start=start, end=end),), layers=tuple(layers))
-        return compile(sheet, self.sources, TALL)
+        return Sheet(pieces=(Piece(id="p1", recording="r", start=start, end=end),), layers=tuple(layers))
 
     def exported(self, plan: Plan) -> tuple[float, float]:
         out = self.scratch / "out.mp4"
@@ -159,6 +169,16 @@ class Loud(MixCase):
         self.sources["r"] = Source(words_of(), self.sources["r"].media)
         plan = self.plan(1, 10)
         self.assertEqual((plan.master, plan.loudness), (0, None))
+
+    def test_what_is_much_too_quiet_or_too_loud_is_told_with_its_place(self):
+        self.recording("r", "volume='if(between(t,10,14),0.15,1)':eval=frame", words_of())
+        scene = self.staged(2, 30, (Volume(volume=9.0), (21.0, 24.0)))
+        level = scene.level
+        self.assertEqual(len(level.lufs), 56)
+        self.assertGreaterEqual(sum(b - a for a, b in level.quiet), 2)
+        self.assertTrue(all(a >= 8 and b <= 13 for a, b in level.quiet), level.quiet)
+        self.assertTrue(all(a >= 19 and b <= 23 for a, b in level.loud), level.loud)
+        self.assertEqual((self.staged(15, 30).level.quiet, self.staged(15, 30).level.loud), ((), ()))
 
     def test_silence_is_left_alone(self):
         self.recording("r", "volume=0", Transcript(duration=40))

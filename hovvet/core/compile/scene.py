@@ -6,6 +6,7 @@ from functools import cached_property
 from typing import Generic, NamedTuple, TypeVar, cast
 
 from hovvet.core.captions.ass import Lettering, Shape
+from hovvet.core.compile.mixing.told import LevelCurve
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.timeline import Part, Timeline
 from hovvet.core.picture.strip import Strip
@@ -93,6 +94,7 @@ class Scene:
     boxes: dict[str, Box] = field(default_factory=dict)  # of what stands on screen, by layer
     on_face: set[str] = field(default_factory=set)  # layers that could be written nowhere but over a face
     clear_height: float | None = None  # of captions, where some lie over a face and need not
+    level: LevelCurve | None = None  # how loud it is over time, once it is mixed
     markers: list[Mark] = field(default_factory=list)
     _reaches: dict[Span, Reach | None] = field(default_factory=dict)
     _of: dict[type[Content], Sequence[Laid[Content]]] = field(default_factory=dict)

@@ -50,6 +50,7 @@ def planned(scene: Scene, target: Target) -> Plan:
     scene.faces = FacesSeen(base, scene).between
     captions, text = _written(captions, words, scene, target)
     mix = mixed(scene, sound, prepared, words, mastered=target.texts)
+    scene.level = mix.curve
     return Plan(
         rate=timeline.rate,
         width=outlet.width,

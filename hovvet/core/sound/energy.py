@@ -98,7 +98,13 @@ def integrated(power: NDArray[np.floating]) -> float | None:
     if not blocks.size:
         return None
     blocks = blocks[blocks > blocks.mean() * 10 ** (_RELATIVE / 10)]
-    return float(_OFFSET + 10 * np.log10(blocks.mean()))
+    return float(lufs(blocks.mean()))
+
+
+def lufs(power: NDArray[np.floating]) -> NDArray[np.float64]:
+    """The loudness in LUFS of a power."""
+    level: NDArray[np.float64] = _OFFSET + 10 * np.log10(np.maximum(power, 1e-12))
+    return level
 
 
 def of_spans(power: NDArray[np.floating], spans: Sequence[tuple[float, float]]) -> float | None:

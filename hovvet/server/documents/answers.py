@@ -87,6 +87,18 @@ class VoiceOut(Schema):
     """dB that bring them to the loudness of the others."""
 
 
+class LevelOut(Schema):
+    """How loud a clip is over time."""
+
+    step: float
+    """Seconds of each level."""
+    lufs: list[float]
+    quiet: list[tuple[float, float]]
+    """From and to which second it is too quiet to be understood."""
+    loud: list[tuple[float, float]]
+    """From and to which second it is much louder than the outlet wants."""
+
+
 class DocumentOut(Schema):
     """A document as it stands, compiled for one edition of it."""
 
@@ -134,6 +146,8 @@ class DocumentOut(Schema):
     """Letters of its captions and titles that no font has."""
     voices: list[VoiceOut]
     """Of a clip in which several are heard: how loud each is."""
+    level: LevelOut | None
+    """Of a clip: how loud it is over time, as far as that is known."""
     clear_height: float | None
     """Where in the safe area its captions would lie over no face (0 to 1, from above); None where they do not, or always
     would."""
@@ -219,6 +233,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         bars=bars(sheet, now.scene, made, now.edition.hidden, _names(now)),
         unwritten=now.unwritten,
         voices=_voices(now),
+        level=LevelOut(**now.scene.level._asdict()) if now.scene.level else None,
         clear_height=now.scene.clear_height,
         struck=struck_words(sheet) if document.recording else (),
         short=short_pauses(gaps, plan),

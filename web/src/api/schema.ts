@@ -3536,6 +3536,8 @@ export interface components {
              * @description Of a clip in which several are heard: how loud each is.
              */
             voices: components["schemas"]["VoiceOut"][];
+            /** @description Of a clip: how loud it is over time, as far as that is known. */
+            level: components["schemas"]["LevelOut"] | null;
             /**
              * Clear Height
              * @description Where in the safe area its captions would lie over no face (0 to 1, from above); None where they do not, or always
@@ -3970,6 +3972,35 @@ export interface components {
              * @description What is laid.
              */
             content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+        };
+        /**
+         * LevelOut
+         * @description How loud a clip is over time.
+         */
+        LevelOut: {
+            /**
+             * Step
+             * @description Seconds of each level.
+             */
+            step: number;
+            /** Lufs */
+            lufs: number[];
+            /**
+             * Quiet
+             * @description From and to which second it is too quiet to be understood.
+             */
+            quiet: [
+                number,
+                number
+            ][];
+            /**
+             * Loud
+             * @description From and to which second it is much louder than the outlet wants.
+             */
+            loud: [
+                number,
+                number
+            ][];
         };
         /**
          * Logo

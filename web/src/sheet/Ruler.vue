@@ -47,6 +47,14 @@ const pictures = computed(() => {
   })
 })
 
+/** How loud it is from moment to moment, as a line over the thumbnails: at the top what is at full scale. */
+const [LOWEST, HIGH] = [-50, 44] // LUFS at the bottom; pixels
+const level = computed(() => {
+  const { step, lufs } = props.doc.level ?? { step: 1, lufs: [] }
+  return lufs.map((each, n) => `${Math.min((n + 0.5) * step, props.doc.seconds)},${(HIGH * Math.max(each, LOWEST)) / LOWEST}`).join(' ')
+})
+const troubled = computed(() => (['quiet', 'loud'] as const).flatMap((what) => (props.doc.level?.[what] ?? []).map(([from, to]) => ({ what, from, to }))))
+
 const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.seconds))
 </script>
 
@@ -56,6 +64,8 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
       <div class="pictures" :style="{ width: at(doc.seconds) }">
         <span v-for="(each, n) in pictures" :key="n" :style="each"></span>
       </div>
+      <svg v-if="level" class="level" :viewBox="`0 0 ${doc.seconds} ${HIGH}`" :style="{ width: at(doc.seconds) }" preserveAspectRatio="none" aria-hidden="true" data-test="level"><polyline class="under" :points="level" /><polyline :points="level" /></svg>
+      <i v-for="each in troubled" :key="each.what + each.from" class="troubled" :class="each.what" :style="{ left: at(each.from), width: at(each.to - each.from) }"></i>
       <i v-for="join in joins" :key="join" class="join" :style="{ left: at(join) }"></i>
       <i v-for="each in markers" :key="each.layer" class="marker" :style="{ left: at(each.at) }" :title="each.note"></i>
       <template v-for="({ lane, bars }, n) in strips" :key="lane">
@@ -78,6 +88,11 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
 i { position: absolute; top: 0; bottom: 0; width: 2px; transform: translateX(-1px); }
 .join { top: 34px; bottom: auto; height: 10px; background: var(--pencil); }
 .marker { bottom: auto; height: 10px; width: 6px; background: var(--rust); border-radius: 0 0 3px 3px; }
+.level { position: absolute; top: 0; left: 0; height: 44px; }
+polyline { fill: none; stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }
+.under { stroke: var(--paper); stroke-width: 3; opacity: 0.75; }
+.troubled { top: 40px; bottom: auto; height: 4px; transform: none; background: var(--alarm); }
+.troubled.quiet { background: var(--pencil); }
 .limit { background: var(--alarm); }
 .limit b { position: absolute; right: 5px; bottom: 2px; color: var(--alarm); font: 600 12px var(--mono); }
 .limit.early b { right: auto; left: 5px; }

@@ -6,6 +6,7 @@ from typing import NamedTuple
 from hovvet.core.compile.mixing.curve import FLAT, Curve
 from hovvet.core.compile.mixing.ducked import ducked, spoken
 from hovvet.core.compile.mixing.predicted import Predicted
+from hovvet.core.compile.mixing.told import LevelCurve, level_curve
 from hovvet.core.compile.mixing.voices import amounts, evened
 from hovvet.core.compile.mixing.volumes import volumes
 from hovvet.core.compile.scene import Scene
@@ -14,12 +15,13 @@ from hovvet.core.sheet.contents.voices import Voices
 
 
 class Mix(NamedTuple):
-    """Layers at their levels, the ``master`` in dB on their sum, and the ``loudness`` in LUFS that it comes to; None where
-    that is not known."""
+    """Layers at their levels, the ``master`` in dB on their sum, the ``loudness`` in LUFS that it comes to, and how loud it is
+    over time; None where that is not known."""
 
     layers: tuple[SoundLayer, ...]
-    master: float
-    loudness: float | None
+    master: float = 0.0
+    loudness: float | None = None
+    curve: LevelCurve | None = None
 
 
 def mixed(
@@ -32,23 +34,24 @@ def mixed(
     """The speech with its speakers evened out, what is heard beside it stepping back for it, all at the volumes that a person
     gave it, and, if it is ``mastered``, brought to the loudness of the outlet."""
     said = evened(_gains(scene, words)).times(volumes(scene, "speech"))
-    beside, gaps = volumes(scene, "music and sounds"), spoken(words)
+    beside, talk = volumes(scene, "music and sounds"), spoken(words)
     curves: dict[float, Curve] = {0.0: beside}
     for each in scene.sound:
         if each.under not in curves:
-            curves[each.under] = ducked(gaps, each.under).times(beside)
+            curves[each.under] = ducked(talk, each.under).times(beside)
     layers = (
         *(_at(said, layer) for layer in speech),
         *(_at(curves[each.under], each.layer) for each in scene.sound),
     )
     if not mastered:
-        return Mix(layers, 0.0, None)
+        return Mix(layers)
     outlet = scene.outlet
     sum_ = Predicted(layers, prepared, scene.sources, scene.timeline.rate.sample(scene.timeline.frames))
     if not sum_.complete:
-        return Mix(layers, 0.0, None)
+        return Mix(layers)
     master = sum_.master(outlet.lufs, outlet.peak)
-    return Mix(layers, master, sum_.loudness(master, outlet.peak))
+    curve = level_curve(sum_.over_time(master, outlet.peak), talk, outlet.lufs)
+    return Mix(layers, master, sum_.loudness(master, outlet.peak), curve)
 
 
 def _at(level: Curve, layer: SoundLayer) -> SoundLayer:

@@ -7,9 +7,12 @@ from numpy.typing import NDArray
 
 from hovvet.core.compile.source import Source
 from hovvet.core.plan.model import Prepared, SoundLayer
-from hovvet.core.sound.energy import STEP, Energy, integrated
+from hovvet.core.sound.energy import STEP, Energy, integrated, lufs
+from hovvet.core.time import SAMPLE_RATE
 
 Floats = NDArray[np.float64]
+CURVE_STEP = 0.5  # seconds
+SILENCE = -70.0  # LUFS: what is told of nothing
 _CLOSE = 0.01  # LU: a master that comes so near is found
 _TRIES = 12
 _MOST_OVER = 6.0  # dB that a master goes beyond what it would be without a limiter
@@ -58,6 +61,14 @@ class Predicted:
         silence."""
         return integrated(self._power * (10 ** (master / 20) * self._limited(master, ceiling)) ** 2)
 
+    def over_time(self, master: float, ceiling: float) -> list[float]:
+        """LUFS of each stretch of ``CURVE_STEP`` seconds, the last may be shorter; ``SILENCE`` for silence."""
+        power = self._power * (10 ** (master / 20) * self._limited(master, ceiling)) ** 2
+        firsts = np.arange(0, len(power), round(CURVE_STEP * SAMPLE_RATE / STEP))
+        sums = np.add.reduceat(power, firsts) if len(power) else np.zeros(0)
+        means = sums / np.diff(firsts, append=len(power))
+        return [round(max(each, SILENCE), 1) for each in lufs(means).tolist()]
+
     def _limited(self, master: float, ceiling: float) -> Floats:
         """The factors that a limiter has in the middle: what a step needs, and those beside it a part of that."""
         need = np.minimum(1.0, 10 ** ((ceiling - master) / 20) / np.maximum(np.sqrt(self._peak), 1e-9))
@@ -65,18 +76,18 @@ class Predicted:
         gain: Floats = (around[:-2] + 2 * need + around[2:]) / 4
         return np.minimum(gain, need)
 
-    def master(self, lufs: float, ceiling: float) -> float:
-        """dB on the sum that bring it to ``lufs``; 0 for silence."""
+    def master(self, wanted: float, ceiling: float) -> float:
+        """dB on the sum that bring it to ``wanted`` LUFS; 0 for silence."""
         came_to = self.loudness(0.0, np.inf)
         if came_to is None:
             return 0.0
-        plain = found = lufs - came_to
+        plain = found = wanted - came_to
         for _ in range(_TRIES):
             now = self.loudness(found, ceiling)
             assert now is not None
-            if abs(lufs - now) <= _CLOSE:
+            if abs(wanted - now) <= _CLOSE:
                 break
-            found = min(found + lufs - now, plain + _MOST_OVER)
+            found = min(found + wanted - now, plain + _MOST_OVER)
         return round(found, 2)
 
 
