@@ -6,6 +6,7 @@ from base64 import b64decode
 
 import numpy as np
 from PIL import Image
+from playwright.sync_api import expect
 
 from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.media.probe import probe
@@ -106,6 +107,7 @@ class Preview(Agreement, BrowserCase):
         page.click("text=Make clip")
         page.wait_for_url("**/clips/*")
         page.wait_for_selector(".play:not([disabled])")
+        self.mix_it()
         page.get_by_role("button", name="Export", exact=True).click()
         page.click("[data-test=export]")
         page.wait_for_selector("article[data-ready=true]", timeout=400_000)
@@ -115,6 +117,28 @@ class Preview(Agreement, BrowserCase):
         download.value.save_as(film)
         self.check_pictures(film, moments=6)
         self.check_sound(film)
+
+    def mix_it(self) -> None:
+        """Music that steps back for speech under all of it, and some words made softer."""
+        page = self.page
+        settings = page.get_by_role("region", name="Settings")
+        add = page.get_by_role("button", name="Add", exact=True)
+        add.click()
+        page.get_by_role("menuitem", name="Music under the whole clip").click()
+        settings.locator("[data-test=stock] [data-test=shelf-item]").first.click()
+        expect(settings.get_by_text("Part of it that is heard")).to_be_visible()
+        page.keyboard.press("Escape")
+        page.locator(".rows .word").nth(5).click()
+        page.locator(".rows .word").nth(8).click(modifiers=["Shift"])
+        add.click()
+        page.get_by_role("menuitem", name="Volume over these words").click()
+        expect(settings.get_by_role("heading", name="Speech -6 dB")).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.locator("[data-state=running], [data-state=queued]")).to_have_count(0)  # the music can be played
+        self.plan = Plan.model_validate(self.document(page)["plan"])
+        self.assertEqual({layer.bus for layer in self.plan.sound}, {"speech", "music"})
+        self.assertTrue(any(layer.level for layer in self.plan.sound))
+        self.assertAlmostEqual(self.plan.loudness, -14, delta=0.1)
 
     def check_sound(self, film) -> None:
         """Every stretch the page plays lies on the very sample where the export has it."""
@@ -144,7 +168,7 @@ class Preview(Agreement, BrowserCase):
         when, samples = played[-1]
         reached = round((when - began) * rate) + len(samples) - 960
         exported = exported[: min(reached, len(exported))]
-        both = np.stack([mixed[: len(exported)]] * 2, axis=1)
+        both = np.stack([mixed[: len(exported)]] * 2, axis=1) * np.float32(10 ** (self.plan.master / 20))
         limit(both, outlet("tall").peak)  # what the page does on its way out (player/limiter.ts)
         mixed = both[:, 0]
         lags = range(-480, 481)
@@ -155,6 +179,7 @@ class Preview(Agreement, BrowserCase):
         self.assertGreater(alike, 0.97)
         level = 20 * np.log10(np.sqrt(np.mean(mixed[middle] ** 2) / np.mean(exported[middle] ** 2)))
         self.assertLessEqual(abs(level), 0.3, "dB")
+        expect(page.locator("[data-test=meter]")).to_contain_text("Comes to -14.0 LUFS")
 
 
 def similarity(film, frame: int, stage) -> float:
