@@ -30,8 +30,10 @@ from hovvet.core.render.output import KINDS, QUALITIES, Output, encoding_of
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.contents.logo import Logo
 from hovvet.core.sheet.contents.look import Look
+from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.model import Sheet
+from hovvet.core.sound.beats import beats_of
 from hovvet.core.sound.silence import Levels, levels
 from hovvet.core.words.transcript import Transcript
 
@@ -94,8 +96,13 @@ def _run(options: argparse.Namespace) -> None:
         for name, each in taken.items():
             info, energy = measured(each)
             transcript = transcripts.get(name) or Transcript(duration=info.duration)
+            fits = any(
+                isinstance(layer.content, Sound) and layer.content.media == name and layer.content.ends == "fitted"
+                for layer in sheet.layers
+            )
+            beats = beats_of(each.path, info.duration) if fits and info.has_sound else None
             faces = _faces(each) if any(layer.content.follows_faces for layer in sheet.layers) else None
-            sources[name] = Source(transcript, info, Levels(levels(sound_of(each), SPEECH_RATE)), faces, energy)
+            sources[name] = Source(transcript, info, Levels(levels(sound_of(each), SPEECH_RATE)), faces, energy, beats)
             originals[name] = Original(each.path, info, file_digest(each.path))
         target = target_of(sheet, edition, kit)
         plan = compile(sheet, sources, target)

@@ -19,8 +19,10 @@ from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
+from hovvet.core.sound.beats import Beats, find_beats
 from hovvet.core.view.rows import bars, rows
 from hovvet.core.view.shown import used
+from tests.made_music import track
 from tests.media import even_words
 
 TARGET = Target(OUTLETS["tall"], texts=False)
@@ -122,3 +124,48 @@ class Sounds(unittest.TestCase):
         self.assertEqual(
             [is_sound(name) for name in ("a.MP3", "b.wav", "c.mp4", "wav", "d")], [True, True, False, True, False]
         )
+
+
+class Fitted(unittest.TestCase):
+    """Music that ends with the clip: parts of it, one after the other, over all of its words."""
+
+    MUSIC = MediaInfo(duration=62, has_picture=False, has_sound=True, lufs=-20)
+
+    def plan(self, seconds: float, beats: Beats | None) -> tuple[Plan, str]:
+        sheet = Sheet(
+            pieces=(Piece(id="p1", recording="r", start=0.0, end=seconds),),
+            layers=(Layer(id="l1", content=Sound(media="m", ends="fitted", fade_in=0.0)),),
+        )
+        sources = {
+            "r": Source(even_words(200), MediaInfo(duration=81, has_picture=False, has_sound=True, lufs=-20)),
+            "m": Source(even_words(1), self.MUSIC, beats=beats),
+        }
+        scene = staged(sheet, sources, TARGET)
+        (bar,) = bars(sheet, scene, rows(sheet, scene))
+        return compile(sheet, sources, TARGET), bar.note
+
+    def test_it_is_over_with_the_clip_and_each_part_begins_where_the_last_is_over(self):
+        beats = find_beats(track(104, 60).sound)
+        for seconds in (20.0, 41.0, 75.0):
+            plan, note = self.plan(seconds, beats)
+            music = [layer for layer in plan.sound if layer.bus == "music"]
+            self.assertEqual(note, "")
+            self.assertGreater(len(music), 1)
+            self.assertEqual((music[0].sample, music[-1].sample + music[-1].samples), (0, plan.samples))
+            for before, after in itertools.pairwise(music):
+                self.assertEqual(before.sample + before.samples - after.sample, CROSS)
+                self.assertEqual((before.fade_out, after.fade_in), (CROSS, CROSS))
+            made = {each.media: each for each in plan.prepared}
+            last = (
+                made[music[-1].media].knots[-1][1]
+                if music[-1].media in made
+                else music[-1].source_sample + music[-1].samples
+            )
+            self.assertAlmostEqual(last / RATE, beats.ends, delta=0.01, msg="its own ending")
+
+    def test_without_a_beat_it_fades_and_says_so(self):
+        for beats in (None, Beats(ends=60.0)):
+            plan, note = self.plan(20.0, beats)
+            self.assertIn("No beat was found", note)
+            (music,) = (layer for layer in plan.sound if layer.bus == "music")
+            self.assertEqual((music.samples, music.fade_out), (plan.samples, round(0.4 * RATE)))

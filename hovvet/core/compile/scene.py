@@ -10,7 +10,7 @@ from hovvet.core.compile.mixing.told import LevelCurve
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.timeline import Part, Timeline
 from hovvet.core.picture.strip import Strip
-from hovvet.core.plan.model import Mark, PictureLayer, SoundLayer
+from hovvet.core.plan.model import Mark, PictureLayer, Prepared, SoundLayer
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.contents.base import Content
 from hovvet.core.sheet.model import Layer, Span
@@ -87,6 +87,7 @@ class Scene:
     over: list[PictureLayer] = field(default_factory=list)  # on screen, over all that is in the picture
     last: list[PictureLayer] = field(default_factory=list)  # over all else
     sound: list[Beside] = field(default_factory=list)
+    prepared: list[Prepared] = field(default_factory=list)  # sounds beside the speech that have to be made
     shapes: list[Shape] = field(default_factory=list)  # drawn by the script
     letterings: list[Lettering] = field(default_factory=list)  # written by the script, over its captions
     taken: list[tuple[int, int, Band]] = field(default_factory=list)  # frames, and where nothing else is to be written

@@ -7,6 +7,7 @@ from typing import Any
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.picture.faces import Faces
 from hovvet.core.picture.talking import Watched, watched
+from hovvet.core.sound.beats import Beats
 from hovvet.core.sound.energy import Energy, of_spans
 from hovvet.core.sound.silence import Levels
 from hovvet.core.words.transcript import Transcript
@@ -16,13 +17,14 @@ from hovvet.core.words.transcript import Transcript
 class Source:
     """The words and the media of a recording; with its ``levels``, cuts are placed where it is quiet; with its ``faces``,
     a speaker can be kept in view (None while they have not been looked for); with its ``energy`` it is known how loud it
-    comes out."""
+    comes out; with the ``beats`` of music it can be brought to a length."""
 
     transcript: Transcript
     media: MediaInfo
     levels: Levels | None = None
     faces: Faces | None = None
     energy: Energy | None = None
+    beats: Beats | None = None
 
     @property
     def voices(self) -> dict[str, tuple[float, float]]:

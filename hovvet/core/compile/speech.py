@@ -1,14 +1,12 @@
 """The speech of a clip: the sound of its recordings, joined."""
 
-import json
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from hashlib import sha256
 
 from hovvet.core.compile.blocks import blocks
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.timeline import Part
-from hovvet.core.plan.model import JOIN_SAMPLES, STRETCHED_BY, Prepared, SoundLayer
+from hovvet.core.plan.model import JOIN_SAMPLES, Prepared, SoundLayer, stretched
 from hovvet.core.sheet.contents.fades import Fades
 from hovvet.core.time import SAMPLE_RATE, Samples, to_samples
 from hovvet.core.value import with_changes
@@ -153,10 +151,7 @@ def _stretched(heard: _Heard, recording: str) -> tuple[Prepared, Samples]:
         (lead + length + _LEAD, end + int(_LEAD * edge)),
     )
     kept = tuple(knot for n, knot in enumerate(knots) if n == 0 or knot[0] > knots[n - 1][0])
-    samples = kept[-1][0]
-    named = json.dumps([recording, samples, kept])
-    media = f"made{STRETCHED_BY}-{sha256(named.encode()).hexdigest()[:40]}"
-    return Prepared(media=media, recording=recording, samples=samples, knots=kept), Samples(lead)
+    return stretched(recording, kept), Samples(lead)
 
 
 def _with_end_fades(layers: list[SoundLayer], scene: Scene) -> list[SoundLayer]:

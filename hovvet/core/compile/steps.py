@@ -42,6 +42,7 @@ def planned(scene: Scene, target: Target) -> Plan:
     """The plan of a scene: its base, its words and captions, and all that was placed on it."""
     timeline, outlet = scene.timeline, target.outlet
     sound, prepared = speech(scene)
+    prepared = list({each.media: each for each in (*prepared, *scene.prepared)}.values())
     words = heard(scene, target.keywords) if target.texts else ()
     breaks = {n: target.breaks[ref] for n, word in enumerate(words) if (ref := (word.origin, word.id)) in target.breaks}
     captions = lay_out_captions(words, timeline.rate, timeline.frames, target.layout, breaks) if target.texts else ()

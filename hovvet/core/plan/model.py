@@ -4,6 +4,7 @@ Nothing is left to decide for who plays or draws it: easing is baked into straig
 is a whole frame or a whole sample of the output.
 """
 
+import json
 from hashlib import sha256
 from typing import Annotated, Literal
 
@@ -232,6 +233,14 @@ class Prepared(_Part):
     knots: tuple[tuple[int, int], ...]
     """Pairs: a sample of what is made, and the sample of the recording that is heard there; straight lines between
     them."""
+
+
+def stretched(recording: str, knots: tuple[tuple[int, int], ...]) -> Prepared:
+    """A recording stretched along knots, under the name that it has everywhere."""
+    samples = knots[-1][0]
+    named = json.dumps([recording, samples, knots])
+    media = f"made{STRETCHED_BY}-{sha256(named.encode()).hexdigest()[:40]}"
+    return Prepared(media=media, recording=recording, samples=samples, knots=knots)
 
 
 class Stretch(_Part):

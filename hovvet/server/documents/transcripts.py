@@ -24,7 +24,7 @@ from hovvet.server.documents.remembered import Remembered
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.levels import levels_file
 from hovvet.server.recordings.looking import faces_of
-from hovvet.server.recordings.measuring import energy_known
+from hovvet.server.recordings.measuring import beats_known, energy_known
 from hovvet.server.recordings.models import Recording
 
 _MOST = 120_000  # words of transcripts in memory: 100 MB or so
@@ -86,7 +86,9 @@ def source_of(recording: Recording, transcript: Transcript | None = None) -> Sou
     if media is None:
         raise Problem(409, "This recording is still being prepared. Cutting starts when its file has been looked into.")
     file = levels_file(recording)
-    return Source(transcript, media, _levels(file) if file else None, faces_of(recording), energy_known(recording))
+    levels = _levels(file) if file else None
+    energy, beats = energy_known(recording), beats_known(recording)
+    return Source(transcript, media, levels, faces_of(recording), energy, beats)
 
 
 @lru_cache(maxsize=32)

@@ -6,6 +6,7 @@ from pathlib import Path
 
 from hovvet.core.media.checked import published
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.sound.beats import Beats, beats_of
 from hovvet.core.sound.energy import Energy, energy_of, integrated, open_energy, write_energy
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles, start_job
@@ -15,7 +16,10 @@ MEASURE = "measure"
 
 
 def measured(recording: Recording, media: MediaInfo, file: Path) -> float | None:
-    """Measure a recording by its file, unless that is done; its loudness in LUFS."""
+    """Measure a recording by its file, unless that is done, and what stands on the Shelf for its beats; its loudness in LUFS."""
+    if recording.for_shelf and not recording.beats.exists():
+        with published(recording.beats) as part:
+            part.write_text(beats_of(file, media.duration).model_dump_json())
     if not recording.energy.exists():
         with published(recording.energy) as part:
             write_energy(energy_of(file, media.channels, media.duration), part)
@@ -25,7 +29,8 @@ def measured(recording: Recording, media: MediaInfo, file: Path) -> float | None
 def measure_soon(recording: Recording) -> bool:
     """Have a prepared recording measured where that is still to be done; whether it is being done."""
     media = recording.media
-    if recording.energy.exists() or media is None or not media.has_sound or not recording.working.exists():
+    known = recording.energy.exists() and (recording.beats.exists() or not recording.for_shelf)
+    if known or media is None or not media.has_sound or not recording.working.exists():
         return False
     last = Job.objects.filter(kind=MEASURE, target=recording.pk).first()
     if last is not None and last.state in (Job.State.FAILED, Job.State.CANCELLED):
@@ -52,3 +57,14 @@ def energy_known(recording: Recording) -> Energy | None:
 @lru_cache(maxsize=32)
 def _opened(file: Path) -> Energy:
     return open_energy(file)
+
+
+def beats_known(recording: Recording) -> Beats | None:
+    """The beats of music; None before they were looked for."""
+    file = recording.beats
+    return _read(file) if file.exists() else None
+
+
+@lru_cache(maxsize=32)
+def _read(file: Path) -> Beats:
+    return Beats.model_validate_json(file.read_bytes())

@@ -4892,7 +4892,8 @@ export interface components {
          * Sound
          * @description A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that),
          *     ``under`` dB lower wherever somebody speaks. It ``ends`` with
-         *     its words, in a ``loop`` where it is shorter, or when it is over, however long they are; it comes in ``fade_in`` and goes
+         *     its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for that;
+         *     or when it is over, however long they are; it comes in ``fade_in`` and goes
          *     in ``fade_out`` seconds.
          */
         Sound: {
@@ -4926,7 +4927,7 @@ export interface components {
              * @default with its words
              * @enum {string}
              */
-            ends: "with its words" | "when it is over";
+            ends: "with its words" | "fitted" | "when it is over";
             /**
              * Loop if shorter
              * @default true

@@ -5,16 +5,21 @@ from collections.abc import Iterator
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.scene import Beside, Laid, Scene
 from hovvet.core.compile.speech import source_gain
-from hovvet.core.plan.model import SoundLayer
+from hovvet.core.plan.model import SoundLayer, stretched
 from hovvet.core.sheet.contents.base import SILENT
 from hovvet.core.sheet.contents.sound import Sound
+from hovvet.core.sound.fitting import Fit, fitted
 from hovvet.core.time import to_samples
 
+_UNHEARD = 2e-5  # by so much less or more a piece need not be stretched: a sample in a second
 CROSS = 960  # samples over which its end crosses with its beginning, where it loops
 _SHORTEST = 480  # samples: less of it is not heard
 _MOST = 500  # times that it is heard in a loop
 _NOTHING = "Choose what is to be heard here."
 _GONE = "What was heard here was deleted, or is still being prepared. Choose another one, or take this off."
+_UNFIT = (
+    "No beat was found in it that it could be fitted by, or this length is out of its reach: it stops, and fades out."
+)
 _MUTE = "There is no sound in this. Choose another one."
 
 
@@ -31,6 +36,8 @@ class SoundPlacement(Placement[Sound]):
             return _GONE
         if not source.media.has_sound:
             return _MUTE
+        if sound.ends == "fitted":
+            return "" if self._fit(laid, scene) else _UNFIT
         lasts, needed = source.media.duration - sound.start, scene.timeline.rate.seconds(laid.last - laid.first)
         if sound.ends == "with its words" and not sound.loop and lasts < needed:
             return f"It lasts {max(lasts, 0):.1f} of these {needed:.1f} seconds, then it is quiet."
@@ -42,17 +49,20 @@ class SoundPlacement(Placement[Sound]):
         source, rate = scene.sources.get(sound.media), scene.timeline.rate
         if source is None or not source.media.has_sound or sound.volume <= SILENT:
             return
+        if fit := self._fit(laid, scene):
+            _fitted(fit, laid, scene)
+            return
         begins, clip_ends = rate.sample(laid.first), rate.sample(scene.timeline.frames)
         from_sample = min(to_samples(sound.start), to_samples(source.media.duration))
         there = to_samples(source.media.duration) - from_sample
-        ends = rate.sample(laid.last) if sound.ends == "with its words" else begins + there
+        ends = begins + there if sound.ends == "when it is over" else rate.sample(laid.last)
         ends = min(ends, clip_ends)
         gain = round(source_gain(scene, sound.media) + sound.volume, 2)
-        loop = sound.loop and sound.ends == "with its words"
+        loop = sound.loop and sound.ends != "when it is over"
         for at, samples, fade_in, fade_out in _runs(begins, ends, there, loop):
             first, last = at == begins, at + samples >= ends or not loop
             layer = SoundLayer(
-                bus="music" if sound.ends == "with its words" else "effect",
+                bus="effect" if sound.ends == "when it is over" else "music",
                 media=sound.media,
                 sample=at,
                 samples=samples,
@@ -62,6 +72,45 @@ class SoundPlacement(Placement[Sound]):
                 fade_out=min(to_samples(sound.fade_out), samples // 2) if last else fade_out,
             )
             scene.sound.append(Beside(layer, sound.under))
+
+    def _fit(self, laid: Laid[Sound], scene: Scene) -> Fit | None:
+        """How it comes to the length of its words, where it is to and can be."""
+        source = scene.sources.get(laid.content.media)
+        if laid.content.ends != "fitted" or source is None or source.beats is None:
+            return None
+        return fitted(source.beats, scene.timeline.rate.seconds(laid.last - laid.first))
+
+
+def _fitted(fit: Fit, laid: Laid[Sound], scene: Scene) -> None:
+    """Put the parts of a piece beside the speech, each crossing into the next around the beat at which it begins."""
+    sound, rate = laid.content, scene.timeline.rate
+    begins, ends = rate.sample(laid.first), rate.sample(laid.last)
+    gain = round(source_gain(scene, sound.media) + sound.volume, 2)
+    length = sum(end - start for start, end in fit.parts)
+    passed, at = 0.0, int(begins)
+    for n, (start, end) in enumerate(fit.parts):
+        passed += end - start
+        until = ends if n + 1 == len(fit.parts) else begins + round((ends - begins) * passed / length)
+        before, after = CROSS // 2 if n else 0, CROSS // 2 if n + 1 < len(fit.parts) else 0
+        samples = until - at + before + after
+        first = to_samples(max(start, 0)) - round(before / fit.stretch)
+        media = sound.media
+        if abs(fit.stretch - 1) > _UNHEARD:
+            made = stretched(media, ((0, first), (samples, first + round(samples / fit.stretch))))
+            scene.prepared.append(made)
+            media, first = made.media, 0
+        layer = SoundLayer(
+            bus="music",
+            media=media,
+            sample=at - before,
+            samples=samples,
+            source_sample=first,
+            gain=gain,
+            fade_in=2 * before or min(to_samples(sound.fade_in), samples // 2),
+            fade_out=2 * after,
+        )
+        scene.sound.append(Beside(layer, sound.under))
+        at = until
 
 
 def _runs(begins: int, ends: int, there: int, loop: bool) -> Iterator[tuple[int, int, int, int]]:

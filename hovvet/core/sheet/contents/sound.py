@@ -11,7 +11,8 @@ from hovvet.core.value import APART, SLIDES, called, when
 class Sound(Showing):
     """A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that),
     ``under`` dB lower wherever somebody speaks. It ``ends`` with
-    its words, in a ``loop`` where it is shorter, or when it is over, however long they are; it comes in ``fade_in`` and goes
+    its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for that;
+    or when it is over, however long they are; it comes in ``fade_in`` and goes
     in ``fade_out`` seconds."""
 
     kind: Literal["sound"] = "sound"
@@ -23,10 +24,16 @@ class Sound(Showing):
         0.0
     )
     ends: Annotated[
-        Literal["with its words", "when it is over"],
+        Literal["with its words", "fitted", "when it is over"],
         Field(
             title="Ends",
-            json_schema_extra=called({"with its words": "Stop with the selection", "when it is over": "Play out"}),
+            json_schema_extra=called(
+                {
+                    "with its words": "Stop with the selection",
+                    "fitted": "Fit, with its own ending",
+                    "when it is over": "Play out",
+                }
+            ),
         ),
     ] = "with its words"
     loop: Annotated[bool, Field(title="Loop if shorter", json_schema_extra=when({"ends": "with its words"}))] = True
@@ -63,4 +70,4 @@ class Sound(Showing):
 
     def label(self) -> str:
         """Music lasts as long as its words, other sounds as long as they last."""
-        return "Music" if self.ends == "with its words" else "Sound"
+        return "Sound" if self.ends == "when it is over" else "Music"

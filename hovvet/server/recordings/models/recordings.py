@@ -12,6 +12,7 @@ from hovvet.core.engines.whisper import QUALITIES, USUAL, Quality
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.passages.chapters import Chapter
 from hovvet.core.picture.faces import VERSION as FACES_VERSION
+from hovvet.core.sound.beats import VERSION as BEATS_VERSION
 from hovvet.core.words.transcript import Transcript
 from hovvet.core.words.vocabulary import ENGLISH
 from hovvet.server.accounts.models import Workspace
@@ -142,6 +143,11 @@ class Recording(HasFiles, Defaults):
     def energy(self) -> Path:
         """How loud it is heard from moment to moment, once that is measured."""
         return self.folder / "energy.f32"
+
+    @property
+    def beats(self) -> Path:
+        """Where its beats are, once they were looked for; in another way they are looked for anew."""
+        return self.folder / f"beats-{BEATS_VERSION}.json"
 
     @property
     def bridged(self) -> Path:

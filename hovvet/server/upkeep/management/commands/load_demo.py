@@ -258,7 +258,11 @@ def _laid(word: int, count: int, shelf: dict[str, str]) -> list[Lay | AddCard]:
         over(Transition(seconds=0.4), 20, 20),
         over(Marker(note="Ask for a photo of the table", sort="to do"), 23, 26),
         over(Freeze(seconds=0.8), 37, 37),
-        over(Sound(media=shelf["A small amount of hope"], **Sound.presets["Background music"]), 0, count),
+        Lay(
+            content=Sound(
+                media=shelf["A small amount of hope"], **Sound.presets["Background music"] | {"ends": "fitted"}
+            )
+        ),
         over(Sound(media=shelf["A small bell"], **Sound.presets["Play once"]), 8, 8),
         AddCard(content=Slide(text="Bring yours on Tuesday", second="Quillhaven Mending Room, 6 pm", ground="#47713F")),
     ]

@@ -20,7 +20,7 @@ const ending = computed(() => (source.value && source.value.duration >= needed.v
 </script>
 
 <template>
-  <template v-if="source">
+  <template v-if="source && content.ends !== 'fitted'">
     <span class="label">Part of it that is heard</span>
     <div class="strip" data-test="wave" @change="dropped">
       <SoundWave :recording="source.id" :ready="source.playable" />
