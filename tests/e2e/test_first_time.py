@@ -39,7 +39,7 @@ class Actions:
 
 
 class FirstTime(BrowserCase):
-    SECONDS = {"test_a_dressed_clip": 25}  # the others need a passage that stands alone
+    SECONDS = {"test_then_a_dressed_clip": 25}  # the others need a passage that stands alone
 
     def setUp(self) -> None:
         super().setUp()
@@ -90,7 +90,7 @@ class FirstTime(BrowserCase):
         print(f"the first clip by keys: {do.count} keys")
         self.assertLessEqual(do.count, BY_KEYS)
 
-    def test_a_dressed_clip(self):
+    def test_then_a_dressed_clip(self):
         page = self.page
         self.row().locator(".what a").click()
         page.wait_for_selector(".word")
@@ -162,7 +162,8 @@ class FirstTime(BrowserCase):
         boxes = page.get_by_label("Editions to export").get_by_role("checkbox")
         self.assertGreaterEqual(boxes.count(), 3)
         do.key("Enter")  # all of them are ticked
-        # All are asked for; that files come of it is seen of a clip that takes less to draw.
+        # All are asked for; that files come of it is seen of a clip that takes less to draw. This test is the last: others
+        # would wait for its exports.
         expect(page.locator("article")).to_have_count(boxes.count())
         print(f"a dressed clip in {boxes.count()} shapes: {do.count} actions")
         self.assertLessEqual(do.count, DRESSED)
