@@ -76,6 +76,16 @@ def start_job(workspace: Workspace, kind: str, target: uuid.UUID, after: Job | N
         return job
 
 
+def start_unasked(workspace: Workspace, kind: str, target: uuid.UUID, again: bool = False) -> bool:
+    """Queue a job that nobody asked for; where the last of its kind failed or was cancelled, only ``again``. Whether it is being
+    done."""
+    last = Job.objects.filter(kind=kind, target=target).first()
+    if last is not None and last.state in (State.FAILED, State.CANCELLED) and not again:
+        return False
+    start_job(workspace, kind, target)
+    return True
+
+
 def enqueue(job: Job) -> None:
     """Hand a job out to the workers."""
     queue = LONG if job.kind in _long else DEFAULT_TASK_QUEUE_NAME

@@ -5,8 +5,7 @@ from pathlib import Path
 
 from hovvet.core.media.checked import published
 from hovvet.core.picture.faces import Faces, find_faces
-from hovvet.server.jobs.models import Job
-from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.jobs.running import Report, handles, start_unasked
 from hovvet.server.recordings.events import ready_to_be_seen
 from hovvet.server.recordings.models import Recording
 
@@ -23,11 +22,7 @@ def look_for_faces(recording: Recording, again: bool = False) -> bool:
         return False
     if recording.faces_file.exists() or media is None or not media.has_picture or not recording.working.exists():
         return False
-    last = Job.objects.filter(kind=FACES, target=recording.pk).first()
-    if last is not None and last.state in (Job.State.FAILED, Job.State.CANCELLED) and not again:
-        return False
-    start_job(recording.workspace, FACES, recording.pk)
-    return True
+    return start_unasked(recording.workspace, FACES, recording.pk, again)
 
 
 @handles(FACES, priority=-5, part="in the background")

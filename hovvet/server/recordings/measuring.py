@@ -8,8 +8,7 @@ from hovvet.core.media.checked import published
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.sound.beats import Beats, beats_of
 from hovvet.core.sound.energy import Energy, energy_of, integrated, open_energy, write_energy
-from hovvet.server.jobs.models import Job
-from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.jobs.running import Report, handles, start_unasked
 from hovvet.server.recordings.models import Recording
 
 MEASURE = "measure"
@@ -32,11 +31,7 @@ def measure_soon(recording: Recording) -> bool:
     known = recording.energy.exists() and (recording.beats.exists() or not recording.for_shelf)
     if known or media is None or not media.has_sound or not recording.working.exists():
         return False
-    last = Job.objects.filter(kind=MEASURE, target=recording.pk).first()
-    if last is not None and last.state in (Job.State.FAILED, Job.State.CANCELLED):
-        return False
-    start_job(recording.workspace, MEASURE, recording.pk)
-    return True
+    return start_unasked(recording.workspace, MEASURE, recording.pk)
 
 
 @handles(MEASURE, priority=-4, part="in the background")
