@@ -20,6 +20,7 @@ from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.progress import Progress
 from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.title import Title
+from hovvet.core.sheet.contents.voices import SpeakerLevel, Voices
 from hovvet.core.sheet.contents.wording import Wording
 from hovvet.core.sheet.edits import CutWords, PutLayer, RemoveLayer, RemovePiece, SetLayout, TrimPiece
 from hovvet.core.sheet.house import Card, HouseStyle, house_of
@@ -83,6 +84,9 @@ class Dressing(unittest.TestCase):
         self.assertEqual(taken.editions, EDITIONS)
         noted = apply(made, PutLayer(layer=Layer(id="n1", content=Marker(note="look"))))
         self.assertEqual(house_of(noted, Places(noted, TRANSCRIPTS)), taken, "notes are of the clip alone")
+        levels = Voices(amounts=(SpeakerLevel(speaker="S1", volume=3.0),))
+        voiced = apply(made, PutLayer(layer=Layer(id="n1", content=levels)))
+        self.assertEqual(house_of(voiced, Places(voiced, TRANSCRIPTS)), taken, "so are the levels of its speakers")
 
     @given(words=st.lists(st.tuples(st.integers(1, 30), st.integers(0, 9)), max_size=4), version=st.integers(1, 3))
     def test_a_style_just_kept_changes_nothing_on_its_own_clip(self, words, version):

@@ -8,7 +8,6 @@ from pydantic import Field
 from hovvet.core.captions.style import STYLES
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.sheet.contents import Content
-from hovvet.core.sheet.contents.marker import Marker
 from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.model import Captioning, Edition, Piece, Sheet
@@ -79,7 +78,7 @@ def house_of(sheet: Sheet, places: Places, terms: Sequence[Term] = (), naming: s
             names = names or title
         elif kept[0] == first:
             hook = hook or title
-    whole = (layer.content for layer in sheet.layers if layer.span.is_whole and not isinstance(layer.content, Marker))
+    whole = (layer.content for layer in sheet.layers if layer.span.is_whole and layer.content.travels)
     editions = tuple(with_changes(each, hidden=()) for each in sheet.editions)
     opening, closing = (card_at(sheet, places, end) for end in ("beginning", "end"))
     return HouseStyle(

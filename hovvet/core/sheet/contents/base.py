@@ -79,6 +79,11 @@ class Content(Value):
         return False
 
     @property
+    def travels(self) -> bool:
+        """Whether it means something over another clip as well: a house style takes it along then."""
+        return True
+
+    @property
     def media_shown(self) -> tuple[str, ...]:
         """The recordings and pictures that it shows."""
         return ()

@@ -23,6 +23,11 @@ class Marker(Content):
     group: ClassVar[Group | None] = "words"
     offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Marker", place=30, keys=("M",)),)
 
+    @property
+    def travels(self) -> bool:
+        """A note is of one clip."""
+        return False
+
     def label(self) -> str:
         """The note, or its sort while there is none."""
         return self.note[:60] or self.sort.capitalize()

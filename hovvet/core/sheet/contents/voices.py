@@ -32,6 +32,11 @@ class Voices(Content):
     group: ClassVar[Group | None] = "sound"
     offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Speaker levels", place=60, over="clip"),)
 
+    @property
+    def travels(self) -> bool:
+        """Amounts are of the speakers of one recording: others are called by the same keys elsewhere."""
+        return not self.amounts
+
     def of(self, speaker: str) -> float | None:
         """dB that a person gave a speaker."""
         return next((each.volume for each in self.amounts if each.speaker == speaker), None)
