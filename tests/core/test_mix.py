@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from hovvet.core.compile.mixing.ducked import HOLD, LEAD, RELEASE, ducked, spoken
+from hovvet.core.compile.mixing.predicted import Predicted
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import compile, planned, staged
@@ -179,6 +180,10 @@ class Loud(MixCase):
         self.assertTrue(all(a >= 8 and b <= 13 for a, b in level.quiet), level.quiet)
         self.assertTrue(all(a >= 19 and b <= 23 for a, b in level.loud), level.loud)
         self.assertEqual((self.staged(15, 30).level.quiet, self.staged(15, 30).level.loud), ((), ()))
+
+    def test_of_nothing_there_is_nothing_to_be_loud(self):
+        self.assertEqual(Predicted((), (), {}, 0).master(-14, -1.5), 0)
+        self.assertEqual(Predicted((), (), {}, 0).over_time(0, -1.5), [])
 
     def test_silence_is_left_alone(self):
         self.recording("r", "volume=0", Transcript(duration=40))

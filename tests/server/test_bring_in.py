@@ -129,7 +129,16 @@ class Preparing(ServerCase):
         self.assertIn("evening", " ".join(word["text"] for word in transcript["words"]))
         self.assertEqual(
             sorted(file.name for file in row.folder.iterdir()),
-            ["faces-1.json", "levels.f32", "original", "peaks.bin", "speech.wav", "thumbs.jpg", "working.mp4"],
+            [
+                "energy.f32",
+                "faces-1.json",
+                "levels.f32",
+                "original",
+                "peaks.bin",
+                "speech.wav",
+                "thumbs.jpg",
+                "working.mp4",
+            ],
         )
 
     def test_finished_stages_are_not_done_again(self):

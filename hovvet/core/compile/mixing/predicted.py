@@ -72,7 +72,7 @@ class Predicted:
     def _limited(self, master: float, ceiling: float) -> Floats:
         """The factors that a limiter has in the middle: what a step needs, and those beside it a part of that."""
         need = np.minimum(1.0, 10 ** ((ceiling - master) / 20) / np.maximum(np.sqrt(self._peak), 1e-9))
-        around = np.pad(need, 1, mode="edge")
+        around = np.pad(need, 1, constant_values=1.0)
         gain: Floats = (around[:-2] + 2 * need + around[2:]) / 4
         return np.minimum(gain, need)
 
