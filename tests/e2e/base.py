@@ -21,7 +21,7 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 from hovvet.core.words.words_in import read_words
 from tests.media import DEMO, ffmpeg
 
-PATIENCE = int(os.environ.get("HOVVET_E2E_PATIENCE", 240_000))  # milliseconds: other tests run beside these
+PATIENCE = int(os.environ.get("HOVVET_E2E_PATIENCE", 120_000))  # milliseconds: other tests run beside these
 expect.set_options(timeout=PATIENCE)
 DRIVE = DEMO / "drive"
 ROOT = Path(__file__).parent.parent.parent

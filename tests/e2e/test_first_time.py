@@ -64,7 +64,7 @@ class FirstTime(BrowserCase):
         page.wait_for_url("**/clips/*")
         do.click(page.get_by_role("button", name="Export", exact=True))
         do.click(page.locator("[data-test=export]"))
-        page.wait_for_selector("article[data-ready=true]")
+        page.wait_for_selector("article[data-ready=true]", timeout=400_000)
         with page.expect_download() as saved:
             do.click(page.locator("article").get_by_text("MP4", exact=True))
         self.assertGreater(saved.value.path().stat().st_size, 10_000)
@@ -86,7 +86,7 @@ class FirstTime(BrowserCase):
         do.key("x")
         expect(page.locator("[data-test=export]")).to_be_focused()
         do.key("Enter")
-        page.wait_for_selector("article[data-ready=true]")
+        page.wait_for_selector("article[data-ready=true]", timeout=400_000)
         print(f"the first clip by keys: {do.count} keys")
         self.assertLessEqual(do.count, BY_KEYS)
 
@@ -162,8 +162,7 @@ class FirstTime(BrowserCase):
         boxes = page.get_by_label("Editions to export").get_by_role("checkbox")
         self.assertGreaterEqual(boxes.count(), 3)
         do.key("Enter")  # all of them are ticked
-        # All are asked for; that files come of it is seen of a clip that takes less to draw. This test is the last: others
-        # would wait for its exports.
-        expect(page.locator("article")).to_have_count(boxes.count())
+        expect(page.locator("article[data-ready=true]")).to_have_count(boxes.count(), timeout=600_000)
+        expect(page.locator("[data-test=all-files]")).to_be_visible()
         print(f"a dressed clip in {boxes.count()} shapes: {do.count} actions")
         self.assertLessEqual(do.count, DRESSED)

@@ -97,6 +97,8 @@ class LevelOut(Schema):
     """From and to which second it is too quiet to be understood."""
     loud: list[tuple[float, float]]
     """From and to which second it is much louder than the outlet wants."""
+    too_loud: float
+    """LUFS over which it is that."""
 
 
 class DocumentOut(Schema):

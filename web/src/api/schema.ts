@@ -4001,6 +4001,11 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * Too Loud
+             * @description LUFS over which it is that.
+             */
+            too_loud: number;
         };
         /**
          * Logo

@@ -59,7 +59,7 @@ async function act(work: Promise<unknown>) {
   />
   <p v-if="!player.coloured.value" class="quiet" role="status">Colours as they were filmed (Y shows them as set)</p>
   <p v-if="doc?.preparing" class="quiet" role="status">Sound is being prepared…</p>
-  <LoudnessMeter v-if="doc" :plan="doc.plan" :target="doc.outlet.lufs!" :moments="player.moments.value" :playing="player.playing.value" :quiet="doc.level?.quiet" :loud="doc.level?.loud" @seek="player.show" />
+  <LoudnessMeter v-if="doc" :plan="doc.plan" :target="doc.outlet.lufs!" :moments="player.moments.value" :playing="player.playing.value" :level="doc.level" @seek="player.show" />
   <Transport
     :time="player.time.value" :length="player.length.value" :playing="player.playing.value" :ready="player.ready.value"
     @toggle="player.toggle" @seek="player.seek"

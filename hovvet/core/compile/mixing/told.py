@@ -12,12 +12,14 @@ _SHORTEST = 1.0  # seconds: shorter is the end of a phrase, or one loud word
 
 
 class LevelCurve(NamedTuple):
-    """LUFS of each ``step`` seconds of the output, and the spans (seconds) in which that is too ``quiet`` or too ``loud``."""
+    """LUFS of each ``step`` seconds of the output, and the spans (seconds) in which that is too ``quiet`` or too ``loud``:
+    over ``too_loud`` LUFS."""
 
     step: float
     lufs: tuple[float, ...]
     quiet: tuple[Span, ...]
     loud: tuple[Span, ...]
+    too_loud: float
 
 
 def level_curve(levels: Sequence[float], speech: Sequence[Span], wanted: float) -> LevelCurve:
@@ -27,4 +29,5 @@ def level_curve(levels: Sequence[float], speech: Sequence[Span], wanted: float) 
     loud = [span for span, level in zip(spans, levels, strict=True) if level > wanted + _LOUD]
     spoken = [span for span in quiet if sum(b - a for a, b in intersect([span], speech)) >= _SPOKEN]
     kept = (tuple((a, b) for a, b in merge(found) if b - a >= _SHORTEST) for found in (spoken, loud))
-    return LevelCurve(CURVE_STEP, tuple(levels), *kept)
+    too_quiet, too_loud = kept
+    return LevelCurve(CURVE_STEP, tuple(levels), too_quiet, too_loud, wanted + _LOUD)
