@@ -152,7 +152,7 @@ def _check_kit(sheet: Sheet, kit: Kit) -> None:
         if isinstance(layer.content, Look) and layer.content.has_table:
             named.append(("table", layer.content.table, kit.tables))
         if isinstance(layer.content, Sticker | Logo):
-            named += [("sticker", media, kit.stickers) for media in layer.content.media_shown]
+            named.append(("sticker", layer.content.media, kit.stickers))
     for what, name, known in named:
         if name not in known:
             raise CoreError(f"The sheet names a {what} of your own. Say where it is: --{what} {name}=FILE.")

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from hovvet.core.compile.mixing.ducked import HOLD, LEAD, RELEASE, ducked, spoken
 from hovvet.core.compile.mixing.predicted import Predicted
+from hovvet.core.compile.mixing.volumes import volumes
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import compile, planned, staged
@@ -245,6 +246,19 @@ class Volumes(MixCase):
         self.assertLess(rms(made, 4.6, 6.4), 1e-6)
         self.assertAlmostEqual(20 * np.log10(rms(made, 10.6, 12.4) / rms(before, 10.6, 12.4)), -12, delta=0.1)
         np.testing.assert_allclose(made[: round(3.5 * RATE)], before[: round(3.5 * RATE)], atol=1e-5)
+
+    def test_it_comes_and_goes_as_slowly_as_a_person_wants(self):
+        self.recording("r", "anull", words_of())
+        scene = self.staged(0, 20, (Volume(volume=-20.0, fade_in=2.0, fade_out=1.0), (4.0, 10.0)))
+        level, sample = volumes(scene, "speech"), scene.timeline.rate.sample
+        (laid,) = scene.of(Volume)
+        first, last = sample(laid.first), sample(laid.last)
+        moments = [first, first + RATE, first + 2 * RATE, last - RATE, last - RATE // 2, last]
+        np.testing.assert_allclose(level.over(np.array(moments)), [1, 0.55, 0.1, 0.1, 0.55, 1], atol=1e-6)
+        short = self.staged(0, 20, (Volume(volume=-20.0, fade_in=10.0, fade_out=10.0), (4.0, 7.0)))
+        (laid,) = short.of(Volume)
+        middle = (sample(laid.first) + sample(laid.last)) // 2
+        self.assertAlmostEqual(float(volumes(short, "speech").over(np.array([middle]))[0]), 0.1, delta=1e-3)
 
 
 def plain(plan: Plan) -> Plan:

@@ -7,6 +7,7 @@ import numpy as np
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from hovvet.core.captions.style import caption_style
 from hovvet.core.compile.contents.sound import CROSS
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import compile, staged
@@ -16,11 +17,15 @@ from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.render.mix import mix
 from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.contents.base import Content
+from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.sound import Sound
+from hovvet.core.sheet.contents.sticker import Sticker
+from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.edits import CutWords
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
 from hovvet.core.sound.beats import Beats, find_beats
-from hovvet.core.view.rows import bars, rows
+from hovvet.core.view.rows import Bar, bars, rows
 from hovvet.core.view.shown import used
 from tests.made_music import track
 from tests.media import even_words
@@ -36,7 +41,7 @@ class Sounds(unittest.TestCase):
             "m": Source(even_words(1), MediaInfo(duration=3, has_picture=False, has_sound=True, lufs=-26)),
         }
 
-    def laid(self, sound: Sound, start: float | None = 2.0, end: float = 10.0) -> Plan:
+    def laid(self, sound: Content, start: float | None = 2.0, end: float = 10.0) -> Plan:
         span = Span() if start is None else Span(runs=(Run(origin="p1", start=start, end=end),))
         self.sheet = Sheet(
             pieces=(Piece(id="p1", recording="r", start=0.0, end=16.0),),
@@ -49,9 +54,12 @@ class Sounds(unittest.TestCase):
         first = next(layer.sample for layer in plan.sound if layer.media == "m")
         self.assertEqual(used(plan), {"r": 0, "m": plan.rate.frame_at(first / RATE)})
 
-    def note(self) -> str:
+    def bars(self) -> list[Bar]:
         scene = staged(self.sheet, self.sources, TARGET)
-        (bar,) = bars(self.sheet, scene, rows(self.sheet, scene))
+        return bars(self.sheet, scene, rows(self.sheet, scene))
+
+    def note(self) -> str:
+        (bar,) = self.bars()
         return bar.note
 
     @given(st.floats(0.5, 9), st.floats(0, 2.9), st.booleans(), st.sampled_from(["with its words", "when it is over"]))
@@ -119,6 +127,31 @@ class Sounds(unittest.TestCase):
         self.sources["m"] = Source(even_words(1), MediaInfo(duration=3, has_picture=True, has_sound=False))
         self.laid(Sound(media="m"))
         self.assertIn("no sound", self.note())
+
+    def test_what_comes_on_screen_with_a_sound_takes_it_along(self):
+        for content in (
+            Title(text="Now", effect="m", effect_volume=-3),
+            Sticker(media="s", effect="m"),
+            Slide(text="a", effect="m"),
+        ):
+            plan = self.laid(content, 4.0, 8.0)
+            (own,) = [layer for layer in plan.sound if layer.media == "m"]
+            first = next(bar.start for bar in self.bars())
+            self.assertEqual((own.bus, own.sample, own.samples), ("effect", round(first * RATE), 3 * RATE))
+            self.assertEqual(own.gain, round(-14 + 26 + content.effect_volume, 2))
+            cut = apply(self.sheet, CutWords(piece="p1", words=(0, 1, 2)))
+            (moved,) = [layer for layer in compile(cut, self.sources, TARGET).sound if layer.media == "m"]
+            self.assertLess(moved.sample, own.sample)
+        self.laid(Title(text="Now", effect="gone"), 4.0, 8.0)
+        self.assertIn("entrance", self.note())
+
+    def test_an_effect_waits_for_the_first_caption(self):
+        sound = Sound(media="m", ends="when it is over", begins="with the first caption")
+        plan = self.laid(sound, None)
+        self.assertEqual([layer.sample for layer in plan.sound if layer.media == "m"], [0])
+        spoken = compile(self.sheet, self.sources, Target(OUTLETS["tall"], caption_style("bold")))
+        (own,) = [layer for layer in spoken.sound if layer.media == "m"]
+        self.assertAlmostEqual(own.sample / RATE, spoken.captions[0].first / spoken.rate.fps, delta=0.05)
 
     def test_files_of_sound_are_known_by_their_names(self):
         self.assertEqual(

@@ -10,6 +10,7 @@ from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
 
 CORNER_SHAPE = 9 / 16  # of a picture in a corner: its height to its width
+_NEAR = 1.02  # times as wide as its window a picture has to be, to be placed so
 CLOSER = 1.15  # times as large a still is when it has come closer
 
 
@@ -115,8 +116,12 @@ def _half(output: Size, second: bool) -> Window:
 
 def _within_window(broll: Broll, size: Size, window: Window) -> View:
     """A picture that fills a window around its point."""
-    place = PlaceKnot(frame=0, x=window.x + window.width / 2, y=window.y + window.height / 2, width=float(window.width))
-    return View(covering(size, (window.width, window.height), (broll.across, broll.down)), (place,), window=window)
+    crop = covering(size, (window.width, window.height), (broll.across, broll.down))
+    # A very small picture has sides of few pixels: its part is not just of the window's shape.
+    width = max(float(window.width), round(window.height * crop.width / crop.height, 3))
+    width = width if width > window.width * _NEAR else float(window.width)
+    place = PlaceKnot(frame=0, x=window.x + window.width / 2, y=window.y + window.height / 2, width=width)
+    return View(crop, (place,), window=window)
 
 
 def shown(

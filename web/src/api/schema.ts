@@ -3253,6 +3253,16 @@ export interface components {
              */
             volume: number;
             /**
+             * Fade in of its sound (s)
+             * @default 0.2
+             */
+            fade_in: number;
+            /**
+             * Fade out of its sound (s)
+             * @default 0.2
+             */
+            fade_out: number;
+            /**
              * Movement
              * @default comes closer
              * @enum {string}
@@ -4833,6 +4843,16 @@ export interface components {
              */
             kind: "slide";
             /**
+             * Sound at its entrance
+             * @default
+             */
+            effect: string;
+            /**
+             * Volume of that sound (dB)
+             * @default -8
+             */
+            effect_volume: number;
+            /**
              * Text
              * @description What it says.
              * @default Title
@@ -4896,8 +4916,8 @@ export interface components {
         /**
          * Sound
          * @description A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that),
-         *     ``under`` dB lower wherever somebody speaks. It ``ends`` with
-         *     its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for that;
+         *     ``under`` dB lower wherever somebody speaks. It ``begins`` with its words, or with
+         *     the first caption over them. It ``ends`` with its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for that;
          *     or when it is over, however long they are; it comes in ``fade_in`` and goes
          *     in ``fade_out`` seconds.
          */
@@ -4917,6 +4937,12 @@ export interface components {
              * @default 0
              */
             start: number;
+            /**
+             * Begins
+             * @default with its words
+             * @enum {string}
+             */
+            begins: "with its words" | "with the first caption";
             /**
              * Volume, beside the speech (dB)
              * @default -8
@@ -5122,6 +5148,16 @@ export interface components {
              */
             kind: "sticker";
             /**
+             * Sound at its entrance
+             * @default
+             */
+            effect: string;
+            /**
+             * Volume of that sound (dB)
+             * @default -8
+             */
+            effect_volume: number;
+            /**
              * What is shown
              * @default
              */
@@ -5250,6 +5286,16 @@ export interface components {
              * @enum {string}
              */
             kind: "title";
+            /**
+             * Sound at its entrance
+             * @default
+             */
+            effect: string;
+            /**
+             * Volume of that sound (dB)
+             * @default -8
+             */
+            effect_volume: number;
             /**
              * Text
              * @description What it says.
@@ -5438,8 +5484,9 @@ export interface components {
         };
         /**
          * Volume
-         * @description What is heard over words is ``volume`` dB louder, or softer; at ``SILENT`` it is mute. The rest of the mix stays as it
-         *     is.
+         * @description What is heard over words is ``volume`` dB louder, or softer; at ``SILENT`` it is mute. It comes to that in
+         *     ``fade_in`` seconds from their beginning on, and is back after ``fade_out`` seconds at their end. The rest of the mix
+         *     stays as it is.
          */
         Volume: {
             /**
@@ -5458,6 +5505,16 @@ export interface components {
              * @default -6
              */
             volume: number;
+            /**
+             * Fade into it (s)
+             * @default 0
+             */
+            fade_in: number;
+            /**
+             * Fade back (s)
+             * @default 0
+             */
+            fade_out: number;
         };
         /**
          * Waveform

@@ -8,6 +8,7 @@ import { CHOOSERS, PANELS } from '@/sheet/kinds'
 import { SAVED } from '@/sheet/kinds/saved'
 import { focusFirst } from '@/shared/focus'
 import FieldsForm from '@/shared/FieldsForm.vue'
+import EntranceSound from './EntranceSound.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
 const props = defineProps<{ doc: Doc; layer: string; content: Content | undefined; saved: Content | undefined /* as it is kept: undefined before it is */; choices: Choices; hasWords: boolean; time: number }>()
@@ -63,6 +64,7 @@ onMounted(() => focusFirst(panel.value))
     <component :is="CHOOSERS[content.kind]" v-if="CHOOSERS[content.kind]" :content="content" :doc="doc" :layer="layer" @change="$emit('change', $event)" />
     <FieldsForm v-if="fields" :values="{ ...content }" :fields="fields" @change="$emit('change', $event as Content)" @try="$emit('try', $event as Content)" />
     <component :is="PANELS[content.kind]" v-if="PANELS[content.kind]" :content="content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" />
+    <EntranceSound v-if="fields && 'effect' in fields" :content="content as any" :fields="fields" :doc="doc" @change="$emit('change', $event)" />
     <template v-if="bar && !bar.whole">
       <div class="nudge">
         <span class="quiet">Fine-tune timing, in frames ( , and . )</span>

@@ -14,7 +14,6 @@ from hovvet.core.sheet.contents.base import SILENT
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.time import to_samples
 
-SOUND_FADE = 9_600  # samples in which its own sound rises, and falls
 _FLICKER = 0.6  # seconds: what is seen for less than that between two pictures is a flicker
 _NOTHING = "Choose what is to be seen here."
 _GONE = "What was shown here was deleted, or is still being prepared. Choose another one, or take this off."
@@ -71,7 +70,6 @@ class BrollPlacement(Placement[Broll]):
         rate = scene.timeline.rate
         sample = rate.sample(first)
         samples = rate.sample(last) - sample
-        fade = min(SOUND_FADE, samples // 2)
         return SoundLayer(
             bus="effect",
             media=broll.media,
@@ -79,8 +77,8 @@ class BrollPlacement(Placement[Broll]):
             samples=samples,
             source_sample=to_samples(source / rate.fps),
             gain=round(source_gain(scene, broll.media) + broll.volume, 2),
-            fade_in=fade,
-            fade_out=fade,
+            fade_in=min(to_samples(broll.fade_in), samples // 2),
+            fade_out=min(to_samples(broll.fade_out), samples // 2),
         )
 
     def _last(self, laid: Laid[Broll], scene: Scene) -> int:

@@ -6,6 +6,7 @@ from typing import ClassVar
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.contents.lettered import letters_of, write_lettered
 from hovvet.core.compile.covering import shown, view_of
+from hovvet.core.compile.entrance import enter, entrance_note
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.plan.model import Fill, Knot, PictureLayer, PlanWord, Still, Video
 from hovvet.core.sheet.contents.broll import Broll
@@ -24,10 +25,11 @@ class SlidePlacement(Placement[Slide]):
         media = laid.content.media
         source = scene.sources.get(media)
         there = not media or media in scene.pictures or (source is not None and source.media.has_picture)
-        return "" if there else _GONE
+        return entrance_note(laid, scene) if there else _GONE
 
     def place(self, laid: Laid[Slide], scene: Scene) -> None:
-        """Its colour, and what it stands on."""
+        """Its colour, what it stands on, and what is heard as it comes."""
+        enter(laid, scene)
         slide = laid.content
         scene.picture.append(PictureLayer(first=laid.first, last=laid.last, source=Fill(colour=slide.ground)))
         self._ground(laid, scene)

@@ -1,11 +1,12 @@
 """Music and sounds in the plan."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from typing import ClassVar
 
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.scene import Beside, Laid, Scene
 from hovvet.core.compile.speech import source_gain
-from hovvet.core.plan.model import SoundLayer, stretched
+from hovvet.core.plan.model import PlanWord, SoundLayer, stretched
 from hovvet.core.sheet.contents.base import SILENT
 from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sound.fitting import Fit, fitted
@@ -26,6 +27,8 @@ _MUTE = "There is no sound in this. Choose another one."
 class SoundPlacement(Placement[Sound]):
     """Is heard beside the speech."""
 
+    writes: ClassVar[bool] = True  # only to know where captions are
+
     def note(self, laid: Laid[Sound], scene: Scene) -> str:
         """What is missing."""
         sound = laid.content
@@ -45,6 +48,18 @@ class SoundPlacement(Placement[Sound]):
 
     def place(self, laid: Laid[Sound], scene: Scene) -> None:
         """Put it beside the speech, as often as it takes."""
+        if not _waits(laid.content):
+            self._lay(laid, laid.first, scene)
+
+    def write(self, laid: Laid[Sound], scene: Scene, words: Sequence[PlanWord]) -> None:
+        """Put what waits for the first caption beside the speech, now that it is known where that is."""
+        if _waits(laid.content):
+            rate = scene.timeline.rate
+            written = (round(word.start * rate.fps) - word.earlier for word in words if word.written.strip())
+            first = next((frame for frame in written if laid.first <= frame < laid.last), laid.first)
+            self._lay(laid, first, scene)
+
+    def _lay(self, laid: Laid[Sound], first: int, scene: Scene) -> None:
         sound = laid.content
         source, rate = scene.sources.get(sound.media), scene.timeline.rate
         if source is None or not source.media.has_sound or sound.volume <= SILENT:
@@ -52,7 +67,7 @@ class SoundPlacement(Placement[Sound]):
         if fit := self._fit(laid, scene):
             _fitted(fit, laid, scene)
             return
-        begins, clip_ends = rate.sample(laid.first), rate.sample(scene.timeline.frames)
+        begins, clip_ends = rate.sample(first), rate.sample(scene.timeline.frames)
         from_sample = min(to_samples(sound.start), to_samples(source.media.duration))
         there = to_samples(source.media.duration) - from_sample
         ends = begins + there if sound.ends == "when it is over" else rate.sample(laid.last)
@@ -79,6 +94,11 @@ class SoundPlacement(Placement[Sound]):
         if laid.content.ends != "fitted" or source is None or source.beats is None:
             return None
         return fitted(source.beats, scene.timeline.rate.seconds(laid.last - laid.first))
+
+
+def _waits(sound: Sound) -> bool:
+    """Whether it is not known where it begins before captions are."""
+    return sound.begins == "with the first caption" and sound.ends == "when it is over"
 
 
 def _fitted(fit: Fit, laid: Laid[Sound], scene: Scene) -> None:

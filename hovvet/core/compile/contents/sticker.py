@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from hovvet.core.compile.contents.base import Placement
+from hovvet.core.compile.entrance import enter, entrance_note
 from hovvet.core.compile.scene import Box, Laid, Reach, Scene
 from hovvet.core.compile.sticking import stuck
 from hovvet.core.picture.strip import Strip
@@ -15,10 +16,11 @@ class StickerPlacement(Placement[Sticker]):
 
     def note(self, laid: Laid[Sticker], scene: Scene) -> str:
         """Whether it is missing."""
-        return missing(laid.content.media, scene)
+        return missing(laid.content.media, scene) or entrance_note(laid, scene)
 
     def place(self, laid: Laid[Sticker], scene: Scene) -> None:
         """Put it over what is there."""
+        enter(laid, scene)
         sticker = laid.content
         strip = scene.stickers.get(sticker.media)
         if strip is None:

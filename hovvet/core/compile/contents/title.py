@@ -5,6 +5,7 @@ from typing import ClassVar
 
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.contents.lettered import face_note, letters_of, write_lettered
+from hovvet.core.compile.entrance import enter, entrance_note
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.sheet.contents.title import Title
@@ -16,8 +17,12 @@ class TitlePlacement(Placement[Title]):
     writes: ClassVar[bool] = True
 
     def note(self, laid: Laid[Title], scene: Scene) -> str:
-        """Whether it lies over a face."""
-        return face_note(laid, scene)
+        """Whether it lies over a face, or its effect is missing."""
+        return face_note(laid, scene) or entrance_note(laid, scene)
+
+    def place(self, laid: Laid[Title], scene: Scene) -> None:
+        """What is heard as it comes."""
+        enter(laid, scene)
 
     def write(self, laid: Laid[Title], scene: Scene, words: Sequence[PlanWord]) -> None:
         """Write it into the script."""

@@ -4,8 +4,9 @@ from hovvet.core.compile.mixing.curve import FLAT, Curve, curve
 from hovvet.core.compile.scene import Scene
 from hovvet.core.sheet.contents.base import SILENT
 from hovvet.core.sheet.contents.volume import Of, Volume
+from hovvet.core.time import to_samples
 
-_EDGE = 480  # samples over which it comes and goes
+_EDGE = 480  # samples over which it comes and goes, at least
 
 
 def volumes(scene: Scene, of: Of) -> Curve:
@@ -16,6 +17,9 @@ def volumes(scene: Scene, of: Of) -> Curve:
             db = laid.content.volume
             factor = 10 ** (db / 20) if db > SILENT else 0.0
             first, last = sample(laid.first), sample(laid.last)
-            begins = [(first, 1.0), (first + _EDGE, factor)] if first else [(0, factor)]
-            level = level.times(curve([*begins, (max(last - _EDGE, first + _EDGE), factor), (last, 1.0)]))
+            rise, fall = (max(to_samples(edge), _EDGE) for edge in (laid.content.fade_in, laid.content.fade_out))
+            share = min((last - first) / (rise + fall), 1.0)  # of both, where there is no room for them
+            there, back = first + round(rise * share), last - round(fall * share)
+            begins = [(first, 1.0), (there, factor)] if first or laid.content.fade_in else [(0, factor)]
+            level = level.times(curve([*begins, (max(back, there), factor), (last, 1.0)]))
     return level

@@ -85,7 +85,7 @@ class Content(Value):
 
     @property
     def media_shown(self) -> tuple[str, ...]:
-        """The recordings and pictures that it shows."""
+        """The recordings and pictures that it shows, or that are heard with it."""
         return ()
 
     @property

@@ -48,6 +48,8 @@ class Broll(Showing):
     volume: Annotated[
         float, Field(ge=SILENT, le=0, title="Volume of its own sound (dB)", json_schema_extra=APART | SLIDES)
     ] = SILENT
+    fade_in: Annotated[float, Field(ge=0, le=10, title="Fade in of its sound (s)", json_schema_extra=APART)] = 0.2
+    fade_out: Annotated[float, Field(ge=0, le=10, title="Fade out of its sound (s)", json_schema_extra=APART)] = 0.2
     move: Annotated[
         Move,
         Field(

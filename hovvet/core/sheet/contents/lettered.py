@@ -5,12 +5,12 @@ from typing import Annotated, ClassVar
 from pydantic import Field, field_validator
 
 from hovvet.core.captions.title_styles import TEMPLATES
-from hovvet.core.sheet.contents.base import Content
+from hovvet.core.sheet.contents.entering import Entering
 from hovvet.core.text import SomeText
 from hovvet.core.value import APART, PERCENT, Colour
 
 
-class Lettered(Content):
+class Lettered(Entering):
     """A ``text``, with a ``second`` one under it, as its ``template`` has it but for what is set here: letters of a
     ``colour``, a colour ``behind`` them, so many times the ``size``, standing from 0 (top) to 1 (bottom) of the safe area.
     What ``builds`` up shows its lines one after the other; what ``counts`` begins at 0 and counts up to the number that it

@@ -34,8 +34,8 @@ class Slide(Lettered):
 
     @property
     def media_shown(self) -> tuple[str, ...]:
-        """What it stands on."""
-        return (self.media,) if self.media else ()
+        """Also what it stands on."""
+        return (*((self.media,) if self.media else ()), *super().media_shown)
 
     def label(self) -> str:
         """What it says, and that it is a slide."""

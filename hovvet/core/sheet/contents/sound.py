@@ -10,13 +10,17 @@ from hovvet.core.value import APART, SLIDES, called, when
 
 class Sound(Showing):
     """A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that),
-    ``under`` dB lower wherever somebody speaks. It ``ends`` with
-    its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for that;
+    ``under`` dB lower wherever somebody speaks. It ``begins`` with its words, or with
+    the first caption over them. It ``ends`` with its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for that;
     or when it is over, however long they are; it comes in ``fade_in`` and goes
     in ``fade_out`` seconds."""
 
     kind: Literal["sound"] = "sound"
     start: Annotated[float, Field(ge=0, le=200_000, title="Starts at (s)", json_schema_extra=APART)] = 0.0
+    begins: Annotated[
+        Literal["with its words", "with the first caption"],
+        Field(title="Begins", json_schema_extra=when({"ends": "when it is over"})),
+    ] = "with its words"
     volume: Annotated[
         float, Field(ge=SILENT, le=LOUDEST, title="Volume, beside the speech (dB)", json_schema_extra=SLIDES)
     ] = -8.0
@@ -47,6 +51,14 @@ class Sound(Showing):
     group: ClassVar[Group | None] = "sound"
     offers: ClassVar[tuple[Offer, ...]] = (
         Offer(label="Sound effect", place=10, keys=("Q",), preset="Play once"),
+        Offer(
+            label="Sound effect at the first caption",
+            place=15,
+            id="effect-first-caption",
+            over="clip",
+            preset="Play once",
+            sets={"begins": "with the first caption"},
+        ),
         Offer(
             label="Music under the selected words",
             place=20,

@@ -5,10 +5,11 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Group, Lane, Offer, Showing
+from hovvet.core.sheet.contents.entering import Entering
 from hovvet.core.value import PERCENT, SNAPS, called
 
 
-class Sticker(Showing):
+class Sticker(Showing, Entering):
     """A picture that may be seen through, ``size`` of the output's width wide, its middle at ``across`` and ``down`` of the
     output, turned by ``turn`` degrees clockwise. It comes and goes in its own way, and may move meanwhile."""
 

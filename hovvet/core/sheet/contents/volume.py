@@ -11,8 +11,9 @@ Of = Literal["speech", "music and sounds", "all"]
 
 
 class Volume(Content):
-    """What is heard over words is ``volume`` dB louder, or softer; at ``SILENT`` it is mute. The rest of the mix stays as it
-    is."""
+    """What is heard over words is ``volume`` dB louder, or softer; at ``SILENT`` it is mute. It comes to that in
+    ``fade_in`` seconds from their beginning on, and is back after ``fade_out`` seconds at their end. The rest of the mix
+    stays as it is."""
 
     kind: Literal["volume"] = "volume"
     of: Annotated[
@@ -23,6 +24,8 @@ class Volume(Content):
         ),
     ] = "speech"
     volume: Annotated[float, Field(ge=SILENT, le=12, title="Volume (dB)", json_schema_extra=SLIDES)] = -6.0
+    fade_in: Annotated[float, Field(ge=0, le=10, title="Fade into it (s)")] = 0.0
+    fade_out: Annotated[float, Field(ge=0, le=10, title="Fade back (s)")] = 0.0
 
     lane: ClassVar[Lane] = "sound"
     alone: ClassVar[bool] = False

@@ -31,6 +31,7 @@ const film = computed(() => {
   })
 })
 
+const silent = computed(() => (props.fields.volume as { minimum: number }).minimum)
 const set = (part: Partial<Broll>) => emit('change', { ...props.content, ...part })
 const { source, needed, start, share, slid, dropped } = usePart(props, (start) => set({ start }))
 
@@ -50,6 +51,9 @@ function swap(media: string) {
     </div>
     <span class="time quiet">{{ clock(start) }} to {{ clock(Math.min(start + needed, source.duration)) }} of {{ clock(source.duration) }}</span>
     <FieldsForm :values="{ volume: content.volume }" :fields="fields" only="volume" @change="set($event)" />
+    <template v-if="content.volume !== undefined && content.volume > silent">
+      <FieldsForm v-for="edge in ['fade_in', 'fade_out'] as const" :key="edge" :values="{ [edge]: content[edge] }" :fields="fields" :only="edge" @change="set($event)" />
+    </template>
     <FieldsForm v-if="source.duration - start < needed" :values="{ short: content.short }" :fields="fields" only="short" @change="set($event)" />
   </template>
   <template v-else-if="content.media && content.fit === 'fill'">
