@@ -76,6 +76,8 @@ setup: system
 	  echo "Speech is recognised the quick way only, in English. Run make setup again to try once more."
 	@[ -e .venv/voices ] || { tools/quietly "Installing what tells voices apart" tools/weights voices && touch .venv/voices; } || \
 	  echo "Speakers cannot be suggested. Run make setup again to try once more."
+	@[ -e .venv/clearer ] || { tools/quietly "Installing what makes speech clearer" tools/weights clearer && touch .venv/clearer; } || \
+	  echo "Speech cannot be made clearer. Run make setup again to try once more."
 	@tools/quietly "Bringing the database up to date" $(PYTHON) manage.py migrate -v 0
 
 system:

@@ -22,6 +22,7 @@ from hovvet.core.sheet.contents.base import LANES, Group, Lane
 from hovvet.core.sheet.model import DRESSINGS, RATES, Dressing
 from hovvet.core.sheet.moving import USUAL_GAP
 from hovvet.core.shelf.licence import SORTS, Sort
+from hovvet.core.sound.clearer import STRENGTHS, Strength
 from hovvet.core.sweep.finds import FindKind
 from hovvet.core.sweep.settings import DEFAULT_KINDS
 from hovvet.core.time import Rate
@@ -148,6 +149,8 @@ class Choices(Schema):
     """What a sweep looks for unless a person wants otherwise."""
     upload_hours: int
     """For how long an upload that was broken off can be taken up again."""
+    strengths: list[Strength]
+    """How strongly speech can be made clearer."""
     licence_sorts: dict[Sort, str]
     """What licences are called."""
 
@@ -172,6 +175,7 @@ def choices(request: HttpRequest) -> Choices:
         outlet_fields=Outlet.model_json_schema()["properties"],
         new_outlet=NEW_OUTLET,
         usual_gap=USUAL_GAP,
+        strengths=list(STRENGTHS),
         contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
         presets={key: kind.presets for key, kind in CONTENTS.items() if kind.presets},
         offers=list(_offers()),

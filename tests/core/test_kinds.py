@@ -37,6 +37,7 @@ from hovvet.core.sheet.contents.base import Content, Lane
 from hovvet.core.sheet.edits import BringBack, CutWords, Edit
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.upgrade import read_edit, read_sheet
+from hovvet.core.sound.clearer import clearer_media
 from hovvet.core.sound.silence import Levels
 from hovvet.core.time import Rate
 from hovvet.core.view.rows import bars, rows
@@ -60,9 +61,11 @@ CHOSEN: dict[str, dict[str, object]] = {
     "look": {"exposure": 1.0},
     "sound": {"media": "r2", "volume": 0.0},
     "sticker": {"media": "mark"},
+    "clearer": {"strength": "strong"},
     "voices": {"amounts": ({"speaker": "S1", "volume": -6.0},)},
     "wording": {"text": "Otherwise"},
 }
+CLEARER = clearer_media("r1", "strong")
 UNSEEN = ("marker",)  # a note of the person's own
 WHEN = {
     "transition": lambda own: own.first,
@@ -127,12 +130,15 @@ class EveryKind(unittest.TestCase):
         files = {"r1": folder / "r1.mp4", "r2": counted(folder / "r2.mp4", 9, sound="sine=f=990:r=48000")}
         picture, sound = "testsrc2=s=320x180:r=30:d=18", "sine=f=440:r=48000:d=18"
         ffmpeg("-f", "lavfi", "-i", picture, "-f", "lavfi", "-i", sound, "-pix_fmt", "yuv420p", "-g", 30, files["r1"])
+        files[CLEARER] = folder / "clearer.wav"
+        ffmpeg("-f", "lavfi", "-i", "sine=f=220:r=48000:d=18", files[CLEARER])
         Image.new("RGB", (400, 300), (250, 250, 250)).save(folder / "still.png")
         Image.new("RGBA", (80, 40), (255, 0, 0, 255)).save(folder / "mark.png")
         media = {key: probe(file) for key, file in files.items()}
         cls.sources = {
             "r1": Source(TALK, media["r1"], Levels(np.full(1_800, -20.0))),
             "r2": Source(even_words(1), media["r2"]),
+            CLEARER: Source(TALK, media[CLEARER]),
         }
         files |= {"still": folder / "still.png", "mark": folder / "mark.png"}
         cls.originals = {key: Original(file, media.get(key, media["r1"]), key) for key, file in files.items()}

@@ -7,7 +7,9 @@ from hovvet.core.compile.blocks import blocks
 from hovvet.core.compile.scene import Scene
 from hovvet.core.compile.timeline import Part
 from hovvet.core.plan.model import JOIN_SAMPLES, Prepared, SoundLayer, stretched
+from hovvet.core.sheet.contents.clearer import Clearer
 from hovvet.core.sheet.contents.fades import Fades
+from hovvet.core.sound.clearer import clearer_media
 from hovvet.core.time import SAMPLE_RATE, Samples, to_samples
 from hovvet.core.value import with_changes
 
@@ -38,16 +40,25 @@ def speech(scene: Scene) -> tuple[list[SoundLayer], list[Prepared]]:
         part = each.parts[0]
         if part.piece.recording is None or not scene.sources[part.piece.recording].media.has_sound:
             continue
-        gain = source_gain(scene, part.piece.recording)
+        media = heard_as(scene, part.piece.recording)
+        gain = source_gain(scene, media)
         if part.stop:
-            layers += _room(each, scene, gain)
+            layers += _room(each, scene, media, gain)
         elif part.pace is None:
-            layers.append(_layer(each, part.piece.recording, to_samples(part.knots[0][1]), gain))
+            layers.append(_layer(each, media, to_samples(part.knots[0][1]), gain))
         elif not part.pace.muted:
-            made, lead = _stretched(each, part.piece.recording)
+            made, lead = _stretched(each, media)
             prepared.append(made)
             layers.append(_layer(each, made.media, lead, gain))
     return _with_end_fades(layers, scene), list({each.media: each for each in prepared}.values())
+
+
+def heard_as(scene: Scene, recording: str) -> str:
+    """What is heard of a recording: the sound that was made clearer from it, where that is wanted and there."""
+    wishes = scene.of(Clearer)
+    strength = wishes[-1].content.strength if wishes else scene.sources[recording].clearer
+    media = clearer_media(recording, strength)
+    return media if strength != "off" and media in scene.sources else recording
 
 
 def source_gain(scene: Scene, recording: str) -> float:
@@ -106,7 +117,7 @@ def _layer(heard: _Heard, media: str, source: int, gain: float) -> SoundLayer:
     )
 
 
-def _room(heard: _Heard, scene: Scene, gain: float) -> Iterator[SoundLayer]:
+def _room(heard: _Heard, scene: Scene, media: str, gain: float) -> Iterator[SoundLayer]:
     """The quietest moments near a freeze frame, one after the other."""
     part = heard.parts[0]
     assert part.stop and part.piece.recording is not None
@@ -121,7 +132,7 @@ def _room(heard: _Heard, scene: Scene, gain: float) -> Iterator[SoundLayer]:
         is_last = at + samples >= end
         out = (2 * heard.after or HANDLE) if is_last else _ROOM_FADE
         yield SoundLayer(
-            media=part.piece.recording,
+            media=media,
             sample=at,
             samples=samples,
             source_sample=source,

@@ -13,6 +13,7 @@ from pydantic import AfterValidator, Field, FiniteFloat, model_validator
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle, caption_style
 from hovvet.core.sheet.contents import Content
+from hovvet.core.sound.clearer import Strength
 from hovvet.core.time import Rate
 from hovvet.core.value import LATEST, BreakHow, Moment, Name, Naming, Value, WordId
 
@@ -242,6 +243,11 @@ class Sheet(Value):
         """All that it needs of what the workspace brought in, by the names that it has for that."""
         named = {each for layer in self.layers for each in layer.content.assets}
         return frozenset(named | ({self.style.font} if self.style else set()))
+
+    @property
+    def clearings(self) -> frozenset[Strength]:
+        """How strongly speech is made clearer for what lies on it."""
+        return frozenset(each for layer in self.layers for each in layer.content.clearings)
 
     @property
     def media(self) -> tuple[str, ...]:

@@ -13,6 +13,7 @@ from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
 from hovvet.core.render.sources import Original
+from hovvet.core.sound.clearer import told_by
 from hovvet.core.sound.judging import judged
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
@@ -21,6 +22,7 @@ from hovvet.server.documents.prepared_sounds import prepared_folder
 from hovvet.server.documents.sources import as_uuid
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles
+from hovvet.server.recordings.clearing import clearer_of
 from hovvet.server.recordings.models import Recording
 
 EXPORT = "export"
@@ -69,6 +71,11 @@ def originals_of(workspace: Workspace, plan: Plan) -> dict[str, Original]:
         if recording.media is not None:
             digest = f"{recording.digest or recording.pk} {recording.source_file.name}"
             found[str(recording.pk)] = Original(recording.source_file, recording.media, digest)
+    of = [as_uuid(told[0]) for media in plan.recordings if (told := told_by(media))]
+    for recording in Recording.objects.filter(workspace=workspace, pk__in=filter(None, of)) if of else ():
+        for name, media, _ in clearer_of(recording):
+            file = recording.clearer_file(name, "flac")
+            found[name] = Original(file, media, f"{recording.digest or recording.pk} {file.name}")
     for asset in Asset.objects.filter(workspace=workspace, pk__in=map(as_uuid, plan.assets)):
         found[str(asset.pk)] = Original(asset.file, NO_MEDIA, str(asset.pk))
     return found

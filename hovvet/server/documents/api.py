@@ -11,6 +11,7 @@ from hovvet.core.plan.model import Plan
 from hovvet.core.sheet.asking import Ask
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.trimming import beyond
+from hovvet.core.sound.clearer import told_by
 from hovvet.core.text import SomeText
 from hovvet.core.words.corrections import Correction
 from hovvet.core.words.transcript import Word
@@ -162,7 +163,12 @@ def read_plan(request: HttpRequest, document_id: uuid.UUID, edition: str) -> Htt
 
 @router.get("/{document_id}/sounds/{media}", response={200: None}, include_in_schema=False)
 def read_sound(request: HttpRequest, document_id: uuid.UUID, media: str) -> HttpResponseBase:
-    """A sound that was prepared for a clip."""
+    """A sound that was prepared for a clip, or the clearer speech of a recording."""
+    if of := told_by(media):
+        recording = find(request, Recording.objects.all(), pk=of[0])
+        if media not in recording.clearer_made:
+            raise Problem(404, "This is not made yet.")
+        return ranged_file(request, recording.clearer_file(media, "m4a"), "audio/mp4")
     return ranged_file(request, prepared_file(find_document(request, document_id).workspace, media), "audio/wav")
 
 

@@ -11,6 +11,7 @@ from django.core.files.storage import default_storage
 from hovvet.core.media.sealed import seal_of
 from hovvet.core.plan.model import Plan, Prepared
 from hovvet.core.render.prepared import prepare
+from hovvet.core.sound.clearer import told_by
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.documents.models import Document
 from hovvet.server.jobs.models import Job
@@ -71,8 +72,14 @@ def make_sounds(report: Report) -> None:
         report(n / len(wanted))
         out = prepared_file(document.workspace, each.media)
         if not out.exists():
-            recording = Recording.objects.get(workspace=document.workspace, pk=each.recording)
-            prepare(each, recording.source_file, out)
+            prepare(each, _file_of(document.workspace, each.recording), out)
+
+
+def _file_of(workspace: Workspace, media: str) -> Path:
+    """What a sound is made of: a recording, or its clearer speech."""
+    clearer = told_by(media)
+    recording = Recording.objects.get(workspace=workspace, pk=clearer[0] if clearer else media)
+    return recording.clearer_file(media, "flac") if clearer else recording.source_file
 
 
 def unused(before: float) -> Iterator[Path]:

@@ -2,7 +2,7 @@
 
 import uuid
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from hovvet.core.compile.source import Source
 from hovvet.core.sheet.model import Sheet
@@ -10,12 +10,14 @@ from hovvet.core.words.transcript import Transcript
 from hovvet.server.documents.models import Document, DocumentSource
 from hovvet.server.documents.transcripts import source_of
 from hovvet.server.problems import Problem
+from hovvet.server.recordings.clearing import clear_soon, clearer_of
 from hovvet.server.recordings.models import Recording
 
 
 @dataclass(frozen=True)
 class Sources:
-    """By the id that sheets know them by. ``told`` says what is missing, and why."""
+    """By the id that sheets know them by; among the sources also what was made clearer of them, by its name in plans. ``told``
+    says what is missing, and why."""
 
     recordings: dict[str, Recording] = field(default_factory=dict)
     sources: dict[str, Source] = field(default_factory=dict)
@@ -24,7 +26,7 @@ class Sources:
     @property
     def transcripts(self) -> dict[str, Transcript]:
         """Their words."""
-        return {key: source.transcript for key, source in self.sources.items()}
+        return {key: self.sources[key].transcript for key in self.recordings if key in self.sources}
 
 
 def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Transcript] | None = None) -> Sources:
@@ -38,21 +40,36 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
         recording = document.recording
         assert recording is not None
         key = str(recording.pk)
-        return Sources({key: recording}, {key: source_of(recording, given.get(recording.pk))})
+        source = source_of(recording, given.get(recording.pk))
+        waits = clear_soon(recording, [source.clearer])
+        return Sources({key: recording}, {key: source} | _clearer(recording, source), waits)
     rows = Recording.objects.select_related("show").filter(workspace=document.workspace_id, pk__in=_ids(sheet))
     found = {str(row.pk): row for row in rows}
     recordings = {key: found[key] for key in sheet.media if key in found}
     sources: dict[str, Source] = {}
-    told = []
+    clearer: dict[str, Source] = {}
+    told: list[str] = []
     for key, recording in recordings.items():
         try:
-            sources[key] = source_of(recording, given.get(recording.pk))
+            source = sources[key] = source_of(recording, given.get(recording.pk))
         except Problem:
             told.append(f"“{recording.title}” is still being prepared; what is of it stays out until it is ready.")
+        else:
+            if key in sheet.recordings:
+                told.append(clear_soon(recording, {*sheet.clearings} or {source.clearer}))
+                clearer |= _clearer(recording, source)
     if gone := sum(key not in found for key in sheet.recordings):
         what = "A recording" if gone == 1 else f"{gone} recordings"
         told.append(f"{what} of this clip was deleted. What was of it is marked, and left out.")
-    return Sources(recordings, sources, " ".join(told))
+    return Sources(recordings, sources | clearer, " ".join(filter(None, told)))
+
+
+def _clearer(recording: Recording, source: Source) -> dict[str, Source]:
+    """What was made clearer of it, as sources of their own."""
+    return {
+        name: replace(source, media=media, energy=energy, clearer="off")
+        for name, media, energy in clearer_of(recording)
+    }
 
 
 def _ids(sheet: Sheet) -> list[uuid.UUID]:

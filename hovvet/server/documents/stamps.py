@@ -30,7 +30,7 @@ def stamps_of(documents: Sequence[Document]) -> dict[uuid.UUID, str]:
     recordings.update(each.recording_id for each in documents if each.recording_id)
     # The documents of a recording are its desk: its head tells at which correction the words stand.
     known = Recording.objects.filter(pk__in=recordings).values_list(
-        "pk", "words_version", "words_ready", "media_json", "documents__head__corrected_id"
+        "pk", "words_version", "words_ready", "media_json", "clearer", "clearer_made", "documents__head__corrected_id"
     )
     state = {pk: json.dumps([str(pk), *told], sort_keys=True) for pk, *told in known}
     shelves = {

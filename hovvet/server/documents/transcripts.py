@@ -13,6 +13,7 @@ from django.db import transaction
 from pydantic import TypeAdapter
 
 from hovvet.core.compile.source import Source
+from hovvet.core.sound.clearer import strength_of
 from hovvet.core.sound.level_file import open_levels
 from hovvet.core.sound.silence import Levels
 from hovvet.core.spans import Span
@@ -88,7 +89,7 @@ def source_of(recording: Recording, transcript: Transcript | None = None) -> Sou
     file = levels_file(recording)
     levels = _levels(file) if file else None
     energy, beats = energy_known(recording), beats_known(recording)
-    return Source(transcript, media, levels, faces_of(recording), energy, beats)
+    return Source(transcript, media, levels, faces_of(recording), energy, beats, strength_of(recording.clearer))
 
 
 @lru_cache(maxsize=32)

@@ -12,6 +12,7 @@ from ninja import Field, Router
 
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.naming import saved_name, title_of
+from hovvet.core.sound.clearer import Strength, strength_of
 from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, visible_to, workspace_of
 from hovvet.server.changing import change_row
@@ -20,6 +21,7 @@ from hovvet.server.jobs.models import Job, say_what_runs
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
+from hovvet.server.recordings.clearing import clear_soon
 from hovvet.server.recordings.events import counted
 from hovvet.server.recordings.links import checked_importer
 from hovvet.server.recordings.models import Recording, Show
@@ -73,6 +75,8 @@ class RecordingOut(Schema):
     """How many wait to be looked at."""
     playable: bool
     """Whether its working copy is ready."""
+    clearer: Strength
+    """How strongly its speech is made clearer."""
     notice: str
     """What the person should know of it; "" for nothing."""
     jobs: list[JobOut]
@@ -80,11 +84,13 @@ class RecordingOut(Schema):
 
 
 class RecordingChange(Schema):
-    """A new title, or another show (None for none); what is not given stays. ``version`` is what it is made on."""
+    """A new title, another show (None for none), or how strongly its speech is made clearer; what is not given stays.
+    ``version`` is what it is made on."""
 
     version: int
     title: SomeText | None = Field(default=None, min_length=1, max_length=200)
     show: uuid.UUID | None = None
+    clearer: Strength | None = None
 
 
 class LinkWanted(Schema):
@@ -121,6 +127,7 @@ def recording_out(recording: Recording, jobs: list[Job], passages: int) -> Recor
         sounds_like=recording.sounds_like,
         passages=passages,
         playable=(recording.folder / "working.mp4").exists(),
+        clearer=strength_of(recording.clearer),
         notice=recording.notice,
         jobs=[JobOut.from_orm(job) for job in jobs],
     )
@@ -186,8 +193,9 @@ def change_recording(request: HttpRequest, recording_id: uuid.UUID, given: Recor
         if "show" in given.model_fields_set:
             move_to_show(recording, find(request, Show.objects.all(), pk=given.show) if given.show else None)
         title = given.title or recording.title
-        show = recording.show
-        change_row(recording, given.version, title=title, show=show, terms_json=recording.terms_json)
+        show, clearer = recording.show, given.clearer or recording.clearer
+        change_row(recording, given.version, title=title, show=show, terms_json=recording.terms_json, clearer=clearer)
+    clear_soon(recording, [given.clearer or "off"], again=True)
     return read_recording(request, recording_id)
 
 

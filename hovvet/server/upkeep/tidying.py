@@ -71,6 +71,7 @@ def _attempts() -> Iterator[Path]:
     for kind, _ in _HOLDERS:
         yield from root.glob(f"{kind}/*/.*{PART}")
         yield from root.glob(f"{kind}/*/.export-*")
+        yield from root.glob(f"{kind}/*/.clearer-*")
     for kind in ("chunks", "prepared"):
         yield from root.glob(f"{kind}/*/.*{PART}")
         yield from root.glob(f"{kind}/*/.prepare-*")

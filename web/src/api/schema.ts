@@ -2202,6 +2202,11 @@ export interface components {
              */
             upload_hours: number;
             /**
+             * Strengths
+             * @description How strongly speech can be made clearer.
+             */
+            strengths: ("off" | "light" | "medium" | "strong")[];
+            /**
              * Licence Sorts
              * @description What licences are called.
              */
@@ -2620,6 +2625,12 @@ export interface components {
              */
             playable: boolean;
             /**
+             * Clearer
+             * @description How strongly its speech is made clearer.
+             * @enum {string}
+             */
+            clearer: "off" | "light" | "medium" | "strong";
+            /**
              * Notice
              * @description What the person should know of it; "" for nothing.
              */
@@ -2658,7 +2669,8 @@ export interface components {
         };
         /**
          * RecordingChange
-         * @description A new title, or another show (None for none); what is not given stays. ``version`` is what it is made on.
+         * @description A new title, another show (None for none), or how strongly its speech is made clearer; what is not given stays.
+         *     ``version`` is what it is made on.
          */
         RecordingChange: {
             /** Version */
@@ -2667,6 +2679,8 @@ export interface components {
             title?: string | null;
             /** Show */
             show?: string | null;
+            /** Clearer */
+            clearer?: ("off" | "light" | "medium" | "strong") | null;
         };
         /**
          * Occurrence
@@ -3409,6 +3423,24 @@ export interface components {
             layout: components["schemas"]["CaptionLayout"];
         };
         /**
+         * Clearer
+         * @description What is said in the clip is heard with the noise around it taken down so ``strength``-ly, whatever its recordings are
+         *     set to; with "off" as it was recorded.
+         */
+        Clearer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "clearer";
+            /**
+             * Clearer speech
+             * @default medium
+             * @enum {string}
+             */
+            strength: "off" | "light" | "medium" | "strong";
+        };
+        /**
          * Crop
          * @description A part of the source, in its pixels as shown.
          */
@@ -3981,7 +4013,7 @@ export interface components {
              * Content
              * @description What is laid.
              */
-            content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
         };
         /**
          * LevelOut
@@ -6232,7 +6264,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Broll"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
             /** Layer */
             layer?: string | null;
             /** Named */

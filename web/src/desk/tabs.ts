@@ -3,14 +3,15 @@ import { cancelJob } from '@/shared/jobs'
 import ChaptersPanel from './ChaptersPanel.vue'
 import ClipsPanel from './ClipsPanel.vue'
 import PassagesPanel from './PassagesPanel.vue'
+import SoundPanel from './SoundPanel.vue'
 import SpeakersPanel from './SpeakersPanel.vue'
 import TermsPanel from './TermsPanel.vue'
 import type { DeskPage } from './useDeskPage'
 
-export type Tab = 'sweep' | 'passages' | 'speakers' | 'terms' | 'clips'
+export type Tab = 'sweep' | 'passages' | 'speakers' | 'sound' | 'terms' | 'clips'
 
 /** The panels beside the words of a recording, as they stand. */
-export const TABS: [Tab, string][] = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['terms', 'Names & terms'], ['clips', 'Clips']]
+export const TABS: [Tab, string][] = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['sound', 'Sound'], ['terms', 'Names & terms'], ['clips', 'Clips']]
 
 const waits = () => h('p', { class: 'quiet', style: 'margin: 4px 0 10px' }, 'This waits until all words have been found.')
 
@@ -31,6 +32,11 @@ const PANELS: Record<Exclude<Tab, 'sweep'>, (page: DeskPage) => (VNode | false |
       onCorrect: sheet.correct, onGive: give, onStarted: refresh, onCancel: (job) => void act(cancelJob(job)),
     })]
   },
+  sound: ({ choices, now, refresh, act }) => [
+    now.value?.media?.has_sound && choices.value
+      ? h(SoundPanel, { recording: now.value, choices: choices.value, onChanged: refresh, onCancel: (job) => void act(cancelJob(job)) })
+      : h('p', { class: 'quiet' }, now.value?.media ? 'There is no sound in this recording.' : 'This waits until the file has been looked into.'),
+  ],
   terms: ({ id, doc, fixing }) => [doc.value ? h(TermsPanel, { recordingId: id.value, onReview: fixing.lookAtTerms }) : waits()],
   clips: ({ clips }) => [h(ClipsPanel, { clips: clips.clips.value })],
 }

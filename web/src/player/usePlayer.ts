@@ -63,7 +63,11 @@ export function usePlayer(stage: Stage) {
         framed: !!stage.words,
         sizeOf: find,
         addresses: {
-          recording: (media) => (find(media)?.playable ? `/api/recordings/${media}/files/working` : null),
+          recording: (media) => {
+            const own = find(media)
+            if (own) return own.playable ? `/api/recordings/${media}/files/working` : null
+            return stage.document?.value ? `/api/documents/${stage.document.value}/sounds/${media}` : null // made of one
+          },
           still: assetFile,
           sound: (media) => (stage.plan.value?.prepared?.some((each) => each.media === media) ? `/api/documents/${stage.document?.value}/sounds/${media}` : null),
         },

@@ -63,7 +63,7 @@ onMounted(() => focusFirst(panel.value))
     </div>
     <component :is="CHOOSERS[content.kind]" v-if="CHOOSERS[content.kind]" :content="content" :doc="doc" :layer="layer" @change="$emit('change', $event)" />
     <FieldsForm v-if="fields" :values="{ ...content }" :fields="fields" @change="$emit('change', $event as Content)" @try="$emit('try', $event as Content)" />
-    <component :is="PANELS[content.kind]" v-if="PANELS[content.kind]" :content="content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" />
+    <component :is="PANELS[content.kind]" v-if="PANELS[content.kind]" :content="content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" @try="$emit('try', $event)" />
     <EntranceSound v-if="fields && 'effect' in fields" :content="content as any" :fields="fields" :doc="doc" @change="$emit('change', $event)" />
     <template v-if="bar && !bar.whole">
       <div class="nudge">

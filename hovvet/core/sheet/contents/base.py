@@ -5,6 +5,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field, GetCoreSchemaHandler
 from pydantic_core import CoreSchema, core_schema
 
+from hovvet.core.sound.clearer import Strength
 from hovvet.core.value import APART, Value
 
 Lane = Literal["picture", "screen", "sound", "text"]
@@ -86,6 +87,11 @@ class Content(Value):
     @property
     def media_shown(self) -> tuple[str, ...]:
         """The recordings and pictures that it shows, or that are heard with it."""
+        return ()
+
+    @property
+    def clearings(self) -> tuple[Strength, ...]:
+        """How strongly speech is made clearer for it."""
         return ()
 
     @property

@@ -10,10 +10,9 @@ from hovvet.core.value import APART, SLIDES, called, when
 
 class Sound(Showing):
     """A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that),
-    ``under`` dB lower wherever somebody speaks. It ``begins`` with its words, or with
-    the first caption over them. It ``ends`` with its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for that;
-    or when it is over, however long they are; it comes in ``fade_in`` and goes
-    in ``fade_out`` seconds."""
+    ``under`` dB lower wherever somebody speaks. It ``begins`` with its words, or with the first caption over them. It ``ends``
+    with its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for
+    that; or when it is over, however long they are. It comes in ``fade_in`` and goes in ``fade_out`` seconds."""
 
     kind: Literal["sound"] = "sound"
     start: Annotated[float, Field(ge=0, le=200_000, title="Starts at (s)", json_schema_extra=APART)] = 0.0

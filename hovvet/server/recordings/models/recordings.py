@@ -57,6 +57,10 @@ class Recording(HasFiles, Defaults):
     skyline = models.JSONField(default=list)
     chapters_json = models.JSONField(default=list)  # as a person named them
     chapter_times = models.JSONField(default=list)  # seconds at which there could be more
+    clearer = models.CharField(
+        max_length=8, default="off"
+    )  # how strongly its speech is made so (core.sound.clearer.Strength)
+    clearer_made = models.JSONField(default=list)  # the names that such sounds have in plans, of those that are there
     word_count = models.PositiveIntegerField(default=0)
     speaker_names = models.JSONField(default=list)
     notice = models.TextField(default="")  # something the person should know, which is no error
@@ -148,6 +152,11 @@ class Recording(HasFiles, Defaults):
     def beats(self) -> Path:
         """Where its beats are, once they were looked for; in another way they are looked for anew."""
         return self.folder / f"beats-{BEATS_VERSION}.json"
+
+    def clearer_file(self, media: str, ending: str) -> Path:
+        """What belongs to a sound that was made clearer: ``flac`` is drawn from, ``m4a`` is for the page, ``f32`` is how loud
+        it is."""
+        return self.folder / f"{media}.{ending}"
 
     @property
     def bridged(self) -> Path:
