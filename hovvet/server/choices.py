@@ -12,6 +12,7 @@ from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK
 from hovvet.core.captions.layout import LAYOUTS, CaptionLayout
 from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken
 from hovvet.core.captions.title_styles import TEMPLATES
+from hovvet.core.engines.narrator import installed
 from hovvet.core.engines.whisper import qualities
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
@@ -149,6 +150,8 @@ class Choices(Schema):
     """What a sweep looks for unless a person wants otherwise."""
     upload_hours: int
     """For how long an upload that was broken off can be taken up again."""
+    natural_voices: bool
+    """Whether set-up could get the natural voices that read text."""
     strengths: list[Strength]
     """How strongly speech can be made clearer."""
     licence_sorts: dict[Sort, str]
@@ -175,6 +178,7 @@ def choices(request: HttpRequest) -> Choices:
         outlet_fields=Outlet.model_json_schema()["properties"],
         new_outlet=NEW_OUTLET,
         usual_gap=USUAL_GAP,
+        natural_voices=installed(),
         strengths=list(STRENGTHS),
         contents={key: kind.model_json_schema() for key, kind in CONTENTS.items()},
         presets={key: kind.presets for key, kind in CONTENTS.items() if kind.presets},

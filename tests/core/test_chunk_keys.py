@@ -50,6 +50,7 @@ class ChunkKeys(unittest.TestCase):
     )
     # Nothing of these is seen in a frame: what is heard has a key of its own, and the script says what is written.
     NOT_SEEN = {
+        "spoken",
         "version",
         "frames",
         "samples",

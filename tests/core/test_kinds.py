@@ -34,6 +34,7 @@ from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Ask, Lay, Move, SplitBefore, edit_for
 from hovvet.core.sheet.contents import KINDS
 from hovvet.core.sheet.contents.base import Content, Lane
+from hovvet.core.sheet.contents.narration import Narration
 from hovvet.core.sheet.edits import BringBack, CutWords, Edit
 from hovvet.core.sheet.model import Piece, Sheet, WordRef
 from hovvet.core.sheet.upgrade import read_edit, read_sheet
@@ -62,10 +63,13 @@ CHOSEN: dict[str, dict[str, object]] = {
     "sound": {"media": "r2", "volume": 0.0},
     "sticker": {"media": "mark"},
     "clearer": {"strength": "strong"},
+    "narration": {"text": "Said otherwise."},
+    "voice_over": {"media": "r2"},
     "voices": {"amounts": ({"speaker": "S1", "volume": -6.0},)},
     "wording": {"text": "Otherwise"},
 }
 CLEARER = clearer_media("r1", "strong")
+SPOKEN = Narration(text="Said otherwise.").spoken[0].media
 UNSEEN = ("marker",)  # a note of the person's own
 WHEN = {
     "transition": lambda own: own.first,
@@ -139,7 +143,9 @@ class EveryKind(unittest.TestCase):
             "r1": Source(TALK, media["r1"], Levels(np.full(1_800, -20.0))),
             "r2": Source(even_words(1), media["r2"]),
             CLEARER: Source(TALK, media[CLEARER]),
+            SPOKEN: Source(even_words(3), media["r2"]),
         }
+        files[SPOKEN], media[SPOKEN] = files["r2"], media["r2"]
         files |= {"still": folder / "still.png", "mark": folder / "mark.png"}
         cls.originals = {key: Original(file, media.get(key, media["r1"]), key) for key, file in files.items()}
         whole = Sheet(pieces=(Piece(id="p1", recording="r1", start=0.0, end=17.0),))

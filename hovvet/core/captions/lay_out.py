@@ -57,7 +57,7 @@ def _breaks(words: Sequence[PlanWord], own: dict[int, BreakHow]) -> Mapping[int,
     """A person's own breaks, and those where somebody else goes on, or what nobody says stands."""
     for k in range(1, len(words)):
         before, word = words[k - 1], words[k]
-        if before.layer or word.layer or (before.voice != word.voice and k not in own):
+        if before.layer != word.layer or (before.voice != word.voice and k not in own):
             own[k] = "caption"
     return own
 

@@ -10,7 +10,7 @@ from hovvet.core.compile.mixing.told import LevelCurve
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.timeline import Part, Timeline
 from hovvet.core.picture.strip import Strip
-from hovvet.core.plan.model import Mark, PictureLayer, Prepared, SoundLayer
+from hovvet.core.plan.model import Mark, PictureLayer, PlanWord, Prepared, SoundLayer, Spoken
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.contents.base import Content
 from hovvet.core.sheet.model import Layer, Span
@@ -67,6 +67,16 @@ class Beside(NamedTuple):
     under: float = 0.0
 
 
+class Said(NamedTuple):
+    """A voice over the clip: when it is heard (seconds of the output), for which the speech is ``under`` dB lower; its sound,
+    and its words if they are to be written."""
+
+    span: tuple[float, float]
+    under: float
+    sound: SoundLayer | None
+    words: tuple[PlanWord, ...]
+
+
 def _nobody(_first: int, _last: int) -> Sequence[Band]:
     return ()
 
@@ -88,6 +98,9 @@ class Scene:
     last: list[PictureLayer] = field(default_factory=list)  # over all else
     sound: list[Beside] = field(default_factory=list)
     prepared: list[Prepared] = field(default_factory=list)  # sounds beside the speech that have to be made
+    said: list[Said] = field(default_factory=list)  # voices over the clip
+    lasts: dict[str, float] = field(default_factory=dict)  # seconds for which they take, by layer
+    spoken: list[Spoken] = field(default_factory=list)  # what of them is read
     shapes: list[Shape] = field(default_factory=list)  # drawn by the script
     letterings: list[Lettering] = field(default_factory=list)  # written by the script, over its captions
     taken: list[tuple[int, int, Band]] = field(default_factory=list)  # frames, and where nothing else is to be written

@@ -64,6 +64,7 @@ def planned(scene: Scene, target: Target) -> Plan:
         picture=(*base, *scene.picture, *scene.over, *scene.last),
         sound=mix.layers,
         prepared=tuple(prepared),
+        spoken=tuple(dict.fromkeys(scene.spoken)),
         stretches=tuple(_stretches(timeline)),
         words=words,
         captions=captions,

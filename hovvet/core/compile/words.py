@@ -3,6 +3,7 @@
 from collections.abc import Collection, Sequence
 
 from hovvet.core.compile.contents.extra_caption import seconds_of
+from hovvet.core.compile.saying import with_said
 from hovvet.core.compile.scene import Scene
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.sheet.contents.extra_caption import ExtraCaption
@@ -59,7 +60,7 @@ def heard(scene: Scene, keywords: Collection[WordRef] = ()) -> tuple[PlanWord, .
                 layer=extra.layer,
             ),
         )
-    return tuple(words)
+    return with_said(words, scene.said) if scene.said else tuple(words)
 
 
 class _Voices:

@@ -11,6 +11,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from hovvet.core.colour.grade import Grade
+from hovvet.core.engines.narrator import Narrator
 from hovvet.core.time import SAMPLE_RATE, Rate
 
 VERSION: Literal[3] = 3
@@ -243,6 +244,29 @@ def stretched(recording: str, knots: tuple[tuple[int, int], ...]) -> Prepared:
     return Prepared(media=media, recording=recording, samples=samples, knots=knots)
 
 
+SPOKEN_BY = 1  # grows whenever the same text would be spoken otherwise
+
+
+class Spoken(_Part):
+    """A sentence that a voice speaks, made beforehand."""
+
+    media: str
+    """Named by the hash of all this, as what is stretched is."""
+    text: str
+    """What is said."""
+    narrator: Narrator
+    """Which voice."""
+    pace: float
+    """Times as fast as usual."""
+
+
+def spoken(text: str, narrator: Narrator, pace: float) -> Spoken:
+    """A sentence as a voice speaks it, under the name that it has everywhere."""
+    named = json.dumps([text, narrator, pace])
+    media = f"spoken{SPOKEN_BY}-{sha256(named.encode()).hexdigest()[:40]}"
+    return Spoken(media=media, text=text, narrator=narrator, pace=pace)
+
+
 class Stretch(_Part):
     """What is said between two cuts."""
 
@@ -359,6 +383,8 @@ class Plan(_Part):
     """What is mixed."""
     prepared: tuple[Prepared, ...] = ()
     """Sounds that are made before it can be heard."""
+    spoken: tuple[Spoken, ...] = ()
+    """Sentences that are spoken before it can be heard."""
     stretches: tuple[Stretch, ...] = ()
     """What is said, in order, between cuts."""
     words: tuple[PlanWord, ...] = ()
@@ -385,7 +411,7 @@ class Plan(_Part):
     @property
     def recordings(self) -> tuple[str, ...]:
         """All media that it shows or plays and that are not prepared for it, each once."""
-        made = {each.media for each in self.prepared}
+        made = {each.media for each in self.prepared} | {each.media for each in self.spoken}
         seen = [layer.source.media for layer in self.picture if isinstance(layer.source, Video)]
         heard = [layer.media for layer in self.sound] + [each.recording for each in self.prepared]
         return tuple(dict.fromkeys(media for media in (*seen, *heard) if media not in made))

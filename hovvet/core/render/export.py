@@ -30,6 +30,7 @@ from hovvet.core.render.output import Output
 from hovvet.core.render.prepared import prepare
 from hovvet.core.render.sounds import SoundReader
 from hovvet.core.render.sources import Original
+from hovvet.core.render.speaking import sound_file, speak
 from hovvet.core.render.work import Stretches, order
 
 PROCESSES = 2
@@ -156,7 +157,9 @@ def check_sources(plan: Plan, originals: Mapping[str, Original]) -> None:
 
 def _sound(plan: Plan, originals: Mapping[str, Original], folders: Folders, kind: str, scratch: Path) -> Path:
     """The sound of a film: the same after captions or pictures have changed, and in other shapes, so it is kept too."""
-    heard = plan.model_dump(mode="json", include={"sound", "prepared", "samples", "sample_rate", "master", "peak_db"})
+    heard = plan.model_dump(
+        mode="json", include={"sound", "prepared", "spoken", "samples", "sample_rate", "master", "peak_db"}
+    )
     digests = {media: originals[media].digest or media for media in plan.recordings}
     told = json.dumps([_SOUND_CODE, kind, heard, digests], sort_keys=True)
     key = sha256(told.encode()).hexdigest()
@@ -191,6 +194,8 @@ def write_sound(
         if not intact(made):
             prepare(each, originals[each.recording].path, made)
         files[each.media] = made
+    speak(plan.spoken, prepared)
+    files |= {each.media: sound_file(prepared, each.media) for each in plan.spoken}
     mixed = scratch / "mixed.f32"
     _reserve(mixed, max(plan.samples, 1) * 2 * 4)
     sound = np.memmap(mixed, np.float32, "r+", shape=(max(plan.samples, 1), 2))  # of three hours it is 4 GB

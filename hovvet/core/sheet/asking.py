@@ -119,8 +119,16 @@ class SetApart(Value):
     edition: Name
 
 
+class GiveRoom(Value):
+    """A gap of so many seconds before the words of a layer, over which it lies then: a voice that is heard by itself."""
+
+    ask: Literal["give_room"] = "give_room"
+    layer: Name
+    seconds: FiniteFloat
+
+
 Ask = Annotated[
-    Move | AddWords | AddGap | AddCard | SplitBefore | Trim | Lay | PunchAtCuts | FindKeywords | SetApart,
+    Move | AddWords | AddGap | GiveRoom | AddCard | SplitBefore | Trim | Lay | PunchAtCuts | FindKeywords | SetApart,
     Field(discriminator="ask"),
 ]
 
@@ -146,6 +154,8 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
             return put_in(sheet, around.transcripts, (passage(desk, transcript, ask.first, ask.last),), ask.before)
         case AddGap():
             return put_in(sheet, around.transcripts, (gap(ask.seconds),), ask.before)
+        case GiveRoom():
+            return _room(ask, sheet, around)
         case AddCard():
             return _card(ask, sheet, around)
         case SplitBefore():
@@ -183,6 +193,23 @@ def _card(ask: AddCard, sheet: Sheet, around: Around) -> Edit:
     over = WordRef(origin=name, word=None)
     layer = next(iter(fresh_names(sheet, "l")))
     steps.do(PutLayer(layer=Layer(id=layer, span=steps.places.over(over, over), content=ask.content)))
+    return Batch(edits=tuple(steps.edits))
+
+
+def _room(ask: GiveRoom, sheet: Sheet, around: Around) -> Edit:
+    steps = Steps(sheet, around.transcripts)
+    own = next((each for each in sheet.layers if each.id == ask.layer), None)
+    kept = steps.places.kept(own.span) if own and not own.span.is_whole else None
+    if own is None or kept is None:
+        raise EditError(
+            "This lies over no words that are kept. Lay it over some, then it can be given room before them."
+        )
+    target = steps.split_before(steps.places.spots[kept[0]].ref)
+    (name,) = steps.fresh(1)
+    piece = with_changes(gap(min(ask.seconds, LONGEST_GAP)), id=name, origin=name)
+    steps.do(InsertPieces(pieces=(piece,), before=target))
+    over = WordRef(origin=name, word=None)
+    steps.do(PutLayer(layer=with_changes(own, span=steps.places.over(over, over))))
     return Batch(edits=tuple(steps.edits))
 
 

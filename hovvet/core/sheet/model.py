@@ -12,6 +12,7 @@ from pydantic import AfterValidator, Field, FiniteFloat, model_validator
 
 from hovvet.core.captions.layout import USUAL, CaptionLayout
 from hovvet.core.captions.style import CaptionStyle, caption_style
+from hovvet.core.plan.model import Spoken
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sound.clearer import Strength
 from hovvet.core.time import Rate
@@ -248,6 +249,11 @@ class Sheet(Value):
     def clearings(self) -> frozenset[Strength]:
         """How strongly speech is made clearer for what lies on it."""
         return frozenset(each for layer in self.layers for each in layer.content.clearings)
+
+    @property
+    def spoken(self) -> tuple[Spoken, ...]:
+        """The sentences that are spoken for what lies on it, each once."""
+        return tuple(dict.fromkeys(each for layer in self.layers for each in layer.content.spoken))
 
     @property
     def media(self) -> tuple[str, ...]:

@@ -10,4 +10,4 @@ class DocumentsConfig(AppConfig):
 
     def ready(self) -> None:
         """Make the job handlers known."""
-        from hovvet.server.documents import prepared_sounds, speaking  # noqa: F401
+        from hovvet.server.documents import narrating, prepared_sounds, speaking  # noqa: F401

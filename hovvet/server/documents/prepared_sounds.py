@@ -20,7 +20,7 @@ from hovvet.server.problems import Problem
 from hovvet.server.recordings.models import Recording
 
 SOUNDS = "sounds"
-_NAME = re.compile(r"made[0-9]+-[0-9a-f]{40}")
+_NAME = re.compile(r"(made|spoken)[0-9]+-[0-9a-f]{40}")
 
 
 def prepared_folder(workspace: Workspace) -> Path:
@@ -87,4 +87,4 @@ def unused(before: float) -> Iterator[Path]:
     for file in Path(default_storage.path("prepared")).glob("*/*.wav"):
         with suppress(OSError):
             if file.stat().st_mtime < before:
-                yield from (file, seal_of(file))
+                yield from (file, seal_of(file), *(file.with_suffix(ending) for ending in (".json", ".f32")))

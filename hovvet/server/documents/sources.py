@@ -8,6 +8,7 @@ from hovvet.core.compile.source import Source
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.documents.models import Document, DocumentSource
+from hovvet.server.documents.narrating import narrated
 from hovvet.server.documents.transcripts import source_of
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.clearing import clear_soon, clearer_of
@@ -61,7 +62,9 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
     if gone := sum(key not in found for key in sheet.recordings):
         what = "A recording" if gone == 1 else f"{gone} recordings"
         told.append(f"{what} of this clip was deleted. What was of it is marked, and left out.")
-    return Sources(recordings, sources | clearer, " ".join(filter(None, told)))
+    spoken, speaking = narrated(document, sheet.spoken)
+    told.append(speaking)
+    return Sources(recordings, sources | clearer | spoken, " ".join(filter(None, told)))
 
 
 def _clearer(recording: Recording, source: Source) -> dict[str, Source]:

@@ -994,6 +994,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/narration/{document_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Speak Again
+         * @description Have spoken what could not be spoken before.
+         */
+        post: operations["hovvet_server_documents_narrating_api_speak_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/outlets": {
         parameters: {
             query?: never;
@@ -1953,7 +1973,7 @@ export interface components {
              *       "scale": 1.14
              *     }
              */
-            spoken: components["schemas"]["Spoken"];
+            spoken: components["schemas"]["hovvet__core__captions__style__Spoken"];
             /**
              * @description How captions come and go.
              * @default {
@@ -2201,6 +2221,11 @@ export interface components {
              * @description For how long an upload that was broken off can be taken up again.
              */
             upload_hours: number;
+            /**
+             * Natural Voices
+             * @description Whether set-up could get the natural voices that read text.
+             */
+            natural_voices: boolean;
             /**
              * Strengths
              * @description How strongly speech can be made clearer.
@@ -3200,6 +3225,11 @@ export interface components {
             media: string;
             /** @description Where it stands on screen. */
             box?: components["schemas"]["hovvet__core__compile__scene__Box"] | null;
+            /**
+             * Lasts
+             * @description Seconds for which a voice over the clip is heard, be that longer than its words; None for all else.
+             */
+            lasts?: number | null;
         };
         /**
          * Blur
@@ -4013,7 +4043,7 @@ export interface components {
              * Content
              * @description What is laid.
              */
-            content: components["schemas"]["Broll"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
         };
         /**
          * LevelOut
@@ -4214,6 +4244,60 @@ export interface components {
              * @enum {string}
              */
             sort: "note" | "question" | "to do" | "good";
+        };
+        /**
+         * Narration
+         * @description A ``text`` that a voice reads (``narrator``), so many times as fast as usual (``pace``), with a ``pause`` in seconds between
+         *     its sentences. Each sentence may stand as a title while it is read (``template``).
+         */
+        Narration: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "narration";
+            /**
+             * Volume, beside the speech (dB)
+             * @default 0
+             */
+            volume: number;
+            /**
+             * Speech under it: lower by (dB, 40 mutes)
+             * @default 40
+             */
+            under: number;
+            /**
+             * Captions from its words
+             * @default true
+             */
+            captions: boolean;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Voice
+             * @default natural
+             * @enum {string}
+             */
+            narrator: "natural" | "deeper" | "brighter" | "plain" | "plain-low";
+            /**
+             * Pace (%)
+             * @default 1
+             */
+            pace: number;
+            /**
+             * Pause between sentences (s)
+             * @default 0.3
+             */
+            pause: number;
+            /**
+             * Titles in step
+             * @description Of titles with its sentences; "" for none.
+             * @default
+             */
+            template: string;
         };
         /**
          * PauseCut
@@ -4494,6 +4578,12 @@ export interface components {
              * @default []
              */
             prepared: components["schemas"]["Prepared"][];
+            /**
+             * Spoken
+             * @description Sentences that are spoken before it can be heard.
+             * @default []
+             */
+            spoken: components["schemas"]["hovvet__core__plan__model__Spoken"][];
             /**
              * Stretches
              * @description What is said, in order, between cuts.
@@ -4948,10 +5038,9 @@ export interface components {
         /**
          * Sound
          * @description A recording heard from ``start`` seconds on, at a ``volume`` in dB beside the speech (0: as loud as that),
-         *     ``under`` dB lower wherever somebody speaks. It ``begins`` with its words, or with
-         *     the first caption over them. It ``ends`` with its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for that;
-         *     or when it is over, however long they are; it comes in ``fade_in`` and goes
-         *     in ``fade_out`` seconds.
+         *     ``under`` dB lower wherever somebody speaks. It ``begins`` with its words, or with the first caption over them. It ``ends``
+         *     with its words, in a ``loop`` where it is shorter; with its own ending on the last of them, bars left out or repeated for
+         *     that; or when it is over, however long they are. It comes in ``fade_in`` and goes in ``fade_out`` seconds.
          */
         Sound: {
             /**
@@ -5493,6 +5582,58 @@ export interface components {
             evened: number;
         };
         /**
+         * VoiceOver
+         * @description A recording heard from ``start`` seconds on, up to ``end`` (0: to its end), ``later`` milliseconds later than its words
+         *     begin; ``takes`` are the others that were recorded for it.
+         */
+        VoiceOver: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "voice_over";
+            /**
+             * What is shown
+             * @default
+             */
+            media: string;
+            /**
+             * Volume, beside the speech (dB)
+             * @default 0
+             */
+            volume: number;
+            /**
+             * Speech under it: lower by (dB, 40 mutes)
+             * @default 40
+             */
+            under: number;
+            /**
+             * Captions from its words
+             * @default true
+             */
+            captions: boolean;
+            /**
+             * Starts at (s)
+             * @default 0
+             */
+            start: number;
+            /**
+             * Ends at (s)
+             * @default 0
+             */
+            end: number;
+            /**
+             * Later by (ms)
+             * @default 0
+             */
+            later: number;
+            /**
+             * Takes
+             * @default []
+             */
+            takes: string[];
+        };
+        /**
          * Voices
          * @description Those who speak are brought to the same loudness, as they are where nothing is laid; a speaker who has an amount of
          *     their own at that instead.
@@ -5803,6 +5944,29 @@ export interface components {
             radius: number;
         };
         /**
+         * Spoken
+         * @description How the word that is spoken now is told from the others.
+         */
+        hovvet__core__captions__style__Spoken: {
+            /**
+             * Spoken word
+             * @description What tells the word that is spoken now; `so far`: only what was said is seen.
+             * @default colour
+             * @enum {string}
+             */
+            how: "none" | "colour" | "box" | "underline" | "size" | "fill" | "so far";
+            /**
+             * Highlight colour
+             * @default #FFD66B
+             */
+            colour: string;
+            /**
+             * Scale (x)
+             * @default 1.14
+             */
+            scale: number;
+        };
+        /**
          * Box
          * @description Where something stands on screen once it has come, in shares of the output.
          */
@@ -5815,6 +5979,33 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+        };
+        /**
+         * Spoken
+         * @description A sentence that a voice speaks, made beforehand.
+         */
+        hovvet__core__plan__model__Spoken: {
+            /**
+             * Media
+             * @description Named by the hash of all this, as what is stretched is.
+             */
+            media: string;
+            /**
+             * Text
+             * @description What is said.
+             */
+            text: string;
+            /**
+             * Narrator
+             * @description Which voice.
+             * @enum {string}
+             */
+            narrator: "natural" | "deeper" | "brighter" | "plain" | "plain-low";
+            /**
+             * Pace
+             * @description Times as fast as usual.
+             */
+            pace: number;
         };
         /**
          * Newer
@@ -6237,7 +6428,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
         };
         /**
          * FindKeywords
@@ -6249,6 +6440,21 @@ export interface components {
              * @enum {string}
              */
             ask: "find_keywords";
+        };
+        /**
+         * GiveRoom
+         * @description A gap of so many seconds before the words of a layer, over which it lies then: a voice that is heard by itself.
+         */
+        GiveRoom: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "give_room";
+            /** Layer */
+            layer: string;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * Lay
@@ -6264,7 +6470,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Broll"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
             /** Layer */
             layer?: string | null;
             /** Named */
@@ -6371,7 +6577,7 @@ export interface components {
          */
         Trying: {
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
             /** Edition */
             edition?: string | null;
         };
@@ -8906,6 +9112,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
+    hovvet_server_documents_narrating_api_speak_again: {
+        parameters: {
+            query?: {
+                edition?: string | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
                 };
             };
         };

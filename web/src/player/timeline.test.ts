@@ -18,7 +18,7 @@ function keeping(...kept: [number, number][]): Plan {
   })
   return {
     version: 3, rate: { num: 30, den: 1 }, width: 1080, height: 1920, frames: frame, samples: frame * 1600, sample_rate: RATE, master: 0, peak_db: -1.5, ground: '#000000',
-    picture: [], sound, prepared: [], stretches, words: [], captions: [], markers: [], script: null, fonts: [],
+    picture: [], sound, prepared: [], spoken: [], stretches, words: [], captions: [], markers: [], script: null, fonts: [],
   }
 }
 

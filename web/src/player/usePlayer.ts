@@ -69,7 +69,7 @@ export function usePlayer(stage: Stage) {
             return stage.document?.value ? `/api/documents/${stage.document.value}/sounds/${media}` : null // made of one
           },
           still: assetFile,
-          sound: (media) => (stage.plan.value?.prepared?.some((each) => each.media === media) ? `/api/documents/${stage.document?.value}/sounds/${media}` : null),
+          sound: (media) => ([...(stage.plan.value?.prepared ?? []), ...(stage.plan.value?.spoken ?? [])].some((each) => each.media === media) ? `/api/documents/${stage.document?.value}/sounds/${media}` : null),
         },
       },
       {

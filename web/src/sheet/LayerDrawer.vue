@@ -3,7 +3,7 @@ import { computed, onMounted, provide, ref, toRef, watch } from 'vue'
 import { closing, useCommands } from '@/commands/registry'
 import { clock } from '@/shared/format'
 import type { Choices } from '@/shared/useChoices'
-import type { Content, Doc, Edit } from '@/document/useDocument'
+import type { Ask, Content, Doc, Edit } from '@/document/useDocument'
 import { CHOOSERS, PANELS } from '@/sheet/kinds'
 import { SAVED } from '@/sheet/kinds/saved'
 import { focusFirst } from '@/shared/focus'
@@ -12,7 +12,7 @@ import EntranceSound from './EntranceSound.vue'
 
 /** One thing that is laid over words: what it is, where it is, and its settings. */
 const props = defineProps<{ doc: Doc; layer: string; content: Content | undefined; saved: Content | undefined /* as it is kept: undefined before it is */; choices: Choices; hasWords: boolean; time: number }>()
-const emit = defineEmits<{ close: []; change: [content: Content]; try: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; edit: [edits: Edit[]]; apart: []; remove: [] }>()
+const emit = defineEmits<{ close: []; change: [content: Content]; try: [content: Content]; nudge: [edge: 'in' | 'out', frames: number]; over: []; edit: [edits: Edit[]]; ask: [ask: Ask]; apart: []; remove: [] }>()
 
 provide(SAVED, toRef(props, 'saved'))
 const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
@@ -63,7 +63,7 @@ onMounted(() => focusFirst(panel.value))
     </div>
     <component :is="CHOOSERS[content.kind]" v-if="CHOOSERS[content.kind]" :content="content" :doc="doc" :layer="layer" @change="$emit('change', $event)" />
     <FieldsForm v-if="fields" :values="{ ...content }" :fields="fields" @change="$emit('change', $event as Content)" @try="$emit('try', $event as Content)" />
-    <component :is="PANELS[content.kind]" v-if="PANELS[content.kind]" :content="content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" @try="$emit('try', $event)" />
+    <component :is="PANELS[content.kind]" v-if="PANELS[content.kind]" :content="content" :fields="fields ?? {}" :doc="doc" :layer="layer" :time="time" @change="$emit('change', $event)" @edit="$emit('edit', $event)" @try="$emit('try', $event)" @ask="$emit('ask', $event)" />
     <EntranceSound v-if="fields && 'effect' in fields" :content="content as any" :fields="fields" :doc="doc" @change="$emit('change', $event)" />
     <template v-if="bar && !bar.whole">
       <div class="nudge">

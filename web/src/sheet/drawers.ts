@@ -51,7 +51,7 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
     const { layer, own, drawn, change, tryOut, nudge, layOver, setApart, remove } = page.laying
     return h(LayerDrawer, {
       key: layer.value, doc, choices, time, layer: layer.value, content: own.value?.content, saved: drawn.value?.content, hasWords: !!page.refs.value,
-      onChange: (content) => void change(content), onTry: tryOut, onNudge: nudge, onOver: layOver, onEdit: page.edit, onApart: setApart, onRemove: remove, onClose: page.close,
+      onChange: (content) => void change(content), onTry: tryOut, onNudge: nudge, onOver: layOver, onEdit: page.edit, onAsk: (asked) => void page.ask(asked), onApart: setApart, onRemove: remove, onClose: page.close,
     })
   },
   trim: ({ page, doc }) => {

@@ -14,16 +14,16 @@ LEAD, HOLD, RELEASE = (
 )  # seconds: it is down before a word, stays down over so short a gap, and comes back
 
 
-def spoken(words: Iterable[PlanWord]) -> list[Span]:
-    """The stretches in which somebody speaks, in seconds of the output; gaps in which music would not come back are none."""
+def spoken(words: Iterable[PlanWord], voices: Iterable[Span] = ()) -> list[Span]:
+    """The stretches in which somebody speaks, in the clip or over it (``voices``), in seconds of the output; gaps in which music
+    would not come back are none."""
+    said = [(word.start, word.end) for word in words if word.layer is None]
     found: list[Span] = []
-    for word in words:
-        if word.layer is not None:
-            continue
-        if found and word.start - found[-1][1] <= HOLD:
-            found[-1] = (found[-1][0], max(found[-1][1], word.end))
+    for start, end in sorted((*said, *voices)):
+        if found and start - found[-1][1] <= HOLD:
+            found[-1] = (found[-1][0], max(found[-1][1], end))
         else:
-            found.append((word.start, word.end))
+            found.append((start, end))
     return found
 
 

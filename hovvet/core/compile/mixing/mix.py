@@ -11,7 +11,10 @@ from hovvet.core.compile.mixing.voices import amounts, evened
 from hovvet.core.compile.mixing.volumes import volumes
 from hovvet.core.compile.scene import Scene
 from hovvet.core.plan.model import PlanWord, Prepared, SoundLayer
+from hovvet.core.sheet.contents.over_speech import MUTED
 from hovvet.core.sheet.contents.voices import Voices
+
+MUTE = 100.0  # dB lower is silence
 
 
 class Mix(NamedTuple):
@@ -33,14 +36,20 @@ def mixed(
 ) -> Mix:
     """The speech with its speakers evened out, what is heard beside it stepping back for it, all at the volumes that a person
     gave it, and, if it is ``mastered``, brought to the loudness of the outlet."""
-    said = evened(_gains(scene, words)).times(volumes(scene, "speech"))
-    beside, talk = volumes(scene, "music and sounds"), spoken(words)
+    own = volumes(scene, "speech")
+    said = evened(_gains(scene, words)).times(own)
+    for under in {each.under for each in scene.said if each.under}:
+        lower = MUTE if under >= MUTED else under
+        said = said.times(ducked(spoken((), [each.span for each in scene.said if each.under == under]), lower))
+    beside = volumes(scene, "music and sounds")
+    talk = spoken(words, [each.span for each in scene.said if each.sound])
     curves: dict[float, Curve] = {0.0: beside}
     for each in scene.sound:
         if each.under not in curves:
             curves[each.under] = ducked(talk, each.under).times(beside)
     layers = (
         *(_at(said, layer) for layer in speech),
+        *(_at(own, each.sound) for each in scene.said if each.sound),
         *(_at(curves[each.under], each.layer) for each in scene.sound),
     )
     if not mastered:

@@ -5,6 +5,7 @@ from typing import Annotated, Any, ClassVar, Literal
 from pydantic import Field, GetCoreSchemaHandler
 from pydantic_core import CoreSchema, core_schema
 
+from hovvet.core.plan.model import Spoken
 from hovvet.core.sound.clearer import Strength
 from hovvet.core.value import APART, Value
 
@@ -92,6 +93,11 @@ class Content(Value):
     @property
     def clearings(self) -> tuple[Strength, ...]:
         """How strongly speech is made clearer for it."""
+        return ()
+
+    @property
+    def spoken(self) -> tuple[Spoken, ...]:
+        """The sentences that are spoken for it."""
         return ()
 
     @property
