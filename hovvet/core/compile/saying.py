@@ -63,7 +63,7 @@ def say(
 def with_said(words: Iterable[PlanWord], said: Iterable[Said]) -> tuple[PlanWord, ...]:
     """The words of a clip with those that are said over it: these are written while they are said, and no others."""
     own, over = list(words), [each for each in said if each.words]
-    for first, last in spoken((), [(each.words[0].start, each.words[-1].end) for each in over]):
+    for first, last in spoken((), [each.span for each in over]):
         own = [
             with_changes(word, shown="") if word.start < last and word.end > first and word.layer is None else word
             for word in own
