@@ -23,6 +23,7 @@ from hovvet.server.passages.api import router as passages
 from hovvet.server.passages.hooks_api import router as hooks
 from hovvet.server.problems import handle_problems
 from hovvet.server.recordings.api import router as recordings
+from hovvet.server.recordings.broken_off_api import router as broken_off
 from hovvet.server.recordings.shows_api import router as shows
 from hovvet.server.styles.captions_api import router as captions
 from hovvet.server.styles.colour_api import router as colour
@@ -33,6 +34,7 @@ api.add_router("/session", accounts)
 api.add_router("/choices", choices)
 api.add_router("/shows", shows)
 api.add_router("/recordings", recordings)
+api.add_router("/broken-off", broken_off)
 api.add_router("/recordings", words)
 api.add_router("/recordings", passages)
 api.add_router("/documents", documents)

@@ -6,10 +6,12 @@ import shutil
 from unittest import mock
 
 from django.test import override_settings
+from django.utils import timezone
 
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
 from hovvet.server.recordings.models import Recording, Stretch, Upload
+from hovvet.server.recordings.tus import forget_expired
 from tests.media import DEMO, counted, ffmpeg
 from tests.server.base import ServerCase
 
@@ -41,6 +43,36 @@ class Uploading(ServerCase):
         self.assertEqual((recording.title, recording.file_name), ("Bench talk", "Bench talk.mp4"))
         self.assertEqual(Job.objects.get(target=recording.pk).kind, "prepare")
         self.assertEqual(self.client.head(where, headers=TUS).status_code, 404)
+
+    def test_what_has_no_length_yet_is_over_when_it_is_told(self):
+        headers = TUS | {"Upload-Defer-Length": "1", "Upload-Metadata": "filename dm9pY2Uud2F2"}
+        began = self.client.post("/api/uploads", headers=headers)
+        where = began["Location"]
+        self.assertEqual(self.client.head(where, headers=TUS)["Upload-Defer-Length"], "1")
+        self.assertEqual(self.send(where, 0, b"01234").status_code, 204)
+        self.assertEqual(self.send(where, 5, b"5", **{"Upload-Length": "3"}).status_code, 409)
+        done = self.send(where, 5, b"567", **{"Upload-Length": "8"})
+        self.assertEqual(Recording.objects.get(pk=done["Hovvet-Recording"]).original.read_bytes(), b"01234567")
+        self.assertEqual(self.client.post("/api/uploads", headers=TUS).status_code, 400)
+
+    def test_what_was_broken_off_while_it_was_recorded_is_kept_up_to_then(self):
+        wheres = [
+            self.client.post("/api/uploads", headers=TUS | {"Upload-Defer-Length": "1"})["Location"] for _ in range(3)
+        ]
+        for where, count in zip(wheres, (60_000, 60_000, 10), strict=True):
+            self.send(where, 0, b"a" * count)
+        self.assertEqual(self.client.get("/api/broken-off").json(), [], "it may still go on")
+        with mock.patch("hovvet.server.recordings.broken_off_api.QUIET", -1.0):
+            found = self.client.get("/api/broken-off").json()
+        self.assertEqual([each["seconds"] for each in found], [0.625, 0.625])
+        kept = self.client.post(f"/api/broken-off/{found[0]['id']}").json()
+        self.assertEqual(Recording.objects.get(pk=kept["id"]).original.stat().st_size, 60_000)
+        Upload.objects.update(expires=timezone.now())
+        forget_expired()
+        self.assertEqual(
+            (Upload.objects.count(), Recording.objects.count()), (0, 2), "the one that nobody asked for is kept too"
+        )
+        self.assertEqual(self.client.delete(f"/api/broken-off/{found[0]['id']}").status_code, 404)
 
     def test_a_damaged_part_is_taken_back(self):
         where = self.begin(5)["Location"]

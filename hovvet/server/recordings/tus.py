@@ -1,6 +1,6 @@
 """Uploads by the open tus protocol 1.0.0, which goes on after a lost connection.
 
-Core protocol with the extensions creation, termination, expiration and checksum.
+Core protocol with the extensions creation (also of what has no length yet), termination, expiration and checksum.
 """
 
 import base64
@@ -34,6 +34,7 @@ from hovvet.server.recordings.preparing import PREPARE
 _VERSION = "1.0.0"
 _BLOCK = 1024 * 1024
 _LARGEST_PART = 16 * 1024 * 1024  # bytes that the page sends in one request
+LEAST_KEPT = 48_000  # bytes of what was broken off: half a second of a voice-over
 _ALGORITHMS = ("sha1", "sha256")
 
 
@@ -79,7 +80,7 @@ class Uploads(TusView):
         """What this server can do."""
         headers = {
             "Tus-Version": _VERSION,
-            "Tus-Extension": "creation,termination,expiration,checksum",
+            "Tus-Extension": "creation,creation-defer-length,termination,expiration,checksum",
             "Tus-Max-Size": str(settings.UPLOAD_BYTES),
             "Tus-Checksum-Algorithm": ",".join(_ALGORITHMS),
         }
@@ -87,11 +88,11 @@ class Uploads(TusView):
 
     def post(self, request: HttpRequest) -> HttpResponse:
         """Begin an upload."""
-        length = request.headers.get("Upload-Length", "")
-        if not re.fullmatch(r"[0-9]{1,18}", length):
+        length = _length(request)
+        if length is None and request.headers.get("Upload-Defer-Length") != "1":
             raise Problem(400, "The length of the file is missing, or is no number.")
         name = _metadata(request).get("filename", "").replace("\\", "/").rsplit("/", 1)[-1]
-        _check_size(int(length))
+        _check_size(_BLOCK if length is None else length)
         forget_expired()
         show = _metadata(request).get("show")
         upload = Upload.objects.create(
@@ -100,7 +101,7 @@ class Uploads(TusView):
             show=show_of(request, show) if show else None,
             for_shelf=_metadata(request).get("shelf") == "yes",
             file_name=saved_name(name, "Recording"),
-            length=int(length),
+            length=length,
             expires=timezone.now() + timedelta(hours=settings.UPLOAD_HOURS),
         )
         upload.path.parent.mkdir(parents=True, exist_ok=True)
@@ -114,7 +115,8 @@ class OneUpload(TusView):
     def head(self, request: HttpRequest, upload_id: uuid.UUID) -> HttpResponse:
         """How much has arrived."""
         upload = _find(request, upload_id)
-        response = HttpResponse(headers={"Upload-Offset": str(upload.offset), "Upload-Length": str(upload.length)})
+        told = {"Upload-Defer-Length": "1"} if upload.length is None else {"Upload-Length": str(upload.length)}
+        response = HttpResponse(headers={"Upload-Offset": str(upload.offset), **told})
         return _told(response, upload)
 
     def patch(self, request: HttpRequest, upload_id: uuid.UUID) -> HttpResponse:
@@ -122,17 +124,19 @@ class OneUpload(TusView):
         upload = _find(request, upload_id)
         if request.content_type != "application/offset+octet-stream":
             raise Problem(415, "The upload must be sent as application/offset+octet-stream.")
-        _check_space(upload.length - upload.offset)
+        _is_over(request, upload)
+        most = settings.UPLOAD_BYTES if upload.length is None else upload.length
+        _check_space(_BLOCK if upload.length is None else upload.length - upload.offset)
         with _opened(upload) as file:
             _lock(file)
             if request.headers.get("Upload-Offset") != str(file.seek(0, 2)):
                 raise Problem(409, "The upload went on elsewhere. Ask how much has arrived, then go on from there.")
-            _take_in(request, file, upload.length)
+            _take_in(request, file, most)
             offset = file.tell()
             response = _told(HttpResponse(status=204, headers={"Upload-Offset": str(offset)}), upload)
             if offset == upload.length:
                 file.flush()
-                response["Hovvet-Recording"] = str(_finish(upload).pk)
+                response["Hovvet-Recording"] = str(finish(upload).pk)
         return response
 
     def delete(self, request: HttpRequest, upload_id: uuid.UUID) -> HttpResponse:
@@ -140,6 +144,24 @@ class OneUpload(TusView):
         upload = _find(request, upload_id)
         upload.delete()
         return HttpResponse(status=204)
+
+
+def _length(request: HttpRequest) -> int | None:
+    """How long a request says that a file is."""
+    length = request.headers.get("Upload-Length", "")
+    return int(length) if re.fullmatch(r"[0-9]{1,18}", length) else None
+
+
+def _is_over(request: HttpRequest, upload: Upload) -> None:
+    """Note how long an upload is, once that is told. Raises Problem where it is shorter than what has arrived."""
+    length = _length(request)
+    if upload.length is not None or length is None:
+        return
+    if length < upload.offset:
+        raise Problem(409, "More of this has arrived than it is said to have.")
+    _check_size(length)
+    upload.length = length
+    upload.save(update_fields=["length"])
 
 
 def _find(request: HttpRequest, upload_id: uuid.UUID) -> Upload:
@@ -225,7 +247,7 @@ def _take_in(request: HttpRequest, file: BinaryIO, length: int) -> None:
         raise Problem(460, "A part of the file arrived damaged. It will be sent again.")
 
 
-def _finish(upload: Upload) -> Recording:
+def finish(upload: Upload) -> Recording:
     """Make a recording of a complete upload and begin to prepare it."""
     recording = Recording(
         workspace=upload.workspace,
@@ -233,7 +255,7 @@ def _finish(upload: Upload) -> Recording:
         for_shelf=upload.for_shelf,
         title=title_of(upload.file_name),
         file_name=upload.file_name,
-        size=upload.length,
+        size=upload.offset,
     )
     recording.folder.mkdir(parents=True)
     flushed(upload.path)
@@ -247,8 +269,12 @@ def _finish(upload: Upload) -> Recording:
 
 
 def forget_expired() -> int:
-    """Remove uploads that nobody finished; how many."""
+    """Remove uploads that nobody finished; how many. What was recorded and broken off becomes a recording: there is no other
+    copy of it."""
     expired = list(Upload.objects.filter(expires__lte=timezone.now()))
     for upload in expired:
-        upload.delete()
+        if upload.length is None and upload.offset > LEAST_KEPT:
+            finish(upload)
+        else:
+            upload.delete()
     return len(expired)

@@ -208,6 +208,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/broken-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Broken Off
+         * @description What the asker was recording when it was broken off.
+         */
+        get: operations["hovvet_server_recordings_broken_off_api_list_broken_off"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/broken-off/{upload_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Broken Off
+         * @description Make a recording of what has arrived.
+         */
+        post: operations["hovvet_server_recordings_broken_off_api_keep_broken_off"];
+        /**
+         * Throw Away
+         * @description Forget it.
+         */
+        delete: operations["hovvet_server_recordings_broken_off_api_throw_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recordings/{recording_id}/occurrences": {
         parameters: {
             query?: never;
@@ -2706,6 +2750,26 @@ export interface components {
             show?: string | null;
             /** Clearer */
             clearer?: ("off" | "light" | "medium" | "strong") | null;
+        };
+        /**
+         * BrokenOff
+         * @description Something that was being recorded: what it was to be called, when that began to be sent, and how much of it arrived (of a voice-over).
+         */
+        BrokenOff: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * Occurrence
@@ -5382,6 +5446,19 @@ export interface components {
             even: boolean;
         };
         /**
+         * Take
+         * @description One of several recordings of the same: it is heard from ``start`` seconds on.
+         */
+        Take: {
+            /** Media */
+            media: string;
+            /**
+             * Start
+             * @default 0
+             */
+            start: number;
+        };
+        /**
          * TimeKnot
          * @description A moment of a source at a moment of the output.
          */
@@ -5584,7 +5661,7 @@ export interface components {
         /**
          * VoiceOver
          * @description A recording heard from ``start`` seconds on, up to ``end`` (0: to its end), ``later`` milliseconds later than its words
-         *     begin; ``takes`` are the others that were recorded for it.
+         *     begin; ``takes`` are all that were recorded for it.
          */
         VoiceOver: {
             /**
@@ -5631,7 +5708,7 @@ export interface components {
              * Takes
              * @default []
              */
-            takes: string[];
+            takes: components["schemas"]["Take"][];
         };
         /**
          * Voices
@@ -7941,6 +8018,68 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordingOut"];
                 };
+            };
+        };
+    };
+    hovvet_server_recordings_broken_off_api_list_broken_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BrokenOff"][];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_broken_off_api_keep_broken_off: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtIn"];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_broken_off_api_throw_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

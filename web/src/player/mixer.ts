@@ -22,6 +22,7 @@ export class Mixer {
   private out: GainNode | null = null
   private limit: AudioWorkletNode | null = null
   private added: Promise<void> | null = null // the code of the limiter
+  muted = false // nothing is heard, of what begins to play from now on
   private behind = 0 // seconds by which it holds the sound back
   private began = 0 // audio clock time at which output second 0 would have been
   private pitch: SoundTouchNode | null = null // brings the pitch back when the speed is not 1
@@ -34,12 +35,21 @@ export class Mixer {
     return this.context ? (this.context.currentTime - this.began) * speed : 0
   }
 
+  /** The audio clock that plans of a rate are played on. */
+  clock(rate: number): AudioContext {
+    return (this.context ??= new AudioContext({ sampleRate: rate }))
+  }
+
+  /** Where on it the output would have begun. */
+  get beginning(): number {
+    return this.began
+  }
+
   /** Begin to play a plan at `from` seconds; resolves when the clock runs, or the signal was given before. */
   async play(plan: Plan, from: number, speed: number, signal: AbortSignal) {
-    this.context ??= new AudioContext({ sampleRate: plan.sample_rate })
-    const context = this.context
+    const context = this.clock(plan.sample_rate!)
     this.out = context.createGain()
-    this.out.gain.value = 10 ** ((plan.master ?? 0) / 20)
+    this.out.gain.value = this.muted ? 0 : 10 ** ((plan.master ?? 0) / 20)
     this.out.connect(await this.limiter(context, plan.peak_db!, await this.speaker(context, speed)))
     await context.resume()
     const rate = context.sampleRate

@@ -68,6 +68,15 @@ export class Player {
     return Math.min(Math.max(this.mixer.time(this.speed), 0), lengthOf(this.plan))
   }
 
+  /** The clock on which it is heard, and where on it the output began; null while it does not play. */
+  get clock(): { context: AudioContext; began: number | null } {
+    return { context: this.mixer.clock(this.plan.sample_rate!), began: this.started && this.run ? this.mixer.beginning : null }
+  }
+
+  set muted(muted: boolean) {
+    this.mixer.muted = muted
+  }
+
   /** Show colours as they are set, or as they were filmed. */
   async setColoured(coloured: boolean) {
     this.compositor.coloured = coloured

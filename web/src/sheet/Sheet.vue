@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, toRef, useTemplateRef, watch } from 'vue'
+import { computed, provide, ref, toRef, useTemplateRef, watch } from 'vue'
 import { useCommands } from '@/commands/registry'
 import Divider from './Divider.vue'
 import { sheetCommands } from './commands'
@@ -11,12 +11,16 @@ import SheetHead from './SheetHead.vue'
 import SheetRows from './SheetRows.vue'
 import SheetStage from './SheetStage.vue'
 import WholeClip from './WholeClip.vue'
+import { PLAYER } from '@/player/key'
+import { ASK } from './kinds/asked'
 import { useSheetPage } from './useSheetPage'
 import { useStageSize } from './useStageSize'
 
 /** The page of a clip: its picture, its words with all that is laid over them, and what lies over the lanes beside them. */
 const props = defineProps<{ id: string }>()
 const page = useSheetPage(toRef(props, 'id'))
+provide(PLAYER, page.player)
+provide(ASK, page.ask)
 const { sheet, doc, choices, first, sources, player, peaks, chosen, drawer, laying, moving, large } = page
 useCommands(() => sheetCommands(page))
 

@@ -1,5 +1,6 @@
 """Uploads under way."""
 
+import time
 import uuid
 from pathlib import Path
 
@@ -13,7 +14,7 @@ from hovvet.server.recordings.models.shows import Show
 
 
 class Upload(HasFiles):
-    """A file on its way in, by the open tus protocol."""
+    """A file on its way in, by the open tus protocol. What is sent while it is being recorded has no ``length`` until it is over."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="uploads")
@@ -21,11 +22,11 @@ class Upload(HasFiles):
     show = models.ForeignKey(Show, models.SET_NULL, null=True)
     for_shelf = models.BooleanField(default=False)
     file_name = models.CharField(max_length=255)
-    length = models.BigIntegerField()
+    length = models.BigIntegerField(null=True)
     expires = models.DateTimeField()
 
     def __str__(self) -> str:
-        return f"{self.file_name} ({self.length} bytes)"
+        return f"{self.file_name} ({self.offset} of {self.length or '?'} bytes)"
 
     @property
     def path(self) -> Path:
@@ -33,6 +34,11 @@ class Upload(HasFiles):
         return Path(default_storage.path(f"uploads/{self.pk}"))
 
     stored = path
+
+    @property
+    def quiet(self) -> float:
+        """Seconds since something of it arrived."""
+        return time.time() - self.path.stat().st_mtime if self.path.exists() else 0.0
 
     @property
     def offset(self) -> int:
