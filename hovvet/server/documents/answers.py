@@ -200,7 +200,8 @@ def _words_change(recording: Recording | None, before: Corrected) -> WordsChange
 def document_out(now: Opened, user_id: int | None, words: WordsChange | None = None) -> DocumentOut:
     """A document as the page of a user takes it."""
     document, sheet, plan = now.document, now.sheet, now.plan
-    preparing, looking, stamp = still_preparing(document, plan), _looking(now), stamp_of(document)
+    preparing, looking = still_preparing(document, plan) or now.sources.making, _looking(now)
+    stamp = stamp_of(document)
     for recording in now.sources.recordings.values():
         measure_soon(recording)
     made = [] if document.recording else rows(sheet, now.scene)

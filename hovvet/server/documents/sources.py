@@ -10,6 +10,7 @@ from hovvet.core.words.transcript import Transcript
 from hovvet.server.documents.models import Document, DocumentSource
 from hovvet.server.documents.narrating import narrated
 from hovvet.server.documents.transcripts import source_of
+from hovvet.server.jobs.making import Making
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.clearing import clear_soon, clearer_of
 from hovvet.server.recordings.models import Recording
@@ -18,11 +19,12 @@ from hovvet.server.recordings.models import Recording
 @dataclass(frozen=True)
 class Sources:
     """By the id that sheets know them by; among the sources also what was made clearer of them, by its name in plans. ``told``
-    says what is missing, and why."""
+    says what is missing, and why; ``making`` whether some of that will soon be there."""
 
     recordings: dict[str, Recording] = field(default_factory=dict)
     sources: dict[str, Source] = field(default_factory=dict)
     told: str = ""
+    making: bool = False
 
     @property
     def transcripts(self) -> dict[str, Transcript]:
@@ -43,28 +45,34 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
         key = str(recording.pk)
         source = source_of(recording, given.get(recording.pk))
         waits = clear_soon(recording, [source.clearer])
-        return Sources({key: recording}, {key: source} | _clearer(recording, source), waits)
+        return Sources({key: recording}, {key: source} | _clearer(recording, source), *waits)
     rows = Recording.objects.select_related("show").filter(workspace=document.workspace_id, pk__in=_ids(sheet))
     found = {str(row.pk): row for row in rows}
     recordings = {key: found[key] for key in sheet.media if key in found}
     sources: dict[str, Source] = {}
     clearer: dict[str, Source] = {}
-    told: list[str] = []
+    made: list[Making] = []
     for key, recording in recordings.items():
         try:
             source = sources[key] = source_of(recording, given.get(recording.pk))
         except Problem:
-            told.append(f"“{recording.title}” is still being prepared; what is of it stays out until it is ready.")
+            waits = f"“{recording.title}” is still being prepared; what is of it stays out until it is ready."
+            made.append(Making(waits, comes=True))
         else:
             if key in sheet.recordings:
-                told.append(clear_soon(recording, {*sheet.clearings} or {source.clearer}))
+                made.append(clear_soon(recording, {*sheet.clearings} or {source.clearer}))
                 clearer |= _clearer(recording, source)
+    spoken, speaking = narrated(document, sheet.spoken)
+    made.append(speaking)
     if gone := sum(key not in found for key in sheet.recordings):
         what = "A recording" if gone == 1 else f"{gone} recordings"
-        told.append(f"{what} of this clip was deleted. What was of it is marked, and left out.")
-    spoken, speaking = narrated(document, sheet.spoken)
-    told.append(speaking)
-    return Sources(recordings, sources | clearer | spoken, " ".join(filter(None, told)))
+        made.append(Making(f"{what} of this clip was deleted. What was of it is marked, and left out."))
+    return Sources(
+        recordings,
+        sources | clearer | spoken,
+        " ".join(each.told for each in made if each.told),
+        any(each.comes for each in made),
+    )
 
 
 def _clearer(recording: Recording, source: Source) -> dict[str, Source]:

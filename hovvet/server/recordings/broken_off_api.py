@@ -34,7 +34,10 @@ def list_broken_off(request: HttpRequest) -> list[BrokenOff]:
     """What the asker was recording when it was broken off."""
     rows = visible_to(request, Upload.objects.filter(length=None, user=user_of(request)))
     found = [each for each in rows if each.quiet > QUIET and each.offset > LEAST_KEPT]
-    return [BrokenOff(id=each.pk, name=each.file_name, until=each.expires, seconds=each.offset / _A_SECOND) for each in found]
+    return [
+        BrokenOff(id=each.pk, name=each.file_name, until=each.expires, seconds=each.offset / _A_SECOND)
+        for each in found
+    ]
 
 
 @router.post("/{upload_id}", response=BroughtIn)

@@ -13,6 +13,7 @@ from hovvet.core.render.clearing import write_clearer
 from hovvet.core.sound.clearer import Strength, clearer_media, told_by
 from hovvet.core.sound.energy import Energy, energy_of, integrated, open_energy, write_energy
 from hovvet.core.value import with_changes
+from hovvet.server.jobs.making import Making
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.models import Recording
@@ -24,7 +25,7 @@ _MADE, _FAILED = (
 )
 
 
-def clear_soon(recording: Recording, strengths: Iterable[Strength], again: bool = False) -> str:
+def clear_soon(recording: Recording, strengths: Iterable[Strength], again: bool = False) -> Making:
     """Have the speech of a recording made clearer, as often as it is wanted and not there yet (where that failed, only
     ``again``); what a person has to know of that."""
     missing = [
@@ -33,7 +34,7 @@ def clear_soon(recording: Recording, strengths: Iterable[Strength], again: bool 
         if each != "off" and clearer_media(str(recording.pk), each) not in recording.clearer_made
     ]
     if not missing or recording.media is None or not recording.media.has_sound:
-        return ""
+        return Making()
     last = Job.objects.filter(kind=CLEAR, target=recording.pk).first()
     if (
         not again
@@ -41,9 +42,9 @@ def clear_soon(recording: Recording, strengths: Iterable[Strength], again: bool 
         and last.state in (Job.State.FAILED, Job.State.CANCELLED)
         and last.wanted.get("strengths") == missing
     ):
-        return _FAILED.format(recording.title, last.error or "it was stopped.")
+        return Making(_FAILED.format(recording.title, last.error or "it was stopped."))
     start_job(recording.workspace, CLEAR, recording.pk, strengths=missing)
-    return _MADE.format(recording.title)
+    return Making(_MADE.format(recording.title), comes=True)
 
 
 @handles(CLEAR, priority=-6)

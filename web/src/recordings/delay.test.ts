@@ -21,5 +21,8 @@ describe('how late a sound comes back', () => {
     expect(delayOf(recorded(0.05, 0, 0), RATE)).toBeNull()
     expect(delayOf(recorded(0.05, 0, 0.3), RATE)).toBeNull()
     expect(delayOf(new Float32Array(10), RATE)).toBeNull()
+    const beeps = new Float32Array(Math.ceil(CLICKING * RATE)) // of something else, each 0.47 s
+    for (let at = 0.1; at < CLICKING - 0.1; at += 0.47) click(RATE).forEach((value, n) => (beeps[Math.round(at * RATE) + n] = value))
+    expect(delayOf(beeps, RATE)).toBeNull()
   })
 })

@@ -1,6 +1,7 @@
 const CLICKS = 5, APART = 0.4, LEAD = 0.3 // clicks, and seconds between them and before the first
 const LONGEST = 0.38 // seconds: a later echo is not taken for its click
 const CLEAR = 6 // times that a click stands out of what else is heard
+const FEWEST = 3, ALIKE = 0.002 // of the clicks that have to be heard, and seconds by which they may differ
 const TONE = 2000, LASTS = 0.004 // Hz, seconds
 
 /** A click: a few waves that rise and fall. */
@@ -33,7 +34,8 @@ export function delayOf(recorded: Float32Array, rate: number): number | null {
     }
     if (count > 0 && best > 1e-4 && best > (CLEAR * sum) / count) found.push(place / rate)
   }
-  if (found.length < 3) return null
   found.sort((a, b) => a - b)
-  return found[Math.floor(found.length / 2)]!
+  const middle = found[Math.floor(found.length / 2)]
+  // What else is heard comes whenever it will, clicks are as late each time.
+  return middle !== undefined && found.filter((each) => Math.abs(each - middle) <= ALIKE).length >= FEWEST ? middle : null
 }

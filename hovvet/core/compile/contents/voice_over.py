@@ -7,7 +7,7 @@ from hovvet.core.sheet.contents.voice_over import VoiceOver
 
 _NOTHING = "Record it, or choose a recording."
 _GONE = (
-    "What was heard here was deleted, or is still being prepared. Record it anew, choose another one, or take this off."
+    "This take is still being prepared: in a moment it is heard. If it was deleted, record it anew, or take this off."
 )
 _MUTE = "There is no sound in this. Choose another one."
 _CUT_OFF = "The clip is over before it is: it takes {:.1f} s, and there are {:.1f} s left."

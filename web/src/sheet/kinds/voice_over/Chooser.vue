@@ -46,7 +46,7 @@ const told = computed(() => {
 })
 useCommands(() => [
   { id: 'voice-record', label: 'Record a voice-over, pause it, go on', keys: ['Shift+R'], run: () => void press() },
-  { id: 'voice-stop', label: 'Stop recording the voice-over', keys: ['Shift+S'], run: () => void recorder.stop() },
+  { id: 'voice-stop', label: 'Stop recording the voice-over', keys: ['Shift+X'], run: () => void recorder.stop() },
 ])
 /** What the big button does now. */
 async function press() {
@@ -104,7 +104,7 @@ async function forget(id: string) {
         <span class="row">
           <el-button v-if="stage === 'recording'" @click="recorder.pause">Pause</el-button>
           <el-button v-else @click="recorder.goOn">Go on</el-button>
-          <el-button type="primary" @click="recorder.stop">Stop (Shift+S)</el-button>
+          <el-button type="primary" @click="recorder.stop">Stop (Shift+X)</el-button>
           <el-button text @click="recorder.forget">Throw it away</el-button>
         </span>
       </template>
@@ -122,6 +122,7 @@ async function forget(id: string) {
 p { margin: 0; }
 .row, .broken { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; }
 .broken { padding: 8px; border: 1px solid var(--rule); border-radius: 4px; }
+.row .el-button, .broken .el-button { margin: 0; }
 .level { width: 100%; height: 10px; border: 1px solid var(--rule); border-radius: 5px; overflow: hidden; }
 .level i { display: block; height: 100%; background: var(--pencil); }
 .level i.loud { background: var(--rust); }
