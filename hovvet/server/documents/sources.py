@@ -56,8 +56,8 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
         try:
             source = sources[key] = source_of(recording, given.get(recording.pk))
         except Problem:
-            waits = f"“{recording.title}” is still being prepared; what is of it stays out until it is ready."
-            made.append(Making(waits, comes=True))
+            text = f"“{recording.title}” is still being prepared; what is of it stays out until it is ready."
+            made.append(Making(text, comes=True))
         else:
             if key in sheet.recordings:
                 made.append(clear_soon(recording, {*sheet.clearings} or {source.clearer}))

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, inject, ref, watch } from 'vue'
-import { api, got, type Schemas } from '@/api/client'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, inject, watch } from 'vue'
+import { api, got } from '@/api/client'
 import { useCommands } from '@/commands/registry'
 import { PLAYER } from '@/player/key'
 import { clock } from '@/shared/format'
@@ -56,9 +57,13 @@ async function press() {
   else if (stage.value === 'paused') await recorder.goOn()
 }
 
-const broken = ref<Schemas['BrokenOff'][]>([])
-const look = async () => void (broken.value = await got(api.GET('/api/broken-off')).catch(() => []))
-void look()
+const LOOKS = 5000 // milliseconds: what was just broken off is told of once it is sure
+const { data: broken, refetch: look } = useQuery({
+  queryKey: ['broken-off'],
+  queryFn: () => got(api.GET('/api/broken-off')),
+  enabled: () => stage.value === 'off',
+  refetchInterval: LOOKS,
+})
 async function keep(id: string) {
   const made = await got(api.POST('/api/broken-off/{upload_id}', { params: { path: { upload_id: id } } })).catch(tellError)
   if (made) await asked({ media: made.id, start: 0 })
