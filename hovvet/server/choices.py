@@ -54,7 +54,7 @@ class OfferOut(Schema):
     group: Group
     label: str
     keys: tuple[str, ...]
-    over: Literal["words", "clip"]
+    over: Literal["words", "to the end", "clip"]
     sets: dict[str, object]
     text: Literal["", "what is said", "the title"]
 

@@ -30,7 +30,7 @@ from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.voices import SpeakerLevel, Voices
 from hovvet.core.sheet.contents.volume import Volume
 from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
-from hovvet.core.sound.energy import energy_of, integrated, measure, of_spans, open_energy, write_energy
+from hovvet.core.sound.energy import Energy, energy_of, integrated, measure, of_spans, open_energy, write_energy
 from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript, Word
 from tests.media import DEMO, ScratchCase, ffmpeg
@@ -224,6 +224,13 @@ class Speakers(MixCase):
         by_hand = Voices(amounts=(SpeakerLevel(speaker="S2", volume=0.0),))
         self.assertGreater(abs(self.apart(self.plan(1, 37, by_hand))), 2.5)
 
+    def test_they_are_evened_out_also_where_they_speak_at_once(self):
+        late = "adelay=900:all=1,volume='if(lt(mod(t,4),0.6),0.7,0)':eval=frame"  # the other one goes on for a moment
+        louder = "volume='if(lt(mod(t,8),4),1,0.398)':eval=frame"
+        self.recording("r", f"{louder},asplit[a][b];[b]{late}[c];[a][c]amix=inputs=2:normalize=0", self.said)
+        self.assertGreater(abs(self.apart(self.plan(1, 37, Voices(even=False)))), 5)
+        self.assertLessEqual(abs(self.apart(self.plan(1, 37))), 1)
+
     def test_a_level_changes_between_words_not_within_one(self):
         plan = self.plan(1, 37)
         (layer,) = plan.sound
@@ -232,6 +239,45 @@ class Speakers(MixCase):
         for word in plan.words:
             middle = np.interp([word.start + 0.03, word.end - 0.03], *zip(*knots, strict=True))
             self.assertAlmostEqual(20 * np.log10(middle[0] / middle[1]), 0, delta=0.5)
+
+
+class Odd(MixCase):
+    """Music as people bring it: in few samples, in six channels, an hour long, cut short."""
+
+    def file(self, name: str, *arguments: object) -> Path:
+        file = self.scratch / name
+        ffmpeg("-f", "lavfi", "-i", "sine=f=330:r=48000:d=20", *arguments, file)
+        return file
+
+    def test_it_is_as_loud_as_any_other_and_the_clip_keeps_its_loudness(self):
+        self.recording("r", "anull", words_of())
+        broken = self.file("whole.wav").read_bytes()
+        (self.scratch / "broken.wav").write_bytes(broken[: len(broken) * 2 // 3])
+        odd = {
+            "8 kHz": self.file("low.wav", "-ar", 8000),
+            "5.1": self.file("six.m4a", "-ac", 6),
+            "broken": self.scratch / "broken.wav",
+        }
+        for name, file in odd.items():
+            with self.subTest(name):
+                self.known("m", file, Transcript(duration=20))
+                plan = self.plan(1, 30, Sound(media="m", volume=-20, under=6))
+                self.assertAlmostEqual(plan.loudness, -14, delta=0.1)
+                self.assertAlmostEqual(self.exported(plan)[0], -14, delta=0.5)
+
+    def test_an_hour_of_music_is_read_where_it_is_heard(self):
+        self.recording("r", "anull", words_of())
+        hour, part = self.scratch / "hour.wav", self.file("part.wav", "-ar", 8000)
+        ffmpeg("-f", "lavfi", "-i", "sine=f=330:r=8000:d=3600", hour)
+        self.known("m", part, Transcript(duration=20))
+        measured = Energy(*(np.tile(each, 180) for each in self.sources["m"].energy))  # it is the same all along
+        media = with_changes(self.sources["m"].media, duration=3_600.0)
+        self.sources["m"] = Source(Transcript(duration=3_600), media, energy=measured)
+        self.originals["m"] = Original(hour, media)
+        plan = self.plan(1, 30, Sound(media="m", start=3_500, volume=-20))
+        (own,) = [layer for layer in plan.sound if layer.media == "m"]
+        self.assertEqual(own.source_sample, 3_500 * RATE)
+        self.assertAlmostEqual(self.exported(plan)[0], -14, delta=0.5)
 
 
 class Volumes(MixCase):

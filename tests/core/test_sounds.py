@@ -159,6 +159,30 @@ class Sounds(unittest.TestCase):
         )
 
 
+class Looped(unittest.TestCase):
+    def test_music_goes_round_at_a_bar_and_its_beats_go_on(self):
+        music = track(100, 12)
+        beats = find_beats(music.sound)
+        heard = MediaInfo(duration=60, has_picture=False, has_sound=True, lufs=-20)
+        own = MediaInfo(duration=12, has_picture=False, has_sound=True, lufs=-20)
+        sources = {"r": Source(even_words(140), heard), "m": Source(even_words(1), own, beats=beats)}
+        piece = Piece(id="p1", recording="r", start=0.0, end=40.0)
+        sheet = Sheet(pieces=(piece,), layers=(Layer(id="l1", span=Span(), content=Sound(media="m")),))
+        runs = [layer for layer in compile(sheet, sources, TARGET).sound if layer.media == "m"]
+        self.assertGreater(len(runs), 3)
+        bars = np.array(beats.times[beats.first :: 4])
+        for before, after in itertools.pairwise(runs):
+            middle = after.sample + after.fade_in // 2
+            self.assertEqual(middle, before.sample + before.samples - before.fade_out // 2)
+            left = (before.source_sample + middle - before.sample) / RATE
+            back = (after.source_sample + after.fade_in // 2) / RATE
+            for at in (left, back):
+                self.assertLess(np.abs(bars - at).min(), 1e-3)
+            self.assertGreater(left, back)
+        last = runs[-1]
+        self.assertEqual(last.sample + last.samples, 40 * RATE)
+
+
 class Fitted(unittest.TestCase):
     """Music that ends with the clip: parts of it, one after the other, over all of its words."""
 

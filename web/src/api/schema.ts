@@ -2337,7 +2337,7 @@ export interface components {
              * Over
              * @enum {string}
              */
-            over: "words" | "clip";
+            over: "words" | "to the end" | "clip";
             /** Sets */
             sets: {
                 [key: string]: unknown;

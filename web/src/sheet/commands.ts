@@ -17,9 +17,9 @@ export const SELECTION = {
 export function addMenu(offers: Offer[]) {
   const ids = (wanted: (offer: Offer) => boolean) => offers.filter(wanted).map((each) => each.id)
   return [
-    { head: 'On the selected words', ids: ['broll', ...ids((each) => each.over === 'words' && each.group !== 'time' && each.group !== 'sound'), ...ids((each) => each.over === 'words' && each.group === 'sound')] },
+    { head: 'On the selected words', ids: ['broll', ...ids((each) => each.over !== 'clip' && each.group !== 'time' && each.group !== 'sound'), ...ids((each) => each.over !== 'clip' && each.group === 'sound')] },
     { head: 'Whole clip', ids: [...ids((each) => each.over === 'clip' && each.id !== ALL_JOINS), 'opening-card', 'end-card', 'suggest'] },
-    { head: 'Pacing and order', ids: [...ids((each) => each.over === 'words' && each.group === 'time'), ALL_JOINS, 'cover-cuts', 'punch-at-cuts', 'gap', 'split', 'trim', 'add'] },
+    { head: 'Pacing and order', ids: [...ids((each) => each.over !== 'clip' && each.group === 'time'), ALL_JOINS, 'cover-cuts', 'punch-at-cuts', 'gap', 'split', 'trim', 'add'] },
     { head: 'Move', ids: ['to-front', 'hold-words', 'copy-words', 'repeat', 'hooks'] },
   ]
 }

@@ -50,7 +50,7 @@ export function useLaying(
     const known = new Set(layers().map((each) => each.id))
     const title = doc.value?.title.slice(0, 160) ?? ''
     const words = { '': {}, 'what is said': { text: said.value || title }, 'the title': { text: title } }[text]
-    const made = { id: fresh(), words: over === 'words' ? refs.value : null, content: { ...defaultsOf(kind), ...sets, ...words } as Content }
+    const made = { id: fresh(), words: over === 'words' ? refs.value : over === 'to the end' ? toTheEnd() : null, content: { ...defaultsOf(kind), ...sets, ...words } as Content }
     coming.value = made
     openLayer(made.id)
     laid = ask({ ask: 'lay', content: made.content, layer: null, named: made.id, edition: doc.value?.edition ?? null, first: made.words?.[0] ?? null, last: made.words?.[1] ?? null })
@@ -66,6 +66,12 @@ export function useLaying(
     if (layer.value !== made.id) return // another one was opened meanwhile
     layer.value = there.id
     open(there.id, true) // where it is, is known now
+  }
+
+  /** From the first selected word to the last one of the clip. */
+  function toTheEnd(): [WordRef, WordRef] | null {
+    const last = doc.value?.rows.flatMap((row) => row.tokens).findLast((each) => each.word && each.at !== null)
+    return refs.value && last ? [refs.value[0], { origin: last.origin, word: last.word!.id }] : null
   }
 
   /** A name that no layer has. */

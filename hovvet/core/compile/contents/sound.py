@@ -9,8 +9,9 @@ from hovvet.core.compile.speech import source_gain
 from hovvet.core.plan.model import PlanWord, SoundLayer, stretched
 from hovvet.core.sheet.contents.base import SILENT
 from hovvet.core.sheet.contents.sound import Sound
+from hovvet.core.sound.beats import Beats
 from hovvet.core.sound.fitting import Fit, fitted
-from hovvet.core.time import to_samples
+from hovvet.core.time import SAMPLE_RATE, to_samples
 
 _UNHEARD = 2e-5  # by so much less or more a piece need not be stretched: a sample in a second
 CROSS = 960  # samples over which its end crosses with its beginning, where it loops
@@ -74,14 +75,16 @@ class SoundPlacement(Placement[Sound]):
         ends = min(ends, clip_ends)
         gain = round(source_gain(scene, sound.media) + sound.volume, 2)
         loop = sound.loop and sound.ends != "when it is over"
-        for at, samples, fade_in, fade_out in _runs(begins, ends, there, loop):
+        turns = _turns(source.beats, sound.start, source.media.duration) if loop and there < ends - begins else None
+        runs = _at_bars(begins, ends, from_sample, *turns) if turns else _runs(begins, ends, there, loop, from_sample)
+        for at, samples, source_sample, fade_in, fade_out in runs:
             first, last = at == begins, at + samples >= ends or not loop
             layer = SoundLayer(
                 bus="effect" if sound.ends == "when it is over" else "music",
                 media=sound.media,
                 sample=at,
                 samples=samples,
-                source_sample=from_sample,
+                source_sample=source_sample,
                 gain=gain,
                 fade_in=min(to_samples(sound.fade_in), samples // 2) if first else fade_in,
                 fade_out=min(to_samples(sound.fade_out), samples // 2) if last else fade_out,
@@ -133,15 +136,40 @@ def _fitted(fit: Fit, laid: Laid[Sound], scene: Scene) -> None:
         at = until
 
 
-def _runs(begins: int, ends: int, there: int, loop: bool) -> Iterator[tuple[int, int, int, int]]:
-    """(first sample, samples, those in which it rises, falls) of each time that a sound of so many samples is heard."""
+_Run = tuple[int, int, int, int, int]  # first sample, samples, that of the source, those in which it rises, falls
+
+
+def _runs(begins: int, ends: int, there: int, loop: bool, source: int) -> Iterator[_Run]:
+    """Each time that a sound of so many samples is heard."""
     if there < _SHORTEST or ends - begins < _SHORTEST:
         return
     cross = min(CROSS, there // 4)
     at = begins
     for _ in range(_MOST if loop else 1):
         samples = min(there, ends - at)
-        yield at, samples, cross, cross
+        yield at, samples, source, cross, cross
         at += there - cross
         if ends - at <= cross:
             return
+
+
+def _turns(beats: Beats | None, start: float, duration: float) -> tuple[int, int] | None:
+    """The samples of music between which it goes round: the first bar that begins after ``start`` seconds, and the last one's
+    end; None where no bars are known, or too few."""
+    bars = [at for at in beats.times[beats.first :: 4] if start <= at < duration - CROSS / SAMPLE_RATE] if beats else []
+    return (to_samples(bars[0]), to_samples(bars[-1])) if len(bars) > 1 else None
+
+
+def _at_bars(begins: int, ends: int, source: int, back: int, turn: int) -> Iterator[_Run]:
+    """The runs of music that is heard from a sample of it on, and at ``turn`` goes back to ``back``: at every turn what is heard
+    crosses within the same bar."""
+    at, first = begins, source
+    for n in range(_MOST):
+        before = min(CROSS // 2, first) if n else 0
+        last = at + turn - first
+        is_over = last >= ends
+        samples = (ends if is_over else last + CROSS // 2) - at + before
+        yield at - before, samples, first - before, 2 * before, 0 if is_over else CROSS
+        if is_over:
+            return
+        at, first = last, back

@@ -28,13 +28,13 @@ class OfAnyKind:
 
 
 class Offer(Value):
-    """A way in which a kind is offered to be laid, in a menu and by ``keys``: over the selected ``words`` or the whole
-    ``clip``, beginning from a ``preset`` and with what it ``sets``. Offers of a menu stand in the order of ``place``."""
+    """A way in which a kind is offered to be laid, in a menu and by ``keys``: over the selected ``words``, from their
+    first one ``to the end``, or over the whole ``clip``, beginning from a ``preset`` and with what it ``sets``. Offers of a menu stand in the order of ``place``."""
 
     label: str
     place: int
     id: str = ""  # of its command, where that is not made of its kind and what it lies over
-    over: Literal["words", "clip"] = "words"
+    over: Literal["words", "to the end", "clip"] = "words"
     keys: tuple[str, ...] = ()
     preset: str | None = None
     sets: dict[str, Any] = {}

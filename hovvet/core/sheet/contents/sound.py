@@ -65,6 +65,13 @@ class Sound(Showing):
             keys=("Shift+Q",),
             preset="Background music",
         ),
+        Offer(
+            label="Music from these words to the end",
+            place=25,
+            id="music-to-end",
+            over="to the end",
+            preset="Background music",
+        ),
         Offer(label="Music under the whole clip", place=30, over="clip", preset="Background music"),
     )
     presets: ClassVar[dict[str, dict[str, Any]]] = {
