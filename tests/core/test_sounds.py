@@ -10,20 +10,21 @@ from hypothesis import strategies as st
 from hovvet.core.captions.style import caption_style
 from hovvet.core.compile.contents.sound import CROSS
 from hovvet.core.compile.source import Source
-from hovvet.core.compile.steps import compile, staged
+from hovvet.core.compile.steps import compile, planned, staged
 from hovvet.core.compile.target import Target
 from hovvet.core.media.info import MediaInfo, is_sound
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.render.mix import mix
 from hovvet.core.sheet.applying import apply
+from hovvet.core.sheet.asking import Around, ToBeats, edit_for
 from hovvet.core.sheet.contents.base import Content
 from hovvet.core.sheet.contents.slide import Slide
 from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
-from hovvet.core.sheet.edits import CutWords
-from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span
+from hovvet.core.sheet.edits import CutWords, EditError
+from hovvet.core.sheet.model import Layer, Piece, Run, Sheet, Span, WordRef
 from hovvet.core.sound.beats import Beats, find_beats
 from hovvet.core.view.rows import Bar, bars, rows
 from hovvet.core.view.shown import used
@@ -181,6 +182,68 @@ class Looped(unittest.TestCase):
             self.assertGreater(left, back)
         last = runs[-1]
         self.assertEqual(last.sample + last.samples, 40 * RATE)
+
+
+class OnBeats(unittest.TestCase):
+    def setUp(self) -> None:
+        music = track(100, 40)
+        self.beats = find_beats(music.sound)
+        heard = MediaInfo(duration=60, has_picture=False, has_sound=True, lufs=-20)
+        own = MediaInfo(duration=40, has_picture=False, has_sound=True, lufs=-20)
+        self.sources = {"r": Source(even_words(140), heard), "m": Source(even_words(1), own, beats=self.beats)}
+
+    def scene(self, *layers: Layer):
+        piece = Piece(id="p1", recording="r", start=0.0, end=30.0)
+        self.sheet = Sheet(pieces=(piece,), layers=layers)
+        scene = staged(self.sheet, self.sources, TARGET)
+        planned(scene, TARGET)
+        return scene
+
+    def test_beats_are_where_the_music_has_them_also_where_it_is_stretched(self):
+        scene = self.scene(Layer(id="m", span=Span(), content=Sound(media="m", start=5.0)))
+        expected = [at - 5 for at in self.beats.times if 5 <= at < 35]
+        np.testing.assert_allclose(scene.beats, expected, atol=2e-3)
+        fitted = self.scene(Layer(id="m", span=Span(), content=Sound(media="m", ends="fitted")))
+        apart = np.diff(fitted.beats)
+        self.assertLess(np.abs(apart / np.median(apart) - 1).max(), 0.1)
+        self.assertEqual(self.scene().beats, ())
+
+    def test_edges_of_pictures_go_to_the_nearest_beats_and_words_stay(self):
+        over = lambda start, end: Span(runs=(Run(origin="p1", start=start, end=end),))  # noqa: E731
+        music = Layer(id="m", span=Span(), content=Sound(media="m"))
+        layers = [
+            Layer(id="t1", span=over(3.0, 6.0), content=Title(text="a")),
+            Layer(id="t2", span=over(9.0, 12.0), content=Title(text="b")),
+        ]
+        effect = Layer(id="e", span=over(9.0, 12.0), content=Sound(media="m", ends="when it is over"))
+        scene = self.scene(music, *layers, effect)
+        rate = scene.timeline.rate
+        edges = {each.layer: (rate.seconds(each.first), rate.seconds(each.last)) for each in scene.laid}
+        around = Around({"r": self.sources["r"].transcript}, rate, {}, scene.beats, edges)
+        moved = apply(
+            self.sheet,
+            edit_for(
+                ToBeats(first=WordRef(origin="p1", word=7), last=WordRef(origin="p1", word=9)), self.sheet, around
+            ),
+        )
+        self.assertEqual(
+            [each.id for each, was in zip(moved.layers, self.sheet.layers, strict=True) if each != was], ["t1"]
+        )
+        self.assertEqual(moved.pieces, self.sheet.pieces)
+        one = apply(self.sheet, edit_for(ToBeats(layer="e"), self.sheet, around))
+        self.assertEqual(
+            [each.id for each, was in zip(one.layers, self.sheet.layers, strict=True) if each != was], ["e"]
+        )
+        everything = apply(self.sheet, edit_for(ToBeats(), self.sheet, around))
+        after = staged(everything, self.sources, TARGET)
+        for each in after.laid:
+            if each.layer in ("t1", "t2"):
+                for frame in (each.first, each.last):
+                    self.assertLessEqual(
+                        min(abs(beat - rate.seconds(frame)) for beat in scene.beats), 0.5 / rate.fps + 1e-3
+                    )
+        with self.assertRaises(EditError):
+            edit_for(ToBeats(), self.sheet, Around(around.transcripts, rate, {}))
 
 
 class Fitted(unittest.TestCase):

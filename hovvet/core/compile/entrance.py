@@ -21,6 +21,7 @@ def enter(laid: Laid[Entering], scene: Scene) -> None:
     samples = min(to_samples(source.media.duration), scene.timeline.rate.sample(scene.timeline.frames) - sample)
     layer = SoundLayer(
         bus="effect",
+        layer=laid.layer,
         media=content.effect,
         sample=sample,
         samples=samples,

@@ -31,6 +31,7 @@ def say(
     name = heard_as(scene, media)
     sound = SoundLayer(
         bus="voice",
+        layer=layer,
         media=name,
         sample=first,
         samples=samples,

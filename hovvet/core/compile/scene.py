@@ -109,6 +109,7 @@ class Scene:
     on_face: set[str] = field(default_factory=set)  # layers that could be written nowhere but over a face
     clear_height: float | None = None  # of captions, where some lie over a face and need not
     level: LevelCurve | None = None  # how loud it is over time, once it is mixed
+    beats: tuple[float, ...] = ()  # of its music, in seconds of the output, once it is mixed
     markers: list[Mark] = field(default_factory=list)
     _reaches: dict[Span, Reach | None] = field(default_factory=dict)
     _of: dict[type[Content], Sequence[Laid[Content]]] = field(default_factory=dict)

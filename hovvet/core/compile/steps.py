@@ -12,6 +12,7 @@ from hovvet.core.captions.lay_out import lay_out_captions
 from hovvet.core.captions.metrics import unwritten
 from hovvet.core.compile.contents import placement_of
 from hovvet.core.compile.faces_seen import FacesSeen
+from hovvet.core.compile.mixing.beats_heard import beats_heard
 from hovvet.core.compile.mixing.mix import mixed
 from hovvet.core.compile.off_faces import off_faces
 from hovvet.core.compile.picture import base_picture
@@ -52,6 +53,7 @@ def planned(scene: Scene, target: Target) -> Plan:
     captions, text = _written(captions, words, scene, target)
     mix = mixed(scene, sound, prepared, words, mastered=target.texts)
     scene.level = mix.curve
+    scene.beats = beats_heard(mix.layers, prepared, scene.sources)
     return Plan(
         rate=timeline.rate,
         width=outlet.width,

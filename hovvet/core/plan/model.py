@@ -200,6 +200,8 @@ class SoundLayer(_Part):
 
     bus: Literal["speech", "voice", "music", "effect"] = "speech"
     """What it is, to whoever mixes."""
+    layer: str = ""
+    """Of the sheet, which lets it be heard; "" for what is said in the clip."""
     media: str
     """What is heard."""
     sample: int

@@ -1,7 +1,7 @@
 """What a person asks for on a sheet, in words and places, and the edit that it comes to on the sheet as it is."""
 
-from collections.abc import Mapping
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 from typing import Annotated, Literal
 
 from pydantic import Field, FiniteFloat
@@ -127,19 +127,43 @@ class GiveRoom(Value):
     seconds: FiniteFloat
 
 
+class ToBeats(Value):
+    """Put the edges of pictures, and of what is on screen, on the nearest beats of the music: of one ``layer``, or of all that lies
+    over the words ``first`` to ``last``. Words stay as they are."""
+
+    ask: Literal["to_beats"] = "to_beats"
+    layer: Name | None = None
+    first: WordRef | None = None
+    last: WordRef | None = None
+
+
 Ask = Annotated[
-    Move | AddWords | AddGap | GiveRoom | AddCard | SplitBefore | Trim | Lay | PunchAtCuts | FindKeywords | SetApart,
+    Move
+    | AddWords
+    | AddGap
+    | GiveRoom
+    | ToBeats
+    | AddCard
+    | SplitBefore
+    | Trim
+    | Lay
+    | PunchAtCuts
+    | FindKeywords
+    | SetApart,
     Field(discriminator="ask"),
 ]
 
 
 @dataclass(frozen=True)
 class Around:
-    """What has to be known to answer: the transcripts and the desks (whose cuts come along) by recording, and the rate."""
+    """What has to be known to answer: the transcripts and the desks (whose cuts come along) by recording, and the rate; when
+    beats of its music are heard and from when until when layers are there, in seconds of the output."""
 
     transcripts: Mapping[str, Transcript]
     rate: Rate
     desks: Mapping[str, Sheet]
+    beats: Sequence[float] = ()
+    edges: Mapping[str, tuple[float, float]] = field(default_factory=dict)
 
 
 def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
@@ -154,6 +178,8 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
             return put_in(sheet, around.transcripts, (passage(desk, transcript, ask.first, ask.last),), ask.before)
         case AddGap():
             return put_in(sheet, around.transcripts, (gap(ask.seconds),), ask.before)
+        case ToBeats():
+            return _to_beats(ask, sheet, around)
         case GiveRoom():
             return _room(ask, sheet, around)
         case AddCard():
@@ -211,6 +237,37 @@ def _room(ask: GiveRoom, sheet: Sheet, around: Around) -> Edit:
     over = WordRef(origin=name, word=None)
     steps.do(PutLayer(layer=with_changes(own, span=steps.places.over(over, over))))
     return Batch(edits=tuple(steps.edits))
+
+
+_NEAR_BEAT = 0.5  # seconds: a beat further away is another one's
+_SHORTEST_ON_BEATS = 0.2  # seconds that are left between both edges
+
+
+def _to_beats(ask: ToBeats, sheet: Sheet, around: Around) -> Edit:
+    if not around.beats:
+        raise EditError("There is no music with a beat in this clip. Lay some under it first.")
+    places = Places(sheet, around.transcripts)
+    chosen = sorted((places.find(ask.first), places.find(ask.last or ask.first))) if ask.first else None
+    edits = []
+    for layer in sheet.layers:
+        kept = None if layer.span.is_whole else places.kept(layer.span)
+        wanted = layer.id == ask.layer if ask.layer else layer.content.lane in ("picture", "screen")
+        inside = chosen is None or (kept is not None and kept[0] <= chosen[1] and kept[1] >= chosen[0])
+        if kept is None or not wanted or not inside or layer.id not in around.edges:
+            continue
+        start, end = around.edges[layer.id]
+        to_start, to_end = (min(around.beats, key=lambda beat, edge=edge: abs(beat - edge)) for edge in (start, end))  # type: ignore[misc]
+        if to_end - to_start < _SHORTEST_ON_BEATS:
+            continue
+        nudges = {
+            name: getattr(layer.span, name) + around.rate.frame(beat) - around.rate.frame(edge)
+            for name, beat, edge in (("nudge_in", to_start, start), ("nudge_out", to_end, end))
+            if abs(beat - edge) <= _NEAR_BEAT
+        }
+        span = with_changes(layer.span, **{name: min(max(value, -250), 250) for name, value in nudges.items()})
+        if span != layer.span:
+            edits.append(PutLayer(layer=with_changes(layer, span=span)))
+    return Batch(edits=tuple(edits))
 
 
 def _trim(ask: Trim, sheet: Sheet, around: Around) -> Edit:

@@ -86,6 +86,8 @@ class Bar(BaseModel):
     """What of the workspace it shows or plays; "" for nothing."""
     box: Box | None = None
     """Where it stands on screen."""
+    volume: float | None = None
+    """dB that its own sound is set to; None for what has none."""
     lasts: float | None = None
     """Seconds for which a voice over the clip is heard, be that longer than its words; None for all else."""
 
@@ -219,6 +221,7 @@ def _bar(layer: Layer, scene: Scene, at: Sequence[int], names: Mapping[str, str]
         whole=layer.span.is_whole,
         note=placement_of(layer.content).note(Laid(layer.id, layer.content, reach), scene) if reach else "",
         box=scene.boxes.get(layer.id),
+        volume=layer.content.heard_at,
         lasts=round(scene.lasts[layer.id], 2) if layer.id in scene.lasts else None,
     )
 

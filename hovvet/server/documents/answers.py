@@ -150,6 +150,8 @@ class DocumentOut(Schema):
     """Of a clip in which several are heard: how loud each is."""
     level: LevelOut | None
     """Of a clip: how loud it is over time, as far as that is known."""
+    beats: tuple[float, ...]
+    """When beats of its music are heard, in seconds of the output."""
     clear_height: float | None
     """Where in the safe area its captions would lie over no face (0 to 1, from above); None where they do not, or always
     would."""
@@ -238,6 +240,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         voices=_voices(now),
         level=LevelOut(**now.scene.level._asdict()) if now.scene.level else None,
         clear_height=now.scene.clear_height,
+        beats=now.scene.beats,
         struck=struck_words(sheet) if document.recording else (),
         short=short_pauses(gaps, plan),
         newest=max([document.head_id or 0, *corrected]),

@@ -9,7 +9,7 @@ from django.db.models import F
 from hovvet.core.compile.repairs import repaired
 from hovvet.core.compile.steps import usual_rate
 from hovvet.core.sheet.applying import apply
-from hovvet.core.sheet.asking import AddWords, Around, Ask, edit_for
+from hovvet.core.sheet.asking import AddWords, Around, Ask, ToBeats, edit_for
 from hovvet.core.sheet.edits import Edit, EditError
 from hovvet.core.sheet.limits import LONGEST_CLIP, check_ends
 from hovvet.core.sheet.model import Sheet
@@ -162,7 +162,12 @@ def _asked(document: Document, sheet: Sheet, ask: Ask, edition: str | None, show
         if (recording := added.first()) is not None:
             transcripts[ask.recording] = source_of(recording).transcript
             desks[ask.recording] = sheet_of(desk_of(recording))
-    return edit_for(ask, sheet, Around(transcripts, rate, desks))
+    if not isinstance(ask, ToBeats):
+        return edit_for(ask, sheet, Around(transcripts, rate, desks))
+    now = compiled(document, sheet, edition, sources=shown)
+    seconds = now.plan.rate.seconds
+    edges = {each.layer: (seconds(each.first), seconds(each.last)) for each in now.scene.laid}
+    return edit_for(ask, sheet, Around(transcripts, rate, desks, now.scene.beats, edges))
 
 
 # Words that come to be by splitting get ids that no other correction gives, undone ones included: by the version that a

@@ -3290,6 +3290,11 @@ export interface components {
             /** @description Where it stands on screen. */
             box?: components["schemas"]["hovvet__core__compile__scene__Box"] | null;
             /**
+             * Volume
+             * @description dB that its own sound is set to; None for what has none.
+             */
+            volume?: number | null;
+            /**
              * Lasts
              * @description Seconds for which a voice over the clip is heard, be that longer than its words; None for all else.
              */
@@ -3674,6 +3679,11 @@ export interface components {
             voices: components["schemas"]["VoiceOut"][];
             /** @description Of a clip: how loud it is over time, as far as that is known. */
             level: components["schemas"]["LevelOut"] | null;
+            /**
+             * Beats
+             * @description When beats of its music are heard, in seconds of the output.
+             */
+            beats: number[];
             /**
              * Clear Height
              * @description Where in the safe area its captions would lie over no face (0 to 1, from above); None where they do not, or always
@@ -5173,6 +5183,12 @@ export interface components {
              */
             bus: "speech" | "voice" | "music" | "effect";
             /**
+             * Layer
+             * @description Of the sheet, which lets it be heard; "" for what is said in the clip.
+             * @default
+             */
+            layer: string;
+            /**
              * Media
              * @description What is heard.
              */
@@ -6505,7 +6521,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["ToBeats"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
         };
         /**
          * FindKeywords
@@ -6619,6 +6635,22 @@ export interface components {
             word: components["schemas"]["WordRef"];
         };
         /**
+         * ToBeats
+         * @description Put the edges of pictures, and of what is on screen, on the nearest beats of the music: of one ``layer``, or of all that lies
+         *     over the words ``first`` to ``last``. Words stay as they are.
+         */
+        ToBeats: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "to_beats";
+            /** Layer */
+            layer?: string | null;
+            first?: components["schemas"]["WordRef"] | null;
+            last?: components["schemas"]["WordRef"] | null;
+        };
+        /**
          * Trim
          * @description Let a piece begin (or end) with a word of its recording, so many frames later, or where the sentence does.
          */
@@ -6654,7 +6686,7 @@ export interface components {
          */
         Trying: {
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["ToBeats"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
             /** Edition */
             edition?: string | null;
         };

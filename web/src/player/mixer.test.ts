@@ -47,7 +47,7 @@ const { Mixer } = await import('./mixer')
 const { DELAY } = await import('./limiter')
 
 const layer = (second: number, seconds: number): SoundLayer =>
-  ({ bus: 'speech', media: 'r', sample: second * RATE, samples: seconds * RATE, source_sample: 0, gain: 0, level: [], fade_in: 0, fade_out: 0 })
+  ({ bus: 'speech', layer: '', media: 'r', sample: second * RATE, samples: seconds * RATE, source_sample: 0, gain: 0, level: [], fade_in: 0, fade_out: 0 })
 const plan = (...sound: SoundLayer[]) => ({ sample_rate: RATE, samples: 60 * RATE, master: -6, peak_db: -1.5, sound }) as unknown as Plan
 const silence = { sound: vi.fn(async (_: string, __: number, count: number) => [new Float32Array(count), new Float32Array(count)]) }
 const PREROLL = 0.17

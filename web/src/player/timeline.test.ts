@@ -13,7 +13,7 @@ function keeping(...kept: [number, number][]): Plan {
     const frames = Math.round((end - start) * 30)
     stretches.push({ piece: `p${n}`, recording: 'r', frame, frames, start, end, even: true })
     const lead = n ? HALF : 0
-    sound.push({ bus: 'speech', media: 'r', sample: frame * 1600 - lead, samples: frames * 1600 + lead + HALF, source_sample: start * RATE - lead, gain: 0, level: [], fade_in: 2 * HALF, fade_out: 2 * HALF })
+    sound.push({ bus: 'speech', layer: '', media: 'r', sample: frame * 1600 - lead, samples: frames * 1600 + lead + HALF, source_sample: start * RATE - lead, gain: 0, level: [], fade_in: 2 * HALF, fade_out: 2 * HALF })
     frame += frames
   })
   return {

@@ -78,7 +78,7 @@ describe('the stage of a page', () => {
     await nextTick()
     const { addresses, sizeOf, framed } = fakes.made[0]!.stage
     expect(addresses.recording('r')).toBe('/api/recordings/r/files/working')
-    expect(addresses.recording('other')).toBeNull()
+    expect(addresses.recording('clearer1-light-r'), 'what is made of one').toBe('/api/documents/d1/sounds/clearer1-light-r')
     expect(addresses.still('a1')).toBe('/api/assets/a1/file')
     expect([addresses.sound('made1-x'), addresses.sound('r')]).toEqual(['/api/documents/d1/sounds/made1-x', null])
     expect(sizeOf('r')).toMatchObject({ width: 1920 })

@@ -75,6 +75,7 @@ onMounted(() => focusFirst(panel.value))
         <span>
           <el-button size="small" @click="$emit('nudge', edge, -1)">Earlier</el-button>
           <el-button size="small" @click="$emit('nudge', edge, 1)">Later</el-button>
+          <el-button v-if="doc.beats.length" size="small" @click="$emit('ask', { ask: 'to_beats', layer, first: null, last: null })">Both to the nearest beat</el-button>
         </span>
       </div>
       <el-button size="small" :disabled="!hasWords" @click="$emit('over')">Move to the selected words</el-button>

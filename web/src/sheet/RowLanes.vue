@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import type { Doc } from '@/document/useDocument'
+import BarLevel from './BarLevel.vue'
 import BarPicture from './BarPicture.vue'
-import type { Segment } from './bars'
+import type { Line, Segment } from './bars'
 
 /** The lanes beside one row: of each, the segments of its bars; those that overlap stand side by side. */
-defineProps<{ lanes: { lane: string; segments: Segment[] }[]; chosen: string | null; doc: Doc; peaks: Map<string, Uint8Array> }>()
+defineProps<{ lanes: { lane: string; segments: Segment[] }[]; line: Line; chosen: string | null; doc: Doc; beats: boolean; peaks: Map<string, Uint8Array> }>()
 defineEmits<{ choose: [layer: string]; grab: [segment: Segment, edge: 'first' | 'last', event: PointerEvent] }>()
 const percent = (part: number) => `${part * 100}%`
 </script>
@@ -18,6 +19,7 @@ const percent = (part: number) => `${part * 100}%`
         :title="segment.bar.label" :tabindex="segment.begins ? 0 : -1" :aria-label="segment.begins ? segment.bar.label : undefined"
         :aria-hidden="segment.begins ? undefined : 'true'" data-test="bar" :data-layer="segment.bar.layer" @click.stop="$emit('choose', segment.bar.layer)"
       >
+        <BarLevel v-if="each.lane === 'sound'" :segment="segment" :line="line" :doc="doc" :beats="beats" />
         <i v-if="segment.begins" class="edge top" title="Drag to other words" @pointerdown.stop.prevent="$emit('grab', segment, 'first', $event)"></i>
         <BarPicture v-if="segment.begins && segment.bar.media" :bar="segment.bar" :doc="doc" :peaks="peaks.get(segment.bar.media) ?? null" />
         <span v-if="segment.begins">{{ segment.bar.label }}</span>

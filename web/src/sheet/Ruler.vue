@@ -8,7 +8,7 @@ import { fps, stretchAt, toSource } from '@/player/timeline'
 import StripSlider from '@/shared/StripSlider.vue'
 
 /** The whole clip from left to right: thumbnails, joins, the outlet's limit, where you are. */
-const props = defineProps<{ doc: Doc; time: number }>()
+const props = defineProps<{ doc: Doc; time: number; beats?: boolean /* whether those of the music are shown */ }>()
 const emit = defineEmits<{ seek: [seconds: number] }>()
 
 const choices = useChoices()
@@ -66,6 +66,7 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
       </div>
       <svg v-if="level" class="level" :viewBox="`0 0 ${doc.seconds} ${HIGH}`" :style="{ width: at(doc.seconds) }" preserveAspectRatio="none" aria-hidden="true" data-test="level"><polyline class="under" :points="level" /><polyline :points="level" /></svg>
       <i v-for="each in troubled" :key="each.what + each.from" class="troubled" :class="each.what" :style="{ left: at(each.from), width: at(each.to - each.from) }"></i>
+      <template v-if="beats"><i v-for="beat in doc.beats" :key="beat" class="beat" :style="{ left: at(beat) }" data-test="beat"></i></template>
       <i v-for="join in joins" :key="join" class="join" :style="{ left: at(join) }"></i>
       <i v-for="each in markers" :key="each.layer" class="marker" :style="{ left: at(each.at) }" :title="each.note"></i>
       <template v-for="({ lane, bars }, n) in strips" :key="lane">
@@ -87,6 +88,7 @@ const seek = (seconds: number) => emit('seek', Math.min(seconds, props.doc.secon
 .pictures span { flex: 1 0 auto; width: 72px; height: 40.5px; margin: 2px 0; }
 i { position: absolute; top: 0; bottom: 0; width: 2px; transform: translateX(-1px); }
 .join { top: 34px; bottom: auto; height: 10px; background: var(--pencil); }
+.beat { bottom: auto; width: 1px; height: 7px; background: var(--moss); }
 .marker { bottom: auto; height: 10px; width: 6px; background: var(--rust); border-radius: 0 0 3px 3px; }
 .level { position: absolute; top: 0; left: 0; height: 44px; }
 polyline { fill: none; stroke: var(--ink); stroke-width: 1.2; vector-effect: non-scaling-stroke; }

@@ -24,6 +24,7 @@ const menu = computed(() => addMenu(choices.value?.offers ?? []))
     <span class="sep" />
     <CommandMenu :columns="menu" :disabled="!doc" class="add">Add</CommandMenu>
     <CommandButton id="captions">{{ captionsNow }}</CommandButton>
+    <CommandButton id="mix">Sound</CommandButton>
     <CommandButton id="house">House style</CommandButton>
     <CommandMenu :columns="CLIP_MENU" :disabled="!doc">Clip</CommandMenu>
   </div>

@@ -15,7 +15,7 @@ import RowLanes from './RowLanes.vue'
 import RowWave from './RowWave.vue'
 import TokenText from '@/document/TokenText.vue'
 
-const props = defineProps<{ doc: Doc; time: number; placing: boolean; playing: boolean; peaks: Map<string, Uint8Array>; choices: Choices; layer: string | null; covered: number /* pixels of its right side that something lies over */ }>()
+const props = defineProps<{ doc: Doc; time: number; placing: boolean; playing: boolean; peaks: Map<string, Uint8Array>; choices: Choices; layer: string | null; beats: boolean; covered: number /* pixels of its right side that something lies over */ }>()
 const emit = defineEmits<{ go: [seconds: number]; place: [token: Token]; selected: [tokens: Token[]]; rewrite: [words: Word[], text: string, recording: string]; correct: [correction: Correction, recording: string]; drop: [token: Token]; layer: [id: string]; reach: [layer: string, tokens: Token[]]; removePiece: [piece: string] }>()
 
 const page = ref<HTMLElement | null>(null)
@@ -121,7 +121,7 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
             @keep="keep" @drop="drop" @join="join"
           />
         </p>
-        <RowLanes :lanes="beside[n]!" :chosen="layer" :doc="doc" :peaks="peaks" @choose="$emit('layer', $event)" @grab="(segment, edge, event) => grab(segment.bar, edge, event)" />
+        <RowLanes :lanes="beside[n]!" :line="line" :beats="beats" :chosen="layer" :doc="doc" :peaks="peaks" @choose="$emit('layer', $event)" @grab="(segment, edge, event) => grab(segment.bar, edge, event)" />
         <RowLaid :lanes="beside[n]!" @choose="$emit('layer', $event)" />
       </div>
     </div>

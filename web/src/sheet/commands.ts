@@ -19,7 +19,7 @@ export function addMenu(offers: Offer[]) {
   return [
     { head: 'On the selected words', ids: ['broll', ...ids((each) => each.over !== 'clip' && each.group !== 'time' && each.group !== 'sound'), ...ids((each) => each.over !== 'clip' && each.group === 'sound')] },
     { head: 'Whole clip', ids: [...ids((each) => each.over === 'clip' && each.id !== ALL_JOINS), 'opening-card', 'end-card', 'suggest'] },
-    { head: 'Pacing and order', ids: [...ids((each) => each.over !== 'clip' && each.group === 'time'), ALL_JOINS, 'cover-cuts', 'punch-at-cuts', 'gap', 'split', 'trim', 'add'] },
+    { head: 'Pacing and order', ids: [...ids((each) => each.over !== 'clip' && each.group === 'time'), ALL_JOINS, 'cover-cuts', 'punch-at-cuts', 'to-beats', 'gap', 'split', 'trim', 'add'] },
     { head: 'Move', ids: ['to-front', 'hold-words', 'copy-words', 'repeat', 'hooks'] },
   ]
 }
@@ -27,11 +27,12 @@ const ALL_JOINS = 'lay-transition-clip'
 
 /** What is done with the clip as a whole. */
 export const CLIP_MENU = [
-  { head: '', ids: ['editions', 'shapes', 'markers', 'safe-area', 'compare'] },
+  { head: '', ids: ['editions', 'shapes', 'markers', 'safe-area', 'beats', 'compare'] },
   { head: '', ids: ['copy-clip', 'copy-dressing', 'delete-clip'] },
 ]
 
 const WORDS_FIRST = 'Select some words first.'
+const NO_BEATS = 'There is no music with a beat in this clip, or no words are selected.'
 const EMPTY = 'There is nothing in this clip yet.'
 
 /** All that can be done on the page of a clip, but for cutting and going through its words. */
@@ -65,6 +66,9 @@ export function sheetCommands(page: SheetPage): Command[] {
     { id: 'opening-card', label: 'Opening card', enabled: ready, run: () => void layCard(page, 'beginning') },
     { id: 'end-card', label: 'Closing card', enabled: ready, run: () => void layCard(page, 'end') },
     { id: 'punch-at-cuts', label: 'Zoom at every other cut', enabled: ready, run: () => void ask({ ask: 'punch_at_cuts', first: page.refs.value?.[0] ?? null, last: page.refs.value?.[1] ?? null }) },
+    { id: 'mix', label: 'Sound levels…', keys: ['Shift+A'], enabled: ready, run: () => openDrawer('mix') },
+    { id: 'beats', label: page.beats.value ? 'Hide the beats of the music' : 'Show the beats of the music', enabled: () => !!doc.value?.beats.length, why: NO_BEATS, run: () => (page.beats.value = !page.beats.value) },
+    { id: 'to-beats', label: 'Move picture edges to the nearest beats', enabled: () => !!doc.value?.beats.length && onAny(), why: NO_BEATS, run: () => void ask({ ask: 'to_beats', layer: null, first: page.refs.value?.[0] ?? null, last: page.refs.value?.[1] ?? null }) },
     { id: 'large', label: page.large.value ? 'Smaller preview' : 'Large preview', keys: ['Z'], enabled: ready, run: () => (page.large.value = !page.large.value) },
     ...(page.large.value ? [{ id: 'not-large', label: 'Smaller preview', keys: ['Escape'], run: () => (page.large.value = false) }] : []),
     { id: 'safe-area', label: guarded.value ? 'Hide the safe area' : 'Show the safe area', keys: ['Shift+S'], enabled: ready, run: () => (guarded.value = !guarded.value) },

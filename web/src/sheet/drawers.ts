@@ -18,11 +18,12 @@ import MarkersDrawer from './kinds/marker/MarkersDrawer.vue'
 import { layPunch } from './kinds/punch/lay'
 import { layWording, writeWording } from './kinds/wording/lay'
 import LayerDrawer from './LayerDrawer.vue'
+import MixDrawer from './MixDrawer.vue'
 import SuggestDrawer from './SuggestDrawer.vue'
 import TrimDrawer from './TrimDrawer.vue'
 import type { SheetPage } from './useSheetPage'
 
-export type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks'
+export type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix'
 export type Dialog = 'editions' | 'dressing' | 'house' | 'shapes'
 
 /** The page of a clip, and what is there once it has been read. */
@@ -84,6 +85,11 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
   shelf: ({ page, doc }) => h(ShelfDrawer, { said: page.said.value, shown: shownIn(doc), onPick: (media) => void layBroll(page.laying, media), onClose: page.close }),
   suggest: (open) => suggestions(open, false),
   cuts: (open) => suggestions(open, true),
+  mix: ({ page, doc, choices }) =>
+    h(MixDrawer, {
+      doc, choices, solo: page.solo.value, onEdit: page.edit, onOpen: page.laying.openLayer, onSolo: (layer) => (page.solo.value = layer),
+      onClose: page.close, onVnodeUnmounted: () => (page.solo.value = null),
+    }),
   hooks: ({ page, doc }) =>
     h(HookDrawer, {
       doc, onHear: ({ start, end }) => void page.playPart(start, end), onClose: page.close,

@@ -1,4 +1,5 @@
 import { useQuery } from '@tanstack/vue-query'
+import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, shallowRef, watch, type Ref } from 'vue'
 import { api, got } from '@/api/client'
 import { useCutting } from '@/document/useCutting'
@@ -17,6 +18,7 @@ import type { Dialog, Drawer } from './drawers'
 import type SheetRows from './SheetRows.vue'
 import { useClip } from './useClip'
 import { useLaying } from './useLaying'
+import { soloed } from './solo'
 import { useLooking } from './useLooking'
 import { useMoving } from './useMoving'
 import { useTrying } from './useTrying'
@@ -52,7 +54,8 @@ export function useSheetPage(id: Ref<string>) {
   const letters = shallowRef<HTMLCanvasElement | null>(null)
   const fonts = computed(() => (choices.value?.fonts ?? []).map((file) => `/static/fonts/${file}`))
   const trying = useTrying(doc)
-  const shown = computed(() => trying.plan.value ?? plan.value)
+  const solo = ref<string | null>(null) // what is heard alone
+  const shown = computed(() => soloed(trying.plan.value ?? plan.value, solo.value))
   const player = usePlayer({ plan: shown, sources, document: id, picture, words: letters, fonts })
 
   const { chosen } = useCutting(sheet, rows, player.toggle)
@@ -103,7 +106,8 @@ export function useSheetPage(id: Ref<string>) {
   }
 
   return {
-    sheet, doc, plan, edit, ask, choices, first, sources, home, preparing, player, rows, picture, letters, chosen, refs, hasWords, said, drawer, dialog, openDrawer, laying, isThere, seen, pin,
+    beats: useLocalStorage('hovvet-beats', false), // whether they are shown
+    solo, sheet, doc, plan, edit, ask, choices, first, sources, home, preparing, player, rows, picture, letters, chosen, refs, hasWords, said, drawer, dialog, openDrawer, laying, isThere, seen, pin,
     close: () => openDrawer(null),
     peaks: usePeaks(sources),
     moving: useMoving(sheet, refs, () => rows.value?.clear()),

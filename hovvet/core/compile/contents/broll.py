@@ -63,15 +63,16 @@ class BrollPlacement(Placement[Broll]):
                 broll, view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene
             )
             if _is_heard(broll) and media.has_sound and len(knots) == 1:
-                scene.sound.append(Beside(self._heard(broll, scene, begin, end, knots[0].source)))
+                scene.sound.append(Beside(self._heard(laid, scene, begin, end, knots[0].source)))
 
-    def _heard(self, broll: Broll, scene: Scene, first: int, last: int, source: float) -> SoundLayer:
+    def _heard(self, laid: Laid[Broll], scene: Scene, first: int, last: int, source: float) -> SoundLayer:
         """Its own sound, from its frame ``source`` on, softly in and out."""
-        rate = scene.timeline.rate
+        broll, rate = laid.content, scene.timeline.rate
         sample = rate.sample(first)
         samples = rate.sample(last) - sample
         return SoundLayer(
             bus="effect",
+            layer=laid.layer,
             media=broll.media,
             sample=sample,
             samples=samples,

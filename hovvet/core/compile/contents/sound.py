@@ -81,6 +81,7 @@ class SoundPlacement(Placement[Sound]):
             first, last = at == begins, at + samples >= ends or not loop
             layer = SoundLayer(
                 bus="effect" if sound.ends == "when it is over" else "music",
+                layer=laid.layer,
                 media=sound.media,
                 sample=at,
                 samples=samples,
@@ -124,6 +125,7 @@ def _fitted(fit: Fit, laid: Laid[Sound], scene: Scene) -> None:
             media, first = made.media, 0
         layer = SoundLayer(
             bus="music",
+            layer=laid.layer,
             media=media,
             sample=at - before,
             samples=samples,

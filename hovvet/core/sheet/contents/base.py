@@ -28,8 +28,9 @@ class OfAnyKind:
 
 
 class Offer(Value):
-    """A way in which a kind is offered to be laid, in a menu and by ``keys``: over the selected ``words``, from their
-    first one ``to the end``, or over the whole ``clip``, beginning from a ``preset`` and with what it ``sets``. Offers of a menu stand in the order of ``place``."""
+    """A way in which a kind is offered to be laid, in a menu and by ``keys``: over the selected ``words``, from their first
+    one ``to the end``, or over the whole ``clip``, beginning from a ``preset`` and with what it ``sets``. Offers of a menu stand
+    in the order of ``place``."""
 
     label: str
     place: int
@@ -94,6 +95,11 @@ class Content(Value):
     def clearings(self) -> tuple[Strength, ...]:
         """How strongly speech is made clearer for it."""
         return ()
+
+    @property
+    def heard_at(self) -> float | None:
+        """The ``volume`` in dB that its own sound is set to; None for what has none."""
+        return None
 
     @property
     def spoken(self) -> tuple[Spoken, ...]:

@@ -109,3 +109,8 @@ class Broll(Showing):
     lane: ClassVar[Lane] = "picture"
     covers: ClassVar[bool] = True
     title: ClassVar[str] = "B-roll"
+
+    @property
+    def heard_at(self) -> float | None:
+        """Its volume."""
+        return self.volume if self.media else None

@@ -22,3 +22,8 @@ class OverSpeech(Content):
         Field(ge=0, le=MUTED, title=f"Speech under it: lower by (dB, {MUTED:.0f} mutes)", json_schema_extra=SLIDES),
     ] = MUTED
     captions: Annotated[bool, Field(title="Captions from its words")] = True
+
+    @property
+    def heard_at(self) -> float | None:
+        """Its volume."""
+        return self.volume

@@ -86,6 +86,11 @@ class Sound(Showing):
         "Play once": {"ends": "when it is over", "volume": -8.0, "fade_in": 0.0, "fade_out": 0.4},
     }
 
+    @property
+    def heard_at(self) -> float | None:
+        """Its volume."""
+        return self.volume
+
     def label(self) -> str:
         """Music lasts as long as its words, other sounds as long as they last."""
         return "Sound" if self.ends == "when it is over" else "Music"
