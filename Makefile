@@ -131,6 +131,8 @@ kills: setup
 bench: setup
 	$(PYTHON) bench/run.py
 	$(PYTHON) bench/exports.py
+	$(PYTHON) bench/mixes.py
+	$(PYTHON) bench/clearer.py
 	$(PYTHON) bench/playing.py
 	$(PYTHON) bench/locks.py
 	$(PYTHON) bench/people.py

@@ -33,7 +33,9 @@ def noises(speech: np.ndarray) -> dict[str, np.ndarray]:
     """The speech, spoiled in each way."""
     chance = np.random.default_rng(0)
     t = np.arange(len(speech)) / RATE
-    others = [sound(SPEECH / f"{name}.opus", 30, len(speech) / RATE, RATE, 1)[:, 0] for name in ("interview", "open-night")]
+    others = [
+        sound(SPEECH / f"{name}.opus", 30, len(speech) / RATE, RATE, 1)[:, 0] for name in ("interview", "open-night")
+    ]
     babble = sum(np.roll(other, n * 333_333) for other in others for n in range(3))
     hum = sum(np.sin(2 * np.pi * 50 * n * t + n) / n for n in range(1, 9))
     tail = chance.standard_normal(RATE // 2) * np.exp(-6.9 * np.arange(RATE // 2) / (RATE / 2))

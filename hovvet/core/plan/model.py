@@ -246,7 +246,7 @@ def stretched(recording: str, knots: tuple[tuple[int, int], ...]) -> Prepared:
     return Prepared(media=media, recording=recording, samples=samples, knots=knots)
 
 
-SPOKEN_BY = 1  # grows whenever the same text would be spoken otherwise
+SPOKEN_BY = 2  # grows whenever the same text would be spoken otherwise
 
 
 class Spoken(_Part):

@@ -67,7 +67,7 @@ def _keep(each: Spoken, file: Path, folder: Path) -> None:
     with published(folder / f"{each.media}.json") as part:
         part.write_text(Transcript(duration=duration, words=words).model_dump_json())
     with published(folder / f"{each.media}.f32") as part:
-        write_energy(energy_of(file, 1, duration), part)
+        write_energy(energy_of(file, 2, duration), part)
     with sealed(sound_file(folder, each.media), check_wav) as part:
         part.write_bytes(file.read_bytes())
 
@@ -82,6 +82,6 @@ def spoken_source(folder: Path, media: str) -> Source:
     transcript = Transcript.model_validate_json((folder / f"{media}.json").read_bytes())
     energy = open_energy(folder / f"{media}.f32")
     media_info = MediaInfo(
-        duration=transcript.duration, has_picture=False, has_sound=True, channels=1, lufs=integrated(energy.power)
+        duration=transcript.duration, has_picture=False, has_sound=True, channels=2, lufs=integrated(energy.power)
     )
     return Source(transcript, media_info, energy=energy)
