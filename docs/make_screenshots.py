@@ -156,12 +156,11 @@ def take_all(page: Page) -> None:
         page.keyboard.press("Control+z")
     page.get_by_text("Warm evening").wait_for(state="detached")
     lay_over_words(page)
-    page.keyboard.press("Control+k")
-    page.keyboard.type("move")
-    page.wait_for_timeout(400)  # the dialog comes up
-    shot(page, "commands")
+    page.keyboard.press("Shift+A")
+    page.get_by_role("region", name="Sound levels").wait_for()
+    seek(page, 16.5)
+    shot(page, "sound")
     page.keyboard.press("Escape")
-    page.locator(".el-dialog").wait_for(state="hidden")
 
     page.goto(ADDRESS)
     page.get_by_role("link", name="Most broken things are not broken").click()  # it is exported in three shapes

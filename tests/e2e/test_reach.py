@@ -66,7 +66,7 @@ class Reach(BrowserCase):
         page.keyboard.press("Escape")
         self.open_desk()
         self.check("desk")
-        for tab in ("Speakers", "Names & terms", "Clips"):
+        for tab in ("Speakers", "Sound", "Terms", "Clips"):
             page.get_by_role("tab", name=tab).click()
             self.check(f"desk, {tab}")
         page.get_by_role("tab", name="Sweep").click()

@@ -179,3 +179,43 @@ class Voices(ClipCase):
         self.assertAlmostEqual(first.sample / RATE, gap.frame / plan.rate.fps, delta=0.001)
         page.keyboard.press("Control+z")
         self.assertEqual(self.problems, [])
+
+    def test_music_ends_with_the_clip_also_after_a_sentence_was_cut(self):
+        page = self.open_clip(other=False)
+        page.get_by_role("button", name="Add", exact=True).click()
+        page.get_by_role("menuitem", name="Music under the whole clip").click()
+        settings = page.get_by_role("region", name="Settings")
+        settings.get_by_label("Find on the Shelf").fill("clockwork")
+        settings.locator("[data-test=stock] [data-test=shelf-item]", has_text="Clockwork").first.click()
+        expect(settings.get_by_text("Part of it that is heard")).to_be_visible()
+        settings.get_by_text("Fit, with its own ending", exact=True).click()
+        expect(settings.locator("p[role=status]")).to_have_count(0)  # it is there, and could be fitted
+        page.keyboard.press("Escape")
+        lasts = []
+        for cut in (False, True):
+            if cut:
+                page.evaluate("window.before = document.querySelector('[data-test=length]').textContent")
+                self.select(page, 10, 14)
+                page.keyboard.press("Delete")
+                page.wait_for_function(
+                    "() => document.querySelector('[data-test=length]').textContent !== window.before"
+                )
+            plan = self.plan()
+            music = [layer for layer in plan.sound if layer.bus == "music"]
+            self.assertEqual(music[-1].sample + music[-1].samples, plan.samples)
+            self.assertEqual(music[-1].fade_out, 0, "it has an ending of its own")
+            self.assertGreater(
+                len({knot.value for layer in music for knot in layer.level}), 1, "it steps back for speech"
+            )
+            lasts.append(plan.seconds)
+        self.assertLess(lasts[1], lasts[0] - 0.5)
+        # All that is heard beside the speech, softer in one go; one of it alone.
+        page.keyboard.press("Shift+A")
+        levels = page.get_by_role("region", name="Sound levels")
+        levels.get_by_role("button", name="Solo").last.click()
+        expect(levels.get_by_role("button", name="Solo").last).to_have_attribute("aria-pressed", "true")
+        levels.get_by_role("slider").first.press("ArrowLeft")
+        expect(levels.get_by_text("-9.5", exact=True)).to_be_visible()
+        page.wait_for_function("() => !document.body.textContent.includes('Saving')")
+        self.assertAlmostEqual(self.plan().sound[-1].gain, music[-1].gain - 0.5, delta=0.01)
+        self.assertEqual(self.problems, [])

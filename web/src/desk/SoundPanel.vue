@@ -37,7 +37,7 @@ async function set(strength: Strength) {
       <el-radio-button v-for="each in choices.strengths" :key="each" :value="each">{{ each.charAt(0).toUpperCase() + each.slice(1) }}</el-radio-button>
     </el-radio-group>
     <JobLine v-if="job" :job="job" name="Clearer speech" @cancel="$emit('cancel', job)" @retry="set(chosen)" />
-    <p class="quiet">Noise, hum and rumble around the speech are taken down, echo a little, and clipping is mended. Play a few seconds, then choose Off and play them again: both are equally loud. Each clip can have another wish, in its Sound menu.</p>
+    <p class="quiet">Noise, hum and rumble around the speech are taken down, echo a little, and clipping is mended. Play a few seconds, then choose Off and play them again: both are equally loud. A clip can have another wish: Add, Clearer speech.</p>
   </div>
 </template>
 

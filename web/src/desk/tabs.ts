@@ -11,7 +11,7 @@ import type { DeskPage } from './useDeskPage'
 export type Tab = 'sweep' | 'passages' | 'speakers' | 'sound' | 'terms' | 'clips'
 
 /** The panels beside the words of a recording, as they stand. */
-export const TABS: [Tab, string][] = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['sound', 'Sound'], ['terms', 'Names & terms'], ['clips', 'Clips']]
+export const TABS: [Tab, string][] = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['sound', 'Sound'], ['terms', 'Terms'], ['clips', 'Clips']]
 
 const waits = () => h('p', { class: 'quiet', style: 'margin: 4px 0 10px' }, 'This waits until all words have been found.')
 

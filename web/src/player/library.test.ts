@@ -3,12 +3,13 @@ import { beforeEach, describe, expect, it, vi } from 'vitest'
 const opened = vi.hoisted(() => ({ open: vi.fn(), closed: vi.fn(), read: vi.fn(), soundsClosed: vi.fn() }))
 vi.mock('./working', () => ({ WorkingCopy: { open: opened.open } }))
 vi.mock('./sounds', () => ({ Sounds: class { read = opened.read; close = opened.soundsClosed } }))
-const { Library } = await import('./library')
+const { Library, sourceSample } = await import('./library')
 
 const addresses = {
   recording: (media: string) => (media.startsWith('r') ? `/copies/${media}` : null),
   still: (media: string) => `/stills/${media}`,
   sound: (media: string) => (media.startsWith('made') ? `/made/${media}` : null),
+  madeOf: (media: string) => (media === 'made1-c' ? { media, recording: 'r1', samples: 20, knots: [[0, 100], [10, 110], [20, 130]] as [number, number][] } : null),
 }
 const context = (buffer: Partial<AudioBuffer>) => ({ sampleRate: 48_000, decodeAudioData: vi.fn(async () => buffer) }) as unknown as BaseAudioContext & { decodeAudioData: ReturnType<typeof vi.fn> }
 const ramp = Float32Array.from({ length: 10 }, (_, n) => n)
@@ -61,6 +62,15 @@ describe('the media of a player', () => {
     const own = context({ numberOfChannels: 2, getChannelData: () => ramp })
     expect([...(await library.sound('made1-b', 5, 1, own))[0]]).toEqual([0])
     expect([...(await library.sound('made1-b', 5, 1, own))[0]]).toEqual([5])
+  })
+
+  it('are heard as what they are made of while they are still being made', async () => {
+    const library = new Library(addresses)
+    vi.stubGlobal('fetch', vi.fn(async () => ({ ok: false })))
+    expect([...(await library.sound('made1-c', 15, 2, context({})))[0]]).toEqual([1, 1])
+    expect(opened.read).toHaveBeenCalledExactlyOnceWith('/copies/r1', 120, 2, 48_000)
+    const of = addresses.madeOf('made1-c')!
+    expect([0, 4, 10, 20, 30].map((at) => sourceSample(of, at))).toEqual([100, 104, 110, 130, 130])
   })
 
   it('are let go of when it is closed, those that could not be opened too', async () => {

@@ -1,5 +1,6 @@
 import { Sounds } from './sounds'
 import type { Sides } from './soundtrack'
+import type { Plan } from './timeline'
 import { WorkingCopy } from './working'
 
 /** Where the media of plans are: working copies of recordings, and sounds that were prepared. */
@@ -7,6 +8,17 @@ export interface Addresses {
   recording(media: string): string | null // the address of a working copy; null while there is none
   still(media: string): string // the address of a still picture
   sound(media: string): string | null // the address of a sound that was prepared; null for what is none
+  madeOf(media: string): Prepared | null // what a sound is that is stretched; null for any other
+}
+
+type Prepared = NonNullable<Plan['prepared']>[number]
+
+/** Which sample of what it is made of is heard at a sample of a stretched sound. */
+export function sourceSample({ knots }: Prepared, at: number): number {
+  const n = Math.max(knots.findLastIndex(([made]) => made <= at), 0)
+  const [made, source] = knots[n]!
+  const next = knots[n + 1]
+  return Math.max(Math.round(next ? source + ((at - made) * (next[1] - source)) / (next[0] - made) : source), 0)
 }
 
 /** The media that a player plays, each opened once and let go of when it is closed. */
@@ -40,6 +52,10 @@ export class Library {
     }
     const sides: Sides = [new Float32Array(count), new Float32Array(count)]
     const buffer = await this.prepared(media, url, context)
+    const of = buffer ? null : this.addresses.madeOf(media)
+    const copy = of && this.addresses.recording(of.recording)
+    // While it is being made, what it is made of is heard as it is.
+    if (of && copy) return this.sounds.read(copy, sourceSample(of, first), count, context.sampleRate)
     if (buffer) {
       for (const side of [0, 1] as const) {
         sides[side].set(buffer.getChannelData(Math.min(side, buffer.numberOfChannels - 1)).subarray(first, first + count))

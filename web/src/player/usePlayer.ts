@@ -69,6 +69,7 @@ export function usePlayer(stage: Stage) {
             return stage.document?.value ? `/api/documents/${stage.document.value}/sounds/${media}` : null // made of one
           },
           still: assetFile,
+          madeOf: (media) => stage.plan.value?.prepared?.find((each) => each.media === media) ?? null,
           sound: (media) => ([...(stage.plan.value?.prepared ?? []), ...(stage.plan.value?.spoken ?? [])].some((each) => each.media === media) ? `/api/documents/${stage.document?.value}/sounds/${media}` : null),
         },
       },

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { closing, useCommands } from '@/commands/registry'
+import DraftSlider from '@/shared/DraftSlider.vue'
 import { focusFirst } from '@/shared/focus'
 import type { Choices } from '@/shared/useChoices'
 import type { Content, Doc, Edit } from '@/document/useDocument'
-import { onMounted } from 'vue'
 import { SPEECH } from './solo'
 
 /** All that is heard in the clip beside its speech: how loud each is, several set at once, one of them heard alone. */
@@ -18,7 +18,6 @@ const choose = (layer: string, is: boolean) => (chosen.value = is ? [...chosen.v
 const there = computed(() => chosen.value.filter((id) => heard.value.some((each) => each.layer === id)))
 const fieldOf = (kind: string) => (props.choices.contents[kind]?.properties as Record<string, { minimum?: number; maximum?: number }>).volume!
 const SILENT = computed(() => Math.min(...heard.value.map((each) => fieldOf(each.kind).minimum ?? 0)))
-const told = (volume: number) => (volume <= SILENT.value ? 'muted' : `${volume > 0 ? '+' : ''}${volume} dB`)
 
 /** Set the volume of layers, all in one change. */
 function set(ids: string[], volumeOf: (now: number) => number) {
@@ -61,8 +60,8 @@ onMounted(() => focusFirst(panel.value))
       <el-checkbox :model-value="chosen.includes(each.layer)" :aria-label="`Choose ${each.label}`" @change="choose(each.layer, $event as boolean)" />
       <button class="link name" :title="each.label" @click="$emit('open', each.layer)">{{ each.label }}</button>
       <el-button size="small" :type="solo === each.layer ? 'primary' : undefined" :aria-pressed="solo === each.layer" @click="hear(each.layer)">Solo</el-button>
-      <el-slider :model-value="each.volume!" :min="fieldOf(each.kind).minimum" :max="fieldOf(each.kind).maximum" :step="0.5" :show-tooltip="false" :aria-label="`Volume of ${each.label} (dB)`" @change="set([each.layer], () => $event as number)" />
-      <span class="time">{{ told(each.volume!) }}</span>
+      <DraftSlider :value="each.volume!" :least="fieldOf(each.kind).minimum" :most="fieldOf(each.kind).maximum" :step="0.5" :label="`Volume of ${each.label} (dB)`" @keep="set([each.layer], () => $event)" />
+      <span class="time">{{ each.volume! <= SILENT ? 'muted' : 'dB' }}</span>
     </div>
   </section>
 </template>
@@ -75,8 +74,8 @@ p { margin: 0; font-size: 13px; }
 .line { display: grid; grid-template-columns: auto minmax(0, 1fr) auto; gap: 2px 8px; align-items: center; font-size: 14px; }
 .line .name:first-child { grid-column: 1 / 3; }
 .name { overflow: hidden; text-align: left; text-overflow: ellipsis; white-space: nowrap; }
-.line .el-slider { grid-column: 1 / 3; width: calc(100% - 16px); margin-left: 8px; }
-.line .time { min-width: 62px; text-align: right; font-size: 12px; }
+.line .slide { grid-column: 1 / 3; }
+.line > .time { min-width: 44px; font-size: 12px; }
 .all { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; padding: 8px 0; border-top: 1px solid var(--rule); border-bottom: 1px solid var(--rule); }
 .all .el-button { margin: 0; }
 </style>

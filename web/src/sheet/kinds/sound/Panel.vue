@@ -32,6 +32,7 @@ const ending = computed(() => (source.value && source.value.duration >= needed.v
       Let its ending fall on the last word
     </el-button>
   </template>
+  <div v-else-if="source" class="strip"><SoundWave :recording="source.id" :ready="source.playable" /></div>
   <details :open="!content.media">
     <summary>{{ content.media ? 'Replace' : 'Choose a sound' }}</summary>
     <ShelfPicker heard :chosen="content.media" @pick="set({ media: $event, start: 0 })" />
