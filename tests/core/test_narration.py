@@ -21,7 +21,7 @@ from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.render.speaking import speak, spoken_source
 from hovvet.core.sheet.applying import apply
-from hovvet.core.sheet.asking import Around, GiveRoom, edit_for
+from hovvet.core.sheet.asking import Around, AsPiece, GiveRoom, edit_for
 from hovvet.core.sheet.contents.narration import Narration
 from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.voice_over import VoiceOver
@@ -224,3 +224,20 @@ class InAPlan(unittest.TestCase):
         asleep = apply(self.sheet, CutWords(piece="p1", words=tuple(range(1, 41))))
         with self.assertRaises(EditError):
             edit_for(GiveRoom(layer="l1", seconds=5.3), asleep, around)
+
+    def test_a_voice_over_becomes_a_piece_like_any_other(self):
+        self.plan(VoiceOver(media="v", start=0.5, end=2.0))
+        transcripts = {key: self.sources[key].transcript for key in ("r", "v")}
+        around = Around(transcripts, Rate(), {})
+        made = apply(self.sheet, edit_for(AsPiece(layer="l1"), self.sheet, around))
+        self.assertEqual(
+            [(piece.recording, piece.start, piece.end) for piece in made.pieces][1], ("v", 0.5, 2.0), "before its words"
+        )
+        self.assertEqual((len(made.pieces), made.layers), (3, ()))
+        cut = apply(made, CutWords(piece=made.pieces[1].id, words=(3,)))
+        self.assertLess(compile(cut, self.sources, TALL).seconds, compile(made, self.sources, TALL).seconds)
+        with self.assertRaises(EditError):
+            edit_for(AsPiece(layer="l1"), self.sheet, Around({"r": transcripts["r"]}, Rate(), {}))
+        self.plan(Narration(text=TEXT))
+        with self.assertRaises(EditError):
+            edit_for(AsPiece(layer="l1"), self.sheet, around)

@@ -147,6 +147,30 @@ class Voices(ClipCase):
         self.assertGreater((kept.stat().st_size - 44) / RATE / 2, 4)
         again.close()
 
+    def test_a_lost_server_and_an_unplugged_microphone_cost_nothing_of_what_was_said(self):
+        page = self.open_clip(other=False)
+        self.select(page, 4, 8)
+        page.keyboard.press("Shift+O")
+        recorder = page.locator("[data-test=recorder]")
+        recorder.get_by_role("button", name="Record…").click()
+        expect(recorder.get_by_text("We hear nothing")).to_be_visible()  # the clip stands, so the room is silent
+        recorder.get_by_role("button", name="Record (Shift+R)").click()
+        expect(recorder).to_have_attribute("data-stage", "recording")
+        self.server.kill()
+        self.server.wait()
+        expect(recorder.get_by_text("cannot be reached")).to_be_visible()
+        said = "() => parseFloat(document.querySelector('[data-test=recorder] .now').textContent.split(':').at(-1))"
+        page.wait_for_function(f"() => ({said})() > 7")
+        self.start_server()
+        page.evaluate("window.microphone.getAudioTracks()[0].dispatchEvent(new Event('ended'))")
+        expect(recorder.get_by_role("alert").filter(has_text="unplugged")).to_be_visible()
+        expect(recorder.get_by_text(re.compile("Take 1"))).to_be_visible()
+        kept = self.data / "media" / "recordings" / self.take() / "original"
+        self.assertGreater((kept.stat().st_size - 44) / RATE / 2, 7)
+        expect(page.get_by_role("region", name="Settings").get_by_text("still being prepared")).to_have_count(0)
+        self.assertGreater(len([word for word in self.plan().words if word.layer]), 3, "its words are the captions")
+        self.assertEqual(self.problems, [])
+
     def test_what_is_read_is_written_changed_and_read_anew(self):
         page = self.open_clip(other=False)
         self.select(page, 4, 8)

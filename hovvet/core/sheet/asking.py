@@ -14,8 +14,10 @@ from hovvet.core.sheet.edits import Batch, Edit, EditError, InsertPieces, MarkKe
 from hovvet.core.sheet.limits import LONGEST_GAP
 from hovvet.core.sheet.model import Layer, Sheet, Span, WordRef
 from hovvet.core.sheet.moving import Steps, fresh_names, gap, move_words, put_in
+from hovvet.core.sheet.on_beats import to_beats
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.punching import punch_at_cuts
+from hovvet.core.sheet.standing_alone import as_piece, give_room
 from hovvet.core.sheet.starting import passage
 from hovvet.core.sheet.trimming import Edge, trimmed_by_frames, trimmed_to_sentence, trimmed_to_word
 from hovvet.core.time import Rate
@@ -127,6 +129,14 @@ class GiveRoom(Value):
     seconds: FiniteFloat
 
 
+class AsPiece(Value):
+    """Put the recording of a voice-over into the clip as a piece, before the words it lies over, in its place: its words are cut,
+    swept and corrected as any others then."""
+
+    ask: Literal["as_piece"] = "as_piece"
+    layer: Name
+
+
 class ToBeats(Value):
     """Put the edges of pictures, and of what is on screen, on the nearest beats of the music: of one ``layer``, or of all that lies
     over the words ``first`` to ``last``. Words stay as they are."""
@@ -142,6 +152,7 @@ Ask = Annotated[
     | AddWords
     | AddGap
     | GiveRoom
+    | AsPiece
     | ToBeats
     | AddCard
     | SplitBefore
@@ -179,9 +190,13 @@ def edit_for(ask: Ask, sheet: Sheet, around: Around) -> Edit:
         case AddGap():
             return put_in(sheet, around.transcripts, (gap(ask.seconds),), ask.before)
         case ToBeats():
-            return _to_beats(ask, sheet, around)
+            return to_beats(
+                sheet, around.transcripts, (ask.layer, ask.first, ask.last), around.beats, around.edges, around.rate
+            )
+        case AsPiece():
+            return as_piece(sheet, around.transcripts, ask.layer)
         case GiveRoom():
-            return _room(ask, sheet, around)
+            return give_room(sheet, around.transcripts, ask.layer, ask.seconds)
         case AddCard():
             return _card(ask, sheet, around)
         case SplitBefore():
@@ -220,54 +235,6 @@ def _card(ask: AddCard, sheet: Sheet, around: Around) -> Edit:
     layer = next(iter(fresh_names(sheet, "l")))
     steps.do(PutLayer(layer=Layer(id=layer, span=steps.places.over(over, over), content=ask.content)))
     return Batch(edits=tuple(steps.edits))
-
-
-def _room(ask: GiveRoom, sheet: Sheet, around: Around) -> Edit:
-    steps = Steps(sheet, around.transcripts)
-    own = next((each for each in sheet.layers if each.id == ask.layer), None)
-    kept = steps.places.kept(own.span) if own and not own.span.is_whole else None
-    if own is None or kept is None:
-        raise EditError(
-            "This lies over no words that are kept. Lay it over some, then it can be given room before them."
-        )
-    target = steps.split_before(steps.places.spots[kept[0]].ref)
-    (name,) = steps.fresh(1)
-    piece = with_changes(gap(min(ask.seconds, LONGEST_GAP)), id=name, origin=name)
-    steps.do(InsertPieces(pieces=(piece,), before=target))
-    over = WordRef(origin=name, word=None)
-    steps.do(PutLayer(layer=with_changes(own, span=steps.places.over(over, over))))
-    return Batch(edits=tuple(steps.edits))
-
-
-_NEAR_BEAT = 0.5  # seconds: a beat further away is another one's
-_SHORTEST_ON_BEATS = 0.2  # seconds that are left between both edges
-
-
-def _to_beats(ask: ToBeats, sheet: Sheet, around: Around) -> Edit:
-    if not around.beats:
-        raise EditError("There is no music with a beat in this clip. Lay some under it first.")
-    places = Places(sheet, around.transcripts)
-    chosen = sorted((places.find(ask.first), places.find(ask.last or ask.first))) if ask.first else None
-    edits = []
-    for layer in sheet.layers:
-        kept = None if layer.span.is_whole else places.kept(layer.span)
-        wanted = layer.id == ask.layer if ask.layer else layer.content.lane in ("picture", "screen")
-        inside = chosen is None or (kept is not None and kept[0] <= chosen[1] and kept[1] >= chosen[0])
-        if kept is None or not wanted or not inside or layer.id not in around.edges:
-            continue
-        start, end = around.edges[layer.id]
-        to_start, to_end = (min(around.beats, key=lambda beat, edge=edge: abs(beat - edge)) for edge in (start, end))  # type: ignore[misc]
-        if to_end - to_start < _SHORTEST_ON_BEATS:
-            continue
-        nudges = {
-            name: getattr(layer.span, name) + around.rate.frame(beat) - around.rate.frame(edge)
-            for name, beat, edge in (("nudge_in", to_start, start), ("nudge_out", to_end, end))
-            if abs(beat - edge) <= _NEAR_BEAT
-        }
-        span = with_changes(layer.span, **{name: min(max(value, -250), 250) for name, value in nudges.items()})
-        if span != layer.span:
-            edits.append(PutLayer(layer=with_changes(layer, span=span)))
-    return Batch(edits=tuple(edits))
 
 
 def _trim(ask: Trim, sheet: Sheet, around: Around) -> Edit:

@@ -25,7 +25,7 @@ router = Router(tags=["narration"])
 @takes_turns()
 def hear_sentence(
     request: HttpRequest,
-    text: Annotated[str, Query(max_length=4_000)],
+    text: Annotated[str, Query(max_length=1_000)],
     narrator: Narrator = "natural",
     pace: Annotated[float, Query(ge=0.7, le=1.5)] = 1.0,
 ) -> HttpResponse:

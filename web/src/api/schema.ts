@@ -6512,6 +6512,20 @@ export interface components {
             before: components["schemas"]["WordRef"] | null;
         };
         /**
+         * AsPiece
+         * @description Put the recording of a voice-over into the clip as a piece, before the words it lies over, in its place: its words are cut,
+         *     swept and corrected as any others then.
+         */
+        AsPiece: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            ask: "as_piece";
+            /** Layer */
+            layer: string;
+        };
+        /**
          * Asking
          * @description What is asked for, on a version of the document.
          */
@@ -6521,7 +6535,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["ToBeats"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["AsPiece"] | components["schemas"]["ToBeats"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
         };
         /**
          * FindKeywords
@@ -6686,7 +6700,7 @@ export interface components {
          */
         Trying: {
             /** Ask */
-            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["ToBeats"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
+            ask: components["schemas"]["Move"] | components["schemas"]["AddWords"] | components["schemas"]["AddGap"] | components["schemas"]["GiveRoom"] | components["schemas"]["AsPiece"] | components["schemas"]["ToBeats"] | components["schemas"]["AddCard"] | components["schemas"]["SplitBefore"] | components["schemas"]["Trim"] | components["schemas"]["Lay"] | components["schemas"]["PunchAtCuts"] | components["schemas"]["FindKeywords"] | components["schemas"]["SetApart"];
             /** Edition */
             edition?: string | null;
         };

@@ -5,7 +5,7 @@ from typing import ClassVar
 
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.contents.lettered import letters_of, write_lettered
-from hovvet.core.compile.saying import say
+from hovvet.core.compile.saying import room_note, say
 from hovvet.core.compile.scene import Laid, Reach, Scene
 from hovvet.core.plan.model import PlanWord, Spoken
 from hovvet.core.sheet.contents.narration import Narration
@@ -15,8 +15,6 @@ from hovvet.core.words.spoken_text import is_foreign
 _NOTHING = "Type what is to be said."
 _FOREIGN = "These voices read English. What is written in other letters they leave out, or spell."
 _WAITS = "It is being spoken. In a moment it is heard."
-_LONGER = "It goes on after its words: it takes {:.1f} s, they take {:.1f} s."
-_CUT_OFF = "The clip is over before it is: it takes {:.1f} s, and there are {:.1f} s left."
 
 
 class NarrationPlacement(Placement[Narration]):
@@ -31,14 +29,7 @@ class NarrationPlacement(Placement[Narration]):
             return _NOTHING
         if any(each.media not in scene.sources for each in narration.spoken):
             return _WAITS
-        takes = scene.lasts[laid.layer]
-        rate = scene.timeline.rate
-        words, left = rate.seconds(laid.last - laid.first), rate.seconds(scene.timeline.frames - laid.first)
-        if takes > left:
-            return _CUT_OFF.format(takes, left)
-        if is_foreign(narration.text):
-            return _FOREIGN
-        return _LONGER.format(takes, words) if takes > words else ""
+        return room_note(laid, scene) or (_FOREIGN if is_foreign(narration.text) else "")
 
     def place(self, laid: Laid[Narration], scene: Scene) -> None:
         """Let its sentences be heard, one after the other, those that are spoken already."""

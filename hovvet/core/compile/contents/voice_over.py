@@ -1,7 +1,7 @@
 """Voice-over in the plan."""
 
 from hovvet.core.compile.contents.base import Placement
-from hovvet.core.compile.saying import say
+from hovvet.core.compile.saying import room_note, say
 from hovvet.core.compile.scene import Laid, Scene
 from hovvet.core.sheet.contents.voice_over import VoiceOver
 
@@ -10,8 +10,6 @@ _GONE = (
     "This take is still being prepared: in a moment it is heard. If it was deleted, record it anew, or take this off."
 )
 _MUTE = "There is no sound in this. Choose another one."
-_CUT_OFF = "The clip is over before it is: it takes {:.1f} s, and there are {:.1f} s left."
-_LONGER = "It goes on after its words: it takes {:.1f} s, they take {:.1f} s."
 
 
 class VoiceOverPlacement(Placement[VoiceOver]):
@@ -27,12 +25,7 @@ class VoiceOverPlacement(Placement[VoiceOver]):
             return _GONE
         if not source.media.has_sound:
             return _MUTE
-        takes = scene.lasts[laid.layer]
-        rate = scene.timeline.rate
-        words, left = rate.seconds(laid.last - laid.first), rate.seconds(scene.timeline.frames - laid.first)
-        if takes > left:
-            return _CUT_OFF.format(takes, left)
-        return _LONGER.format(takes, words) if takes > words else ""
+        return room_note(laid, scene)
 
     def place(self, laid: Laid[VoiceOver], scene: Scene) -> None:
         """Let it be heard."""

@@ -14,7 +14,7 @@ from hovvet.core.text import clean
 from hovvet.core.value import APART, PERCENT, called
 from hovvet.core.words.spoken_text import sentences
 
-LONGEST_TEXT = 4_000  # letters: about five minutes
+LONGEST_TEXT = 20_000  # letters: about twenty minutes
 
 
 class Narration(OverSpeech):

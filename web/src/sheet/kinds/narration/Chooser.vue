@@ -15,6 +15,7 @@ const choices = useChoices()
 const most = computed(() => ((choices.value?.contents.narration?.properties as Record<string, { maxLength?: number }> | undefined)?.text?.maxLength))
 const typed = ref<string | null>(null)
 const text = computed(() => typed.value ?? props.content.text ?? '')
+const FIRST = 600 // letters that surely hold the first sentence
 const hearing = ref(false)
 let sound: HTMLAudioElement | null = null
 
@@ -27,7 +28,7 @@ async function hear() {
   sound?.pause()
   hearing.value = true
   try {
-    const asked = new URLSearchParams({ text: text.value, narrator: props.content.narrator ?? 'natural', pace: String(props.content.pace ?? 1) })
+    const asked = new URLSearchParams({ text: text.value.trim().slice(0, FIRST), narrator: props.content.narrator ?? 'natural', pace: String(props.content.pace ?? 1) })
     const answer = await fetch(`/api/narration/heard?${asked}`)
     if (!answer.ok) throw new Error(((await answer.json()) as { detail?: string }).detail)
     sound = new Audio(URL.createObjectURL(await answer.blob()))
@@ -45,7 +46,7 @@ onBeforeUnmount(() => sound?.pause())
   <label class="text">
     <span class="quiet">Text to be read</span>
     <DraftText :value="content.text ?? ''" :rows="7" :maxlength="most" aria-label="Text to be read" placeholder="Type or paste what is to be said. Each sentence is spoken by itself, so a change costs only the sentence." @keep="keep" @type="typed = $event" />
-    <span class="quiet">{{ text.length.toLocaleString() }} of {{ most?.toLocaleString() }} letters. It is spoken when you leave the field.</span>
+    <span :class="text.length >= (most ?? Infinity) ? 'alarm' : 'quiet'">{{ text.length.toLocaleString() }} of {{ most?.toLocaleString() }} letters. {{ text.length >= (most ?? Infinity) ? 'What is longer is left out: put the rest into a second narration.' : 'It is spoken when you leave the field.' }}</span>
   </label>
   <el-button size="small" :loading="hearing" :disabled="!text.trim()" @click="hear">Hear the first sentence</el-button>
   <p v-if="choices && !choices.natural_voices" class="quiet">The natural voices are not installed here: choose a plain one, or run make setup again.</p>

@@ -13,7 +13,8 @@ const emit = defineEmits<{ change: [content: Content]; ask: [ask: Ask] }>()
 
 const choices = useChoices()
 const bar = computed(() => props.doc.bars.find((each) => each.layer === props.layer))
-const failed = computed(() => props.doc.told.includes('could not be spoken'))
+/** It is not spoken, and nothing is done about that. */
+const failed = computed(() => !!props.content.text?.trim() && bar.value?.lasts == null && bar.value?.first !== null && !props.doc.preparing)
 const again = () => got(api.POST('/api/narration/{document_id}/again', { params: { path: { document_id: props.doc.id } } })).catch(tellError)
 const room = () => emit('ask', { ask: 'give_room', layer: props.layer, seconds: bar.value!.lasts! })
 </script>

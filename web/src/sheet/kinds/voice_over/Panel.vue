@@ -34,6 +34,7 @@ const LEAST = 0.2 // seconds that are heard at least
     </label>
   </template>
   <el-button v-if="bar?.lasts && !bar.whole" size="small" @click="$emit('ask', { ask: 'give_room', layer, seconds: bar.lasts })">Give it a pause of its own before these words</el-button>
+  <el-button v-if="source?.playable && bar && !bar.whole" size="small" @click="$emit('ask', { ask: 'as_piece', layer })">Make it a piece of its own, to be cut like any words</el-button>
   <details>
     <summary>Use a recording or a sound instead</summary>
     <ShelfPicker heard :chosen="content.media" @pick="set({ media: $event, start: 0, end: 0 })" />
