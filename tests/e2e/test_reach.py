@@ -129,6 +129,8 @@ class Reach(BrowserCase):
             ("t", "Trim"),
             ("v", "B-roll"),
             ("Shift+V", "Suggested b-roll"),
+            ("Shift+A", "Sound levels"),
+            ("Shift+O", "Settings"),
         ):
             page.keyboard.press(key)
             panel = page.locator(f"section.drawer[aria-label='{name}']")

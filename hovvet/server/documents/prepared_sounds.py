@@ -87,4 +87,5 @@ def unused(before: float) -> Iterator[Path]:
     for file in Path(default_storage.path("prepared")).glob("*/*.wav"):
         with suppress(OSError):
             if file.stat().st_mtime < before:
-                yield from (file, seal_of(file), *(file.with_suffix(ending) for ending in (".json", ".f32")))
+                beside = (file.with_suffix(ending) for ending in (".json", ".f32"))  # of what is spoken
+                yield from (file, seal_of(file), *(each for each in beside if each.exists()))

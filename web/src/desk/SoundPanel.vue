@@ -32,7 +32,7 @@ async function set(strength: Strength) {
 <template>
   <div class="sound">
     <p v-if="loudness != null" class="quiet">Recorded at <b class="time">{{ loudness.toFixed(1) }} LUFS</b>. Clips are brought to the loudness of their outlet.</p>
-    <h3>Clearer speech</h3>
+    <h2>Clearer speech</h2>
     <el-radio-group :model-value="chosen" size="small" aria-label="Clearer speech" @change="set($event as Strength)">
       <el-radio-button v-for="each in choices.strengths" :key="each" :value="each">{{ each.charAt(0).toUpperCase() + each.slice(1) }}</el-radio-button>
     </el-radio-group>
@@ -43,6 +43,6 @@ async function set(strength: Strength) {
 
 <style scoped>
 .sound { display: flex; flex-direction: column; gap: 10px; align-items: flex-start; padding-top: 6px; }
-h3 { margin: 4px 0 0; font-size: 14px; }
+h2 { margin: 4px 0 0; font-size: 14px; }
 p { margin: 0; font-size: 13px; }
 </style>
