@@ -5,6 +5,8 @@ declare class AudioWorkletProcessor {
 }
 declare function registerProcessor(name: string, processor: unknown): void
 
+const BLOCK = 128 // samples at a time, as the standard has it
+
 /** Hands on what a microphone hears, mixed to one channel, with the place of its first sample on the audio clock. */
 class MicrophoneProcessor extends AudioWorkletProcessor {
   private open = true
@@ -16,13 +18,10 @@ class MicrophoneProcessor extends AudioWorkletProcessor {
 
   process(inputs: Float32Array[][]): boolean {
     const sides = inputs[0] ?? []
-    const first = sides[0]
-    if (first) {
-      const heard = first.slice()
-      for (const side of sides.slice(1)) side.forEach((value, n) => (heard[n] = heard[n]! + value))
-      if (sides.length > 1) heard.forEach((value, n) => (heard[n] = value / sides.length))
-      this.port.postMessage({ at: currentFrame, heard }, [heard.buffer])
-    }
+    const heard = sides[0]?.slice() ?? new Float32Array(BLOCK) // silence counts: what follows keeps its place
+    for (const side of sides.slice(1)) side.forEach((value, n) => (heard[n] = heard[n]! + value))
+    if (sides.length > 1) heard.forEach((value, n) => (heard[n] = value / sides.length))
+    this.port.postMessage({ at: currentFrame, heard }, [heard.buffer])
     return this.open
   }
 }
