@@ -9,7 +9,7 @@ from unittest import mock
 
 import numpy as np
 
-from hovvet.core.engines import voices
+from hovvet.core.engines import clearer, voices
 from hovvet.core.engines.speech import Heard
 from hovvet.core.errors import CoreError
 from hovvet.core.media.wav import open_wav, read_wav
@@ -70,17 +70,25 @@ class Voices(ScratchCase):
 
 class Weights(ScratchCase):
     def test_weights_that_are_not_those_that_are_known_are_not_used(self):
-        (self.scratch / voices._FILE).write_bytes(b"something else")
         spec = mock.Mock(submodule_search_locations=[str(self.scratch)])
-        kept = self.scratch / "models" / "voices.npz"
-        found = mock.patch("importlib.util.find_spec", return_value=spec)
-        with (
-            mock.patch.object(voices, "_KEPT", kept),
-            found,
-            self.assertRaisesRegex(CoreError, "not those that Hovvet"),
-        ):
-            voices.take_out()
-        self.assertFalse(kept.exists())
+        for engine in (voices, clearer):
+            file = self.scratch / engine._FILE
+            file.parent.mkdir(exist_ok=True)
+            file.write_bytes(b"something else")
+            kept = self.scratch / "models" / engine.__name__
+            with (
+                mock.patch.object(engine, "_KEPT", kept),
+                mock.patch("hovvet.core.engines.weights.find_spec", return_value=spec),
+                self.assertRaisesRegex(CoreError, "not those that Hovvet"),
+            ):
+                engine.take_out()
+            self.assertFalse(kept.exists())
+            with (
+                mock.patch.object(engine, "_KEPT", kept),
+                mock.patch("hovvet.core.engines.weights.find_spec", return_value=None),
+                self.assertRaisesRegex(CoreError, "not installed"),
+            ):
+                engine.take_out()
 
     def test_a_file_that_would_make_something_else_makes_nothing(self):
         with self.assertRaises(pickle.UnpicklingError):
