@@ -46,13 +46,15 @@ class TemplateOut(Schema):
 
 
 class OfferOut(Schema):
-    """A way in which a kind of content is offered to be laid; ``id`` is that of its command, ``sets`` what it begins with,
+    """A way in which a kind of content is offered to be laid; ``id`` is that of its command, ``here`` whether the
+    word at the playhead does where none are selected, ``sets`` what it begins with,
     ``text`` what it says at first."""
 
     id: str
     kind: str
     group: Group
     label: str
+    here: bool
     keys: tuple[str, ...]
     over: Literal["words", "to the end", "clip"]
     sets: dict[str, object]
@@ -70,6 +72,7 @@ def _offers() -> Iterator[OfferOut]:
             kind=key,
             group=kind.group or "words",
             label=offer.label,
+            here=offer.here,
             keys=offer.keys,
             over=offer.over,
             sets={**preset, **offer.sets},

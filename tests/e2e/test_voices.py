@@ -173,8 +173,7 @@ class Voices(ClipCase):
 
     def test_what_is_read_is_written_changed_and_read_anew(self):
         page = self.open_clip(other=False)
-        self.select(page, 4, 8)
-        page.keyboard.press("Control+k")
+        page.keyboard.press("Control+k")  # no words are selected: it is laid at the playhead
         page.keyboard.type("narration from text")
         page.keyboard.press("Enter")
         text = page.get_by_label("Text to be read")

@@ -2316,7 +2316,8 @@ export interface components {
         };
         /**
          * OfferOut
-         * @description A way in which a kind of content is offered to be laid; ``id`` is that of its command, ``sets`` what it begins with,
+         * @description A way in which a kind of content is offered to be laid; ``id`` is that of its command, ``here`` whether the
+         *     word at the playhead does where none are selected, ``sets`` what it begins with,
          *     ``text`` what it says at first.
          */
         OfferOut: {
@@ -2331,6 +2332,8 @@ export interface components {
             group: "screen" | "picture" | "sound" | "time" | "words";
             /** Label */
             label: string;
+            /** Here */
+            here: boolean;
             /** Keys */
             keys: string[];
             /**

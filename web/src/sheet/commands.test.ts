@@ -6,7 +6,7 @@ vi.mock('element-plus', () => ({ ElMessageBox: { prompt: vi.fn(), confirm: vi.fn
 const { addMenu, sheetCommands } = await import('./commands')
 type SheetPage = import('./useSheetPage').SheetPage
 
-const offer = (id: string, group: string, over: 'words' | 'clip', keys: string[] = []) => ({ id, kind: 'title', group, label: id, keys, over, sets: {}, text: '' }) as Schemas['OfferOut']
+const offer = (id: string, group: string, over: 'words' | 'clip', keys: string[] = []) => ({ id, kind: 'title', group, label: id, keys, over, here: false, sets: {}, text: '' }) as Schemas['OfferOut']
 const OFFERS = [offer('title', 'screen', 'words', ['I']), offer('header', 'screen', 'clip'), offer('lay-speed-words', 'time', 'words', ['R'])]
 
 function page(more: Record<string, unknown> = {}) {

@@ -57,7 +57,7 @@ export function sheetCommands(page: SheetPage): Command[] {
     { id: 'add', label: 'Insert words from a recording…', keys: ['A'], enabled: ready, run: () => addWords(page) },
     { id: 'gap', label: 'Insert a gap…', keys: ['G'], enabled: ready, run: () => void addGap(page) },
     ...(choices.value?.offers ?? []).map((offer) => ({
-      id: offer.id, label: offer.label, keys: offer.keys, enabled: () => ready() && (offer.over === 'clip' || onAny()), why: offer.over === 'clip' ? undefined : WORDS_FIRST, run: () => void laying.lay(offer),
+      id: offer.id, label: offer.label, keys: offer.keys, enabled: () => ready() && (offer.over === 'clip' || onAny() || (offer.here && lasts())), why: offer.over === 'clip' ? undefined : WORDS_FIRST, run: () => void laying.lay(offer),
     })),
     { id: 'broll', label: 'B-roll…', keys: ['V'], enabled: onAny, why: WORDS_FIRST, run: () => openDrawer('shelf') },
     { id: 'hooks', label: 'Find a hook to open with…', keys: ['Shift+F'], enabled: lasts, why: EMPTY, run: () => openDrawer('hooks') },

@@ -4,11 +4,11 @@ import { wordRefs, type Token, type WordRef } from '@/document/tokens'
 import type { Ask, Content, useDocument } from '@/document/useDocument'
 import type { Choices } from '@/shared/useChoices'
 
-export type Offer = Pick<Schemas['OfferOut'], 'kind' | 'over' | 'sets'> & { text?: Schemas['OfferOut']['text'] }
+export type Offer = Pick<Schemas['OfferOut'], 'kind' | 'over' | 'sets'> & { text?: Schemas['OfferOut']['text']; here?: boolean }
 export type Laying = ReturnType<typeof useLaying>
 
-/** What is selected: its first and last word, and what is said in it. */
-interface Selected { refs: Ref<[WordRef, WordRef] | null>; said: Ref<string> }
+/** What is selected: its first and last word, and what is said in it; `at` is the word at the playhead. */
+interface Selected { refs: Ref<[WordRef, WordRef] | null>; said: Ref<string>; at?: () => [WordRef, WordRef] | null }
 
 type Layer = Schemas['Layer']
 /** What is open; without a span before it has come. */
@@ -22,7 +22,7 @@ interface Coming { id: string; content: Content; words: [WordRef, WordRef] | nul
  * on the stage what is not kept yet.
  */
 export function useLaying(
-  sheet: ReturnType<typeof useDocument>, choices: Ref<Choices | null>, { refs, said }: Selected, open: (layer: string, come?: boolean /* it is open already, unless it was closed since */) => void,
+  sheet: ReturnType<typeof useDocument>, choices: Ref<Choices | null>, { refs, said, at = () => null }: Selected, open: (layer: string, come?: boolean /* it is open already, unless it was closed since */) => void,
   tries: { show: (ask: Ask) => void; stop: () => void },
 ) {
   const { doc, ask, edit } = sheet
@@ -45,12 +45,12 @@ export function useLaying(
   }
 
   /** Lay something over the selected words or the whole clip, and open its settings at once. */
-  async function lay({ kind, over, sets, text = '' }: Offer) {
+  async function lay({ kind, over, sets, text = '', here = false }: Offer) {
     const before = doc.value
     const known = new Set(layers().map((each) => each.id))
     const title = doc.value?.title.slice(0, 160) ?? ''
     const words = { '': {}, 'what is said': { text: said.value || title }, 'the title': { text: title } }[text]
-    const made = { id: fresh(), words: over === 'words' ? refs.value : over === 'to the end' ? toTheEnd() : null, content: { ...defaultsOf(kind), ...sets, ...words } as Content }
+    const made = { id: fresh(), words: over === 'words' ? (refs.value ?? (here ? at() : null)) : over === 'to the end' ? toTheEnd() : null, content: { ...defaultsOf(kind), ...sets, ...words } as Content }
     coming.value = made
     openLayer(made.id)
     laid = ask({ ask: 'lay', content: made.content, layer: null, named: made.id, edition: doc.value?.edition ?? null, first: made.words?.[0] ?? null, last: made.words?.[1] ?? null })

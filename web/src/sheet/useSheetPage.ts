@@ -82,8 +82,15 @@ export function useSheetPage(id: Ref<string>) {
     opener = undefined
   }
 
+  /** The word that is heard at the playhead, or the last one before it. */
+  function atPlayhead(): [WordRef, WordRef] | null {
+    const tokens = doc.value?.rows.flatMap((row) => row.tokens).filter((each) => each.word && each.at !== null) ?? []
+    const token = tokens.findLast((each) => each.at! <= player.time.value + 1e-3) ?? tokens[0]
+    return token ? [{ origin: token.origin, word: token.word!.id }, { origin: token.origin, word: token.word!.id }] : null
+  }
+
   const { lookAt, isThere } = useLooking(player, doc, chosen)
-  const laying = useLaying(sheet, choices, { refs, said }, (layer, come) => {
+  const laying = useLaying(sheet, choices, { refs, said, at: atPlayhead }, (layer, come) => {
     if (come && drawer.value !== 'layer') return
     if (drawer.value !== 'layer') opener = (document.activeElement as HTMLElement | null)?.dataset.layer
     drawer.value = 'layer'

@@ -36,6 +36,7 @@ class Offer(Value):
     place: int
     id: str = ""  # of its command, where that is not made of its kind and what it lies over
     over: Literal["words", "to the end", "clip"] = "words"
+    here: bool = False  # where no words are selected, over the one at the playhead
     keys: tuple[str, ...] = ()
     preset: str | None = None
     sets: dict[str, Any] = {}

@@ -34,7 +34,7 @@ class Narration(OverSpeech):
     most: ClassVar[int] = 100
     title: ClassVar[str] = "Narration"
     group: ClassVar[Group | None] = "sound"
-    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Narration from text", place=80),)
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Narration from text", place=80, here=True),)
 
     @field_validator("text")
     @classmethod

@@ -49,7 +49,7 @@ class Sound(Showing):
     title: ClassVar[str] = "Sound"
     group: ClassVar[Group | None] = "sound"
     offers: ClassVar[tuple[Offer, ...]] = (
-        Offer(label="Sound effect", place=10, keys=("Q",), preset="Play once"),
+        Offer(label="Sound effect", place=10, here=True, keys=("Q",), preset="Play once"),
         Offer(
             label="Sound effect at the first caption",
             place=15,

@@ -31,7 +31,7 @@ class VoiceOver(OverSpeech, Showing):
     most: ClassVar[int] = 100
     title: ClassVar[str] = "Voice-over"
     group: ClassVar[Group | None] = "sound"
-    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Voice-over", place=75, keys=("Shift+O",)),)
+    offers: ClassVar[tuple[Offer, ...]] = (Offer(label="Voice-over", place=75, here=True, keys=("Shift+O",)),)
 
     @property
     def media_shown(self) -> tuple[str, ...]:
