@@ -193,7 +193,9 @@ class InAPlan(unittest.TestCase):
         self.plan(Narration())
         self.assertIn("Type what", self.bar().note)
         self.plan(Narration(text="Never spoken before."))
-        self.assertIn("being spoken", self.bar().note)
+        self.assertIn("Not all of it", self.bar().note)
+        self.plan(Narration(text=f"{TEXT} Never spoken before."))
+        self.assertEqual((self.bar().lasts, self.bar().note[:10]), (None, "Not all of"), "a part of it is there")
         self.plan(Narration(text=TEXT), start=13.0, end=15.0)
         self.assertIn("over before", self.bar().note)
         for content, told in ((VoiceOver(), "Record it"), (VoiceOver(media="gone"), "deleted")):

@@ -7,6 +7,7 @@ from playwright.sync_api import Page, expect
 
 from hovvet.core.media.decode import sound
 from hovvet.core.plan.model import Plan, SoundLayer
+from tests.core.test_outside import wait_until
 from tests.e2e.base import PATIENCE
 from tests.e2e.clips import ClipCase
 
@@ -47,6 +48,12 @@ class Voices(ClipCase):
     def voice(self) -> SoundLayer | None:
         return next((layer for layer in self.plan().sound if layer.bus == "voice"), None)
 
+    def idle(self) -> None:
+        """Wait until nothing is done in the background."""
+        self.assertTrue(
+            wait_until(lambda: not self.rows("select id from jobs_job where state in ('queued', 'running')"), 180)
+        )
+
     def take(self) -> str:
         """The one that is chosen."""
         layers = self.document(self.page)["sheet"]["layers"]
@@ -77,6 +84,7 @@ class Voices(ClipCase):
         recorder.get_by_role("button", name="Record…").click()
         recorder.get_by_role("button", name="Measure it").click()
         expect(recorder.get_by_text(re.compile(r"\d+ ms late"))).to_be_visible()
+        self.idle()  # what other takes left to do would make the sound stutter
         begins = next(each["start"] for each in self.document(page)["bars"] if each["kind"] == "voice_over")
         recorder.get_by_role("button", name="Record (Shift+R)").click()
         expect(recorder).to_have_attribute("data-stage", "counting")
@@ -104,11 +112,8 @@ class Voices(ClipCase):
             at = int(np.argmax(like))
             level = np.sqrt((part**2).sum() * (around[at : at + len(part)] ** 2).sum())
             places.append((round(float(first), 1), round(float(like.max() / level), 2), round(at / RATE - 0.3, 4)))
-        # A busy machine may leave out some of what it plays; what was heard stands in its place, on both sides of the pause.
-        sure = [(first, late) for first, alike, late in places if alike > 0.8]
-        self.assertTrue(all(abs(late) <= NEAR for _, late in sure), places)
-        self.assertTrue(min(sure)[0] < 1.2 and max(sure)[0] > 2.2 and len(sure) >= 4, places)
-        print("a voice-over is late by", *(f"{1000 * late:.1f}" for _, late in sure), "ms")
+        self.assertTrue(all(alike > 0.8 and abs(late) <= NEAR for _, alike, late in places), places)
+        print("a voice-over is late by", *(f"{1000 * late:.1f}" for _, _, late in places), "ms")
         self.assertLess(self.plan().words[-1].end, self.plan().seconds + 0.1)
 
         # Another one, by keys alone; the first is better after all.
@@ -193,7 +198,7 @@ class Voices(ClipCase):
         text.fill("Here is what they found. It was a wire.")
         text.press("Tab")
         expect(page.locator("[data-test=bar]", has_text="wire").first).to_be_visible()
-        expect(settings.get_by_text("being spoken")).to_have_count(0)
+        expect(settings.get_by_text("Not all of it")).to_have_count(0)
         after = self.plan()
         self.assertEqual(after.spoken[0].media, before.spoken[0].media, "what stayed is not read again")
         self.assertNotEqual(after.spoken[1].media, before.spoken[1].media)

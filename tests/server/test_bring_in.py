@@ -65,7 +65,9 @@ class Uploading(ServerCase):
         with mock.patch("hovvet.server.recordings.broken_off_api.QUIET", -1.0):
             found = self.client.get("/api/broken-off").json()
         self.assertEqual([each["seconds"] for each in found], [0.625, 0.625])
-        kept = self.client.post(f"/api/broken-off/{found[0]['id']}").json()
+        self.assertEqual(self.client.post(f"/api/broken-off/{found[0]['id']}").status_code, 409, "it still goes on")
+        with mock.patch("hovvet.server.recordings.broken_off_api.QUIET", -1.0):
+            kept = self.client.post(f"/api/broken-off/{found[0]['id']}").json()
         self.assertEqual(Recording.objects.get(pk=kept["id"]).original.stat().st_size, 60_000)
         Upload.objects.update(expires=timezone.now())
         forget_expired()

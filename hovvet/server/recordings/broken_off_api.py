@@ -44,6 +44,8 @@ def list_broken_off(request: HttpRequest) -> list[BrokenOff]:
 def keep_broken_off(request: HttpRequest, upload_id: uuid.UUID) -> BroughtIn:
     """Make a recording of what has arrived."""
     upload = find(request, Upload.objects.filter(length=None, user=user_of(request)), pk=upload_id)
+    if upload.quiet <= QUIET:
+        raise Problem(409, "This is still being recorded. Stop it where it is, then it is there.")
     if upload.offset <= LEAST_KEPT:
         raise Problem(409, "Too little of this has arrived to be kept.")
     return BroughtIn(id=finish(upload).pk)

@@ -14,7 +14,8 @@ from hovvet.core.words.spoken_text import is_foreign
 
 _NOTHING = "Type what is to be said."
 _FOREIGN = "These voices read English. What is written in other letters they leave out, or spell."
-_WAITS = "It is being spoken. In a moment it is heard."
+_WAITS = "Not all of it has been spoken yet. What has is heard."
+_TITLE = 160  # letters that a title has room for
 
 
 class NarrationPlacement(Placement[Narration]):
@@ -37,6 +38,7 @@ class NarrationPlacement(Placement[Narration]):
         for each in _there(laid, scene):
             at = say(scene, laid.layer, laid.content, each.media, at) + laid.content.pause
             scene.spoken.append(each)
+        if laid.content.spoken and all(each.media in scene.sources for each in laid.content.spoken):
             scene.lasts[laid.layer] = at - laid.content.pause - scene.timeline.rate.seconds(laid.first)
 
     def write(self, laid: Laid[Narration], scene: Scene, words: Sequence[PlanWord]) -> None:
@@ -59,9 +61,6 @@ class NarrationPlacement(Placement[Narration]):
         if content.template:
             for each in content.spoken:
                 yield from letters_of(Title(text=each.text[:_TITLE], template=content.template))
-
-
-_TITLE = 160  # letters that a title has room for
 
 
 def _there(laid: Laid[Narration], scene: Scene) -> Iterator[Spoken]:

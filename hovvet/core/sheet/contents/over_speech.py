@@ -27,3 +27,8 @@ class OverSpeech(Content):
     def heard_at(self) -> float | None:
         """Its volume."""
         return self.volume
+
+    @property
+    def travels(self) -> bool:
+        """What is said over one clip means nothing over another."""
+        return False
