@@ -2,9 +2,9 @@
 import { computed } from 'vue'
 import ShelfPicker from '@/shelf/ShelfPicker.vue'
 import SoundWave from '@/player/SoundWave.vue'
-import StripSlider from '@/shared/StripSlider.vue'
 import { clock } from '@/shared/format'
 import type { Content, Doc } from '@/document/useDocument'
+import HeardPart from '@/sheet/kinds/HeardPart.vue'
 import { usePart } from '@/sheet/kinds/usePart'
 
 type Sound = Extract<Content, { kind: 'sound' }>
@@ -21,12 +21,7 @@ const ending = computed(() => (source.value && source.value.duration >= needed.v
 
 <template>
   <template v-if="source && content.ends !== 'fitted'">
-    <span class="label">Part of it that is heard</span>
-    <div class="strip" data-test="wave" @change="dropped">
-      <SoundWave :recording="source.id" :ready="source.playable" />
-      <i :style="{ left: share(start), width: share(Math.min(needed, source.duration - start)) }"></i>
-      <StripSlider :time="start" :length="source.duration" label="Starts at (s)" @seek="slid" />
-    </div>
+    <HeardPart :source="source" :start="start" :lasts="Math.min(needed, source.duration - start)" :share="share" @slid="slid" @dropped="dropped" />
     <span class="time quiet">from {{ clock(start) }} of {{ clock(source.duration) }}</span>
     <el-button v-if="content.ends === 'with its words' && ending !== null" size="small" :disabled="Math.abs(start - ending) < 0.01" @click="set({ start: ending, fade_out: 0 })">
       Let its ending fall on the last word
@@ -40,10 +35,7 @@ const ending = computed(() => (source.value && source.value.duration >= needed.v
 </template>
 
 <style scoped>
-.label { color: var(--ink-2); font-size: 13px; }
-.strip { position: relative; flex: none; width: 100%; height: 44px; border: 1px solid var(--rule); }
-i { position: absolute; top: 0; bottom: 0; box-sizing: border-box; min-width: 4px; border: 3px solid var(--pencil); background: rgb(43 95 199 / 0.15); pointer-events: none; }
-.strip:focus-within { outline: 2px solid var(--pencil); outline-offset: 2px; }
+.strip { flex: none; width: 100%; height: 44px; border: 1px solid var(--rule); }
 details { width: 100%; }
 summary { font-size: 14px; cursor: pointer; }
 details > .shelf { padding-top: 8px; }

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import ShelfPicker from '@/shelf/ShelfPicker.vue'
-import SoundWave from '@/player/SoundWave.vue'
-import StripSlider from '@/shared/StripSlider.vue'
 import { clock } from '@/shared/format'
 import type { Ask, Content, Doc } from '@/document/useDocument'
+import HeardPart from '@/sheet/kinds/HeardPart.vue'
 import { usePart } from '@/sheet/kinds/usePart'
 
 type VoiceOver = Extract<Content, { kind: 'voice_over' }>
@@ -22,12 +21,7 @@ const LEAST = 0.2 // seconds that are heard at least
 
 <template>
   <template v-if="source">
-    <span class="label">Part of it that is heard</span>
-    <div class="strip" data-test="wave" @change="dropped">
-      <SoundWave :recording="source.id" :ready="source.playable" />
-      <i :style="{ left: share(start), width: share(Math.max(end - start, 0)) }"></i>
-      <StripSlider :time="start" :length="source.duration" label="Starts at (s)" @seek="slid" />
-    </div>
+    <HeardPart :source="source" :start="start" :lasts="Math.max(end - start, 0)" :share="share" @slid="slid" @dropped="dropped" />
     <label class="label end">Ends at (s)
       <el-input-number :model-value="Math.round(end * 100) / 100" :min="start + LEAST" :max="source.duration" :step="0.1" size="small" controls-position="right" aria-label="Ends at (s)" @change="set({ end: $event ?? 0 })" />
       <span class="time quiet">of {{ clock(source.duration) }}</span>
@@ -44,9 +38,6 @@ const LEAST = 0.2 // seconds that are heard at least
 <style scoped>
 .label { color: var(--ink-2); font-size: 13px; }
 .end { display: flex; gap: 8px; align-items: center; }
-.strip { position: relative; flex: none; width: 100%; height: 44px; border: 1px solid var(--rule); }
-i { position: absolute; top: 0; bottom: 0; box-sizing: border-box; min-width: 4px; border: 3px solid var(--pencil); background: rgb(43 95 199 / 0.15); pointer-events: none; }
-.strip:focus-within { outline: 2px solid var(--pencil); outline-offset: 2px; }
 details { width: 100%; }
 summary { font-size: 14px; cursor: pointer; }
 details > .shelf { padding-top: 8px; }
