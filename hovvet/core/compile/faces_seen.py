@@ -3,6 +3,7 @@
 from bisect import bisect_left
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
+from typing import NamedTuple
 
 from hovvet.core.compile.scene import Band, Scene
 from hovvet.core.picture.faces import Faces, Track
@@ -56,8 +57,16 @@ def _by_stretch(layers: Sequence[PictureLayer]) -> defaultdict[int, list[Picture
     return found
 
 
-def _in_layer(layer: PictureLayer, scene: Scene, frame: int) -> Iterator[Band]:
-    """The bands of the faces of one layer at a frame."""
+class FaceSeen(NamedTuple):
+    """A face in the output: its middle, and the side of it, in pixels."""
+
+    across: float
+    down: float
+    size: float
+
+
+def faces_in(layer: PictureLayer, scene: Scene, frame: int) -> Iterator[FaceSeen]:
+    """The faces of one layer at a frame, also those that are outside of the output."""
     video = layer.source
     if not isinstance(video, Video) or not layer.crop or not layer.place or layer.place[0].turn:
         return
@@ -70,7 +79,12 @@ def _in_layer(layer: PictureLayer, scene: Scene, frame: int) -> Iterator[Band]:
     for x, y, side in _at(source.faces, at):
         across = place.x + (x * source.media.width - crop.x - crop.width / 2) * scale
         down = place.y + (y * source.media.height - crop.y - crop.height / 2) * scale
-        size = side * source.media.width * scale
+        yield FaceSeen(across, down, side * source.media.width * scale)
+
+
+def _in_layer(layer: PictureLayer, scene: Scene, frame: int) -> Iterator[Band]:
+    """The bands of the faces of one layer at a frame."""
+    for across, down, size in faces_in(layer, scene, frame):
         if size >= _LARGE * scene.outlet.width and 0 <= across <= scene.outlet.width:
             yield down - _HAIR * size, down + _CHIN * size
 

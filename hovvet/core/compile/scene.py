@@ -59,6 +59,11 @@ class Box(Value):
     width: float
     height: float
 
+    def meets(self, other: "Box") -> bool:
+        """Whether it is over another one, in part at least."""
+        beside = other.left < self.left + self.width and self.left < other.left + other.width
+        return beside and other.top < self.top + self.height and self.top < other.top + other.height
+
 
 class Beside(NamedTuple):
     """A sound beside the speech, ``under`` dB lower wherever somebody speaks."""
@@ -106,6 +111,7 @@ class Scene:
     taken: list[tuple[int, int, Band]] = field(default_factory=list)  # frames, and where nothing else is to be written
     faces: Callable[[int, int], Sequence[Band]] = _nobody  # those in the picture between two frames, once it is known
     boxes: dict[str, Box] = field(default_factory=dict)  # of what stands on screen, by layer
+    caption_boxes: Sequence[Box] = ()  # of the captions of the plan, one each
     on_face: set[str] = field(default_factory=set)  # layers that could be written nowhere but over a face
     clear_height: float | None = None  # of captions, where some lie over a face and need not
     level: LevelCurve | None = None  # how loud it is over time, once it is mixed

@@ -21,7 +21,7 @@ from hovvet.core.compile.source import Source
 from hovvet.core.compile.speech import speech
 from hovvet.core.compile.target import Target
 from hovvet.core.compile.timeline import Timeline, lay_out
-from hovvet.core.compile.titles import band
+from hovvet.core.compile.titles import band, box_of
 from hovvet.core.compile.words import heard
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.model import Caption, Plan, PlanWord, Stretch
@@ -85,7 +85,9 @@ def _written(
     own = caption_lettering(captions, words, rate, outlet, style, target.face) if style else None
     if style and own:
         setting = own.writer.setting
-        bands = [band(setting.lines(said.lines), setting.padding) for _, said in own.parts]
+        lines = [setting.lines(said.lines) for _, said in own.parts]
+        bands = [band(each, setting.padding) for each in lines]
+        scene.caption_boxes = [box_of(each, setting.padding, outlet) for each in lines]
         scene.taken += ((each.first, each.last, taken) for each, taken in zip(captions, bands, strict=True))
         captions, scene.clear_height = off_faces(captions, bands, style.height, scene)
     for laid in scene.laid:

@@ -10,6 +10,7 @@ from hovvet.core.captions.style import Box, CaptionStyle, Spoken
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.compile.building import counted, line_starts
 from hovvet.core.compile.scene import Band
+from hovvet.core.compile.scene import Box as OnScreen
 from hovvet.core.plan.model import PlanWord
 from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.contents.lettered import Lettered
@@ -150,17 +151,26 @@ def band(lines: Iterable[Line], padding: float) -> Band:
     return min(line.top for line in own) - padding, max(line.bottom for line in own) + padding
 
 
+def box_of(lines: Sequence[Line], padding: float, outlet: Outlet) -> OnScreen:
+    """Where lines stand."""
+    top, bottom = band(lines, padding)
+    left = min(line.left for line in lines) - padding
+    right = max(line.right for line in lines) + padding
+    wide, high = outlet.width, outlet.height
+    return OnScreen(left=left / wide, top=top / high, width=(right - left) / wide, height=(bottom - top) / high)
+
+
 def _between(lines: list[Line], padding: float, outlet: Outlet, taken: Sequence[Band]) -> float | None:
     """By how many pixels a title has to move, as little as can be, to stand between bands that are taken, or above or below
     all of them; None where there is no room for it."""
     top, bottom = band(lines, padding)
     _, safe_top, _, safe_bottom = outlet.safe
     gap = outlet.height * _APART
-    free, at = [], float(safe_top)
+    free, at, over = [], float(safe_top), float(outlet.height - safe_bottom)
     for begins, ends in sorted(taken):
-        free.append((at, begins - gap))
+        free.append((at, min(begins - gap, over)))
         at = max(at, ends + gap)
-    free.append((at, float(outlet.height - safe_bottom)))
+    free.append((at, over))
     shifts = [
         min(max(top, begins), ends - (bottom - top)) - top for begins, ends in free if ends - begins >= bottom - top
     ]

@@ -44,7 +44,6 @@ def overlapping(bars: Sequence[Bar], layer: str, box: Box) -> str | None:
         other = bar.box
         if other is None or bar.layer == layer or not ((bar.start or 0.0) < ends and (bar.end or 0.0) > starts):
             continue
-        beside = other.left < box.left + box.width and box.left < other.left + other.width
-        if beside and other.top < box.top + box.height and box.top < other.top + other.height:
+        if box.meets(other):
             return bar.layer
     return None

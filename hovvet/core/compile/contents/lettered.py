@@ -2,11 +2,9 @@
 
 from collections.abc import Iterator, Sequence
 
-from hovvet.core.captions.ass import Lettering
-from hovvet.core.compile.scene import Box, Laid, Scene
-from hovvet.core.compile.titles import band, title_letterings, title_style
+from hovvet.core.compile.scene import Laid, Scene
+from hovvet.core.compile.titles import box_of, title_letterings, title_style
 from hovvet.core.plan.model import PlanWord
-from hovvet.core.plan.outlets import Outlet
 from hovvet.core.sheet.contents.lettered import Lettered
 
 
@@ -16,7 +14,8 @@ def write_lettered(laid: Laid[Lettered], scene: Scene, words: Sequence[PlanWord]
     faces = scene.faces(laid.first, laid.last)
     made = title_letterings(laid.content, laid.first, laid.last, scene.outlet, scene.timeline.rate, taken, words, faces)
     scene.letterings += made
-    scene.boxes[laid.layer] = box = _box(made[-1], scene.outlet)
+    setting = made[-1].writer.setting
+    scene.boxes[laid.layer] = box = box_of(setting.lines(made[-1].parts[-1][1].lines), setting.padding, scene.outlet)
     high = scene.outlet.height
     if any(top < (box.top + box.height) * high and bottom > box.top * high for top, bottom in faces):
         scene.on_face.add(laid.layer)
@@ -35,14 +34,3 @@ def letters_of(content: Lettered) -> Iterator[tuple[str, str]]:
     """(text, file of the font) of what is written."""
     file = title_style(content).face.file
     yield from ((text, file) for text in (content.text, content.second))
-
-
-def _box(lettering: Lettering, outlet: Outlet) -> Box:
-    """Where what is written stands."""
-    setting = lettering.writer.setting
-    lines = setting.lines(lettering.parts[-1][1].lines)
-    top, bottom = band(lines, setting.padding)
-    left = min(line.left for line in lines) - setting.padding
-    right = max(line.right for line in lines) + setting.padding
-    wide, high = outlet.width, outlet.height
-    return Box(left=left / wide, top=top / high, width=(right - left) / wide, height=(bottom - top) / high)

@@ -56,6 +56,11 @@ class Predicted:
         self._power[first:last] += power * factor
         self._peak[first:last] += peak.astype(np.float64) ** 2 * factor
 
+    @property
+    def power(self) -> Floats:
+        """Of each 10 ms, before the master."""
+        return self._power
+
     def loudness(self, master: float, ceiling: float) -> float | None:
         """LUFS that it comes to with ``master`` dB on the sum and a limiter that keeps it under ``ceiling`` dBTP; None for
         silence."""

@@ -1,0 +1,1 @@
+"""What is checked: a module for what belongs together, each function of it one check."""
