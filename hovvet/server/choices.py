@@ -17,6 +17,8 @@ from hovvet.core.engines.whisper import qualities
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
 from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
+from hovvet.core.proof.checks import CHECKS
+from hovvet.core.proof.fault import GRAVITIES, Gravity
 from hovvet.core.render.output import KINDS, LINES, LONGEST_LOOP, QUALITIES, SHORTEST_LOOP
 from hovvet.core.sheet.contents import KINDS as CONTENTS
 from hovvet.core.sheet.contents.base import LANES, Group, Lane
@@ -157,6 +159,10 @@ class Choices(Schema):
     """Whether set-up could get the natural voices that read text."""
     strengths: list[Strength]
     """How strongly speech can be made clearer."""
+    checks: dict[str, str]
+    """Those of the proof, and what stands over what they find."""
+    gravities: dict[Gravity, str]
+    """How bad something is, and what stands over that, the worst first."""
     licence_sorts: dict[Sort, str]
     """What licences are called."""
 
@@ -210,5 +216,7 @@ def choices(request: HttpRequest) -> Choices:
         thumbs_down=THUMBS_DOWN,
         sweep_kinds=list(DEFAULT_KINDS),
         upload_hours=settings.UPLOAD_HOURS,
+        checks={key: each.label for key, each in CHECKS.items()},
+        gravities=GRAVITIES,
         licence_sorts=SORTS,
     )

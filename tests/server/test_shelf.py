@@ -217,8 +217,13 @@ class Standing(ShelfCase):
         self.assertEqual(self.client.get(uses).json(), [])
 
     def licences(self, path: str) -> tuple[list[str], list[dict]]:
-        found = self.client.get(f"{path}/licences").json()
-        return found["credits"], found["refused"]
+        credits = self.client.get(f"{path}/licences").json()["credits"]
+        faults = self.client.get(f"{path}/proof").json()["faults"]
+        self.assertEqual(
+            [each["says"] for each in faults if each["check"] == "credit"],
+            [f"The text for the post has to name {line}." for line in credits],
+        )
+        return credits, [each for each in faults if each["gravity"] == "stops"]
 
     def test_one_field_of_its_licence_is_changed_and_the_others_stay(self):
         asset = self.take("gears-picture")
@@ -245,11 +250,15 @@ class Standing(ShelfCase):
         later = until + timedelta(days=1)
         with mock.patch("django.utils.timezone.localdate", return_value=later):
             _, (refused,) = self.licences(path)
-            self.assertEqual((refused["media"], refused["seconds"]), (asset["key"], 0.0))
-            self.assertIn("its licence ended on", refused["why"])
+            self.assertEqual((refused["key"], refused["where"]["start"]), (f"licence:{asset['key']}", 0.0))
+            self.assertIn("its licence ended on", refused["says"])
+            left = self.post(f"{path}/proof/left", {"key": refused["key"], "why": "we like it"})
+            self.assertEqual(left.status_code, 409)
+            (fix,) = refused["fixes"]
+            self.assertEqual([each["type"] for each in fix["edits"]], ["remove_layer"])
             answer = self.post(f"{path}/exports", wanted)
             self.assertEqual(answer.status_code, 409)
-            self.assertIn("“Brass gears”, at 0:00.0, may not be used: its licence ended on", answer.json()["detail"])
+            self.assertIn("“Brass gears”, at 0:00, may not be used: its licence ended on", answer.json()["detail"])
         self.assertEqual(self.post(f"{path}/exports", wanted).status_code, 200)
 
     def test_music_has_its_author_named_and_is_refused_once_its_licence_has_ended(self):

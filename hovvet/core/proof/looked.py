@@ -49,7 +49,7 @@ class Heard(NamedTuple):
 @dataclass(frozen=True)
 class Looked:
     """``terms`` and ``sweeps`` are those of the recordings, by id; ``shelf`` what of the workspace is used; ``post`` the text
-    that goes with the clip; ``size`` about how many bytes its file has; ``file`` what was measured of the finished file
+    that goes with the clip; ``file`` what was measured of the finished file
     (None: it is not made yet, or of an earlier state)."""
 
     sheet: Sheet
@@ -63,7 +63,6 @@ class Looked:
     sweeps: Mapping[str, SweepSettings] = field(default_factory=dict)
     shelf: Sequence[OnShelf] = ()
     post: str = ""
-    size: int | None = None
     file: Measured | None = None
 
     @cached_property

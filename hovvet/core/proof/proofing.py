@@ -1,12 +1,10 @@
 """What is wrong with an edition of a clip: all checks, one after the other."""
 
-from hovvet.core.modules import load_modules
-from hovvet.core.proof import checks
+from hovvet.core.proof.checks import CHECKS
 from hovvet.core.proof.fault import GRAVITIES, Fault
 from hovvet.core.proof.looked import Looked
-from hovvet.core.proof.registry import CHECKS, GROUPS
+from hovvet.core.proof.registry import GROUPS
 
-load_modules(checks.__name__, checks.__path__)
 _GRAVITIES, _GROUPS = list(GRAVITIES), list(GROUPS)
 
 
@@ -25,6 +23,6 @@ def proof(looked: Looked) -> list[Fault]:
     return sorted(found, key=rank)
 
 
-def stopping(faults: list[Fault]) -> list[Fault]:
-    """Those that keep a clip from being exported."""
-    return [fault for fault in faults if fault.gravity == "stops"]
+def stopping(looked: Looked) -> list[Fault]:
+    """What keeps it from being exported: that alone is looked for."""
+    return [fault for each in CHECKS.values() if each.gravity == "stops" for fault in each.faults(looked)]

@@ -1,10 +1,10 @@
 """From when on something is wrong: all thresholds of the proof in one table. What an outlet has of its own (length, file size,
-loudness, true peak, safe area) and what a caption layout has (reading speed) counts first and is not here."""
+loudness, true peak, safe area), what a caption layout has (reading speed), and from when on a word is doubtful, is with those and not here.
+"""
 
 LONGEST_PAUSE = 1.0  # seconds between two words that are heard
 PAUSE_LEFT = 0.35  # seconds of such a pause that stay when it is taken out
 LONGEST_SILENCE, SILENT = 1.5, -50.0  # seconds, and the LUFS under which nothing is heard
-UNSURE = 0.5  # confidence under which a word is to be looked at
 SHORTEST_CAPTION = 0.5  # seconds: a shorter one flashes by, unless its layout is one of single words
 MUSIC_UNDER = 10.0  # dB by which music is under the speech at least
 LOUDNESS_OFF = 1.0  # LU from the outlet's loudness
@@ -17,4 +17,3 @@ BLACK, BLACK_SECONDS = 0.012, 0.5  # relative luminance under which a frame is b
 FROZEN, FROZEN_SECONDS = 0.003, 2.0  # largest change of luminance under which a picture stands still; seconds
 CLICK = 12.0  # times as steep as what is around it, in sound
 OPENING = 0.5  # seconds in which something has to be read or somebody seen
-LARGEST_FILE = 1.0  # of the outlet's limit

@@ -24,7 +24,6 @@ from hovvet.server.delivery.exporting import EXPORT
 from hovvet.server.delivery.made import ClipNow, Made
 from hovvet.server.delivery.models import Export
 from hovvet.server.delivery.naming import file_name
-from hovvet.server.delivery.permission import credits_of, refused_in
 from hovvet.server.documents.listing import ShownStretch, listing_of
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, sheet_of
@@ -34,6 +33,7 @@ from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
+from hovvet.server.proof.shelf_used import credits_of
 from hovvet.server.ranges import attachment, ranged_file
 from hovvet.server.recordings.models import Recording
 from hovvet.server.schema import Schema
@@ -97,25 +97,11 @@ class Expected(Schema):
     """About how many."""
 
 
-class RefusedOut(Schema):
-    """Something a clip shows or plays that it may not."""
-
-    media: str
-    """What names it in the clip."""
-    name: str
-    why: str
-    """As the end of a sentence: "its licence ended on ..."."""
-    seconds: float
-    """Of the clip, from which it is there."""
-
-
 class LicencesOut(Schema):
     """What the owners of what a clip shows and plays ask for."""
 
     credits: list[str]
     """The lines that a post of the clip has to have, each once."""
-    refused: list[RefusedOut]
-    """What keeps the clip from being exported."""
 
 
 class ClipOut(Schema):
@@ -196,8 +182,7 @@ def read_licences(request: HttpRequest, document_id: uuid.UUID) -> LicencesOut:
     clip = ClipNow(document)
     plans = [made.plan for each in sheet_of(document).editions if (made := clip.made(each.id, Output()))]
     credits = dict.fromkeys(line for plan in plans for line in credits_of(document.workspace, plan))
-    refused = {each.media: each for plan in plans for each in refused_in(document.workspace, plan)}
-    return LicencesOut(credits=list(credits), refused=[RefusedOut.from_orm(each) for each in refused.values()])
+    return LicencesOut(credits=list(credits))
 
 
 @router.post("/documents/{document_id}/exports/expected", response=list[Expected])

@@ -10,10 +10,10 @@ from hovvet.core.render.output import Output
 from hovvet.server.delivery.exporting import EXPORT, TOGETHER, originals_of
 from hovvet.server.delivery.made import Made
 from hovvet.server.delivery.models import Export
-from hovvet.server.delivery.permission import check_permission
 from hovvet.server.documents.models import Document
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
+from hovvet.server.proof.proving import check_stops
 
 
 def begin_exports(document: Document, found: Mapping[str, Made], output: Output) -> list[Export]:
@@ -31,7 +31,7 @@ def checked(document: Document, made: Made | None) -> Made:
         raise Problem(404, "That edition is no longer there. Choose another one.")
     if made.plan.frames == 0:
         raise Problem(422, "Nothing is left to export: every word of this clip is cut. Bring some back first.")
-    check_permission(document.workspace, made.plan)
+    check_stops(document, made.looked)
     check_sources(made.plan, originals_of(document.workspace, made.plan))
     return made
 

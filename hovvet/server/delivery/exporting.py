@@ -9,12 +9,12 @@ from hovvet.core.media.checked import published
 from hovvet.core.media.info import NO_MEDIA
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.upgrade import read_plan
+from hovvet.core.proof.measuring import measured
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
 from hovvet.core.render.sources import Original
 from hovvet.core.sound.clearer import told_by
-from hovvet.core.sound.judging import judged
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
 from hovvet.server.delivery.models import Export
@@ -22,23 +22,25 @@ from hovvet.server.documents.prepared_sounds import prepared_folder
 from hovvet.server.documents.sources import as_uuid
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles
+from hovvet.server.proof.proving import keep_measured
 from hovvet.server.recordings.clearing import clearer_of
 from hovvet.server.recordings.models import Recording
 
 EXPORT = "export"
+_DRAWN = 0.94  # of the work: then the file is looked at
 TOGETHER = 3  # exports that are drawn side by side: each takes memory of its own
 
 
 @handles(EXPORT, priority=-20, long=True)  # who brings in, listens or looks goes first
 def write_export(report: Report) -> None:
     """Write one edition: the file that was asked for, with its captions as files beside it."""
-    row = Export.objects.select_related("workspace").get(pk=report.target)
+    row = Export.objects.select_related("workspace", "document").get(pk=report.target)
     plan = read_plan(row.plan)
     row.folder.mkdir(parents=True, exist_ok=True)
     prepared = prepared_folder(row.workspace)
     prepared.mkdir(parents=True, exist_ok=True)
     beside = _following(report)
-    report.stage(f"Encoding with {len(beside)} more" if beside else "Encoding", 0, 1)
+    report.stage(f"Encoding with {len(beside)} more" if beside else "Encoding", 0, _DRAWN)
     for kind in SUBTITLES:
         if (text := subtitles(plan, kind)) is not None:
             with published(row.file(kind)) as part:
@@ -53,8 +55,13 @@ def write_export(report: Report) -> None:
         Folders(ChunkCache(chunk_folder()), prepared),
         beside,
     )
-    if row.output.has_sound and (heard := judged(row.main, plan.seconds)):
-        Export.objects.filter(pk=row.pk).update(lufs=heard.lufs, peak=heard.peak)
+    if not (row.output.is_film or row.output.has_sound):
+        return
+    report.stage("Looking at it and listening to it", _DRAWN, 1)
+    found = measured(row.main, plan, has_picture=row.output.is_film)
+    Export.objects.filter(pk=row.pk).update(lufs=found.lufs, peak=found.peak)
+    if row.output.is_film and row.output.lines is None:  # a smaller one says less of the clip
+        keep_measured(row.document, row.edition, plan.digest, found)
 
 
 def _following(report: Report) -> list[Shape]:

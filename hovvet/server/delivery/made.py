@@ -10,6 +10,7 @@ from hovvet.core.compile.target import target_of
 from hovvet.core.errors import CoreError
 from hovvet.core.plan.model import Plan
 from hovvet.core.plan.outlets import Outlet
+from hovvet.core.proof.looked import Looked
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.output import Output, encoding_of, sized
 from hovvet.core.sheet.model import Sheet
@@ -24,10 +25,19 @@ from hovvet.server.problems import Problem
 class Made:
     """An edition of a clip as a file of some kind would be made of it now."""
 
-    plan: Plan
-    outlet: Outlet
+    looked: Looked
     encoding: Encoding
     digest: str
+
+    @property
+    def plan(self) -> Plan:
+        """What is seen and heard."""
+        return self.looked.plan
+
+    @property
+    def outlet(self) -> Outlet:
+        """Where it goes, in the size that the file is to have."""
+        return self.looked.target.outlet
 
 
 class ClipNow:
@@ -65,7 +75,9 @@ class ClipNow:
             return None
         target = target_of(self._sheet, chosen, self._kit)
         target = replace(target, outlet=sized(target.outlet, output.lines))
-        plan = planned(staged(self._sheet, self._sources.sources, target), target)
+        scene = staged(self._sheet, self._sources.sources, target)
+        plan = planned(scene, target)
         encoding = encoding_of(output, target.outlet, plan.seconds)
         told = f"{plan.digest} {output.model_dump_json()} {encoding}"
-        return Made(plan, target.outlet, encoding, sha256(told.encode()).hexdigest())
+        looked = Looked(self._sheet, chosen, self._kit, self._sources.sources, target, scene, plan)
+        return Made(looked, encoding, sha256(told.encode()).hexdigest())

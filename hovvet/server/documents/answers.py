@@ -144,8 +144,6 @@ class DocumentOut(Schema):
     """Of a clip: its words and pauses, a phrase to a row."""
     bars: list[Bar]
     """Of a clip: what is laid over them."""
-    unwritten: str
-    """Letters of its captions and titles that no font has."""
     voices: list[VoiceOut]
     """Of a clip in which several are heard: how loud each is."""
     level: LevelOut | None
@@ -236,7 +234,6 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         grid=grid_square(now.kit.outlets[now.edition.outlet]),
         rows=made,
         bars=bars(sheet, now.scene, made, now.edition.hidden, _names(now)),
-        unwritten=now.unwritten,
         voices=_voices(now),
         level=LevelOut(**now.scene.level._asdict()) if now.scene.level else None,
         clear_height=now.scene.clear_height,

@@ -9,7 +9,7 @@ from django.db.models import QuerySet
 from hovvet.core.compile.kit import Kit
 from hovvet.core.compile.repairs import repaired
 from hovvet.core.compile.scene import Scene
-from hovvet.core.compile.steps import planned, staged, unwritten_in
+from hovvet.core.compile.steps import planned, staged
 from hovvet.core.compile.target import target_of
 from hovvet.core.plan.model import Plan
 from hovvet.core.sheet.model import Edition, Sheet
@@ -28,7 +28,7 @@ def documents() -> QuerySet[Document]:
 @dataclass(frozen=True)
 class Opened:
     """A document as it stands, compiled for one of its editions. ``told`` says what had to be replaced to open it, and
-    what is missing; ``unwritten`` are letters of its captions that no font has."""
+    what is missing."""
 
     document: Document
     sheet: Sheet
@@ -38,7 +38,6 @@ class Opened:
     scene: Scene
     plan: Plan
     told: str = ""
-    unwritten: str = ""
 
 
 def opened(document: Document, edition: str | None = None) -> Opened:
@@ -69,7 +68,7 @@ def compiled(
     scene = staged(shown, sources.sources, target)
     plan = planned(scene, target)
     told = " ".join(each for each in (told, sources.told) if each)
-    return Opened(document, shown, chosen, kit, sources, scene, plan, told, unwritten_in(plan, scene, target))
+    return Opened(document, shown, chosen, kit, sources, scene, plan, told)
 
 
 def sheet_of(document: Document) -> Sheet:

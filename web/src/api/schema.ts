@@ -1038,6 +1038,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/proof": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Proof
+         * @description What is wrong with an edition (the first, unless it is told): what needs no drawing is looked at anew, what does as of
+         *     its finished file, while that is of the clip as it stands.
+         */
+        get: operations["hovvet_server_proof_api_read_proof"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/proof/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Leave
+         * @description Leave a fault as it is.
+         */
+        post: operations["hovvet_server_proof_api_leave"];
+        /**
+         * Look Again
+         * @description Take up a fault again that was left as it is.
+         */
+        delete: operations["hovvet_server_proof_api_look_again"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/narration/{document_id}/again": {
         parameters: {
             query?: never;
@@ -2275,6 +2320,20 @@ export interface components {
              * @description How strongly speech can be made clearer.
              */
             strengths: ("off" | "light" | "medium" | "strong")[];
+            /**
+             * Checks
+             * @description Those of the proof, and what stands over what they find.
+             */
+            checks: {
+                [key: string]: string;
+            };
+            /**
+             * Gravities
+             * @description How bad something is, and what stands over that, the worst first.
+             */
+            gravities: {
+                [key: string]: string;
+            };
             /**
              * Licence Sorts
              * @description What licences are called.
@@ -3670,11 +3729,6 @@ export interface components {
              * @description Of a clip: what is laid over them.
              */
             bars: components["schemas"]["Bar"][];
-            /**
-             * Unwritten
-             * @description Letters of its captions and titles that no font has.
-             */
-            unwritten: string;
             /**
              * Voices
              * @description Of a clip in which several are heard: how loud each is.
@@ -7254,6 +7308,169 @@ export interface components {
             edition?: string | null;
         };
         /**
+         * FaultOut
+         * @description A fault, and whether somebody left it as it is.
+         */
+        FaultOut: {
+            /**
+             * Check
+             * @description Which check found it.
+             */
+            check: string;
+            /**
+             * Key
+             * @description Names it as long as what it is about stays the same.
+             */
+            key: string;
+            /**
+             * Says
+             * @description What is wrong, in a sentence.
+             */
+            says: string;
+            /**
+             * Gravity
+             * @description How bad it is.
+             * @enum {string}
+             */
+            gravity: "stops" | "wrong" | "look";
+            /** @description None for all of the clip. */
+            where?: components["schemas"]["Where"] | null;
+            /**
+             * Fixes
+             * @description Ways to put it right, the best one first.
+             * @default []
+             */
+            fixes: components["schemas"]["Fix"][];
+            /** @description None while it is open. */
+            left?: components["schemas"]["LeftOut"] | null;
+        };
+        /**
+         * Fix
+         * @description One way to put something right: what is done to the sheet, to the words, or both.
+         */
+        Fix: {
+            /**
+             * Label
+             * @description What the button says.
+             */
+            label: string;
+            /**
+             * Edits
+             * @description Of the sheet.
+             * @default []
+             */
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"])[];
+            /**
+             * Rewrites
+             * @description Of the words of its recordings.
+             * @default []
+             */
+            rewrites: components["schemas"]["Rewriting"][];
+        };
+        /**
+         * LeftOut
+         * @description Who left a fault as it is, why, and when.
+         */
+        LeftOut: {
+            /**
+             * Who
+             * @description "" for somebody who is no longer here.
+             */
+            who: string;
+            /** Why */
+            why: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
+        };
+        /**
+         * ProofOut
+         * @description All that is wrong with an edition of a clip.
+         */
+        ProofOut: {
+            /**
+             * Edition
+             * @description By id.
+             */
+            edition: string;
+            /**
+             * Version
+             * @description Of the clip.
+             */
+            version: number;
+            /**
+             * Faults
+             * @description The worst first.
+             */
+            faults: components["schemas"]["FaultOut"][];
+            /**
+             * Of File
+             * @description Whether the finished file of it was looked at and listened to.
+             */
+            of_file: boolean;
+        };
+        /**
+         * Rewriting
+         * @description A correction of the words of a recording.
+         */
+        Rewriting: {
+            /**
+             * Recording
+             * @description Whose words.
+             */
+            recording: string;
+            /** @description What they read then. */
+            change: components["schemas"]["Rewritten"];
+        };
+        /**
+         * Where
+         * @description Where in a clip something is wrong.
+         */
+        Where: {
+            /**
+             * Start
+             * @description Seconds of the output.
+             */
+            start: number;
+            /**
+             * End
+             * @description Seconds of the output.
+             */
+            end: number;
+            /**
+             * Words
+             * @description The first and last word of it, where it is about words.
+             */
+            words?: [
+                components["schemas"]["WordRef"],
+                components["schemas"]["WordRef"]
+            ] | null;
+            /**
+             * Layer
+             * @description What is laid there, where it is about that.
+             */
+            layer?: string | null;
+        };
+        /**
+         * Leaving
+         * @description Which fault is left as it is, and why.
+         */
+        Leaving: {
+            /**
+             * Key
+             * @description Of the fault.
+             */
+            key: string;
+            /**
+             * Why
+             * @description In a person's own words.
+             * @default
+             */
+            why: string;
+        };
+        /**
          * OutletWanted
          * @description An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
          *     (left, top, right, bottom) in pixels, and the largest file in bytes, if there is a limit.
@@ -7644,34 +7861,6 @@ export interface components {
              * @description The lines that a post of the clip has to have, each once.
              */
             credits: string[];
-            /**
-             * Refused
-             * @description What keeps the clip from being exported.
-             */
-            refused: components["schemas"]["RefusedOut"][];
-        };
-        /**
-         * RefusedOut
-         * @description Something a clip shows or plays that it may not.
-         */
-        RefusedOut: {
-            /**
-             * Media
-             * @description What names it in the clip.
-             */
-            media: string;
-            /** Name */
-            name: string;
-            /**
-             * Why
-             * @description As the end of a sentence: "its licence ended on ...".
-             */
-            why: string;
-            /**
-             * Seconds
-             * @description Of the clip, from which it is there.
-             */
-            seconds: number;
         };
         /**
          * Expected
@@ -9301,6 +9490,76 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Newer"];
                 };
+            };
+        };
+    };
+    hovvet_server_proof_api_read_proof: {
+        parameters: {
+            query?: {
+                edition?: string | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProofOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_proof_api_leave: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Leaving"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_proof_api_look_again: {
+        parameters: {
+            query: {
+                key: string;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

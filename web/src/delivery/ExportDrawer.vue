@@ -6,15 +6,17 @@ import { sureToDelete } from '@/shared/ask'
 import { clock, size } from '@/shared/format'
 import { useChoices } from '@/shared/useChoices'
 import type { Doc } from '@/document/useDocument'
+import type { Fault } from '@/proof/useProof'
 import { useExports, useLicences, type Export, type Output } from './useExports'
 import JobLine from '@/shared/JobLine.vue'
 
-const props = defineProps<{ doc: Doc; time: number }>()
-const emit = defineEmits<{ close: []; open: [media: string, seconds: number] }>()
+const props = defineProps<{ doc: Doc; time: number; faults: Fault[] }>()
+const emit = defineEmits<{ close: []; proof: [] }>()
 const choices = useChoices()
 const heading = ref<HTMLElement | null>(null)
 const watching = ref<string | null>(null)
 const starting = ref(false)
+const TOLD = 3 // faults that are told here; the proof has all of them
 
 const chosen = ref<string[]>(props.doc.editions.map((each) => each.id))
 const kind = useStorage<NonNullable<Output['kind']>>('hovvet-export-kind', 'mp4')
@@ -29,10 +31,11 @@ watch(() => props.doc.editions, (now) => { chosen.value = chosen.value.filter((i
 
 const wanted = computed(() => ({ editions: chosen.value, output: isPart.value ? output.value : { ...output.value, start: 0, seconds: 3 } }))
 const { exports, expected, start, retry, remove, cancel } = useExports(toRef(() => props.doc.id), toRef(() => props.doc.version), wanted)
-const { credits, refused } = useLicences(toRef(() => props.doc.id), toRef(() => props.doc.version))
+const { credits } = useLicences(toRef(() => props.doc.id), toRef(() => props.doc.version))
 const { copy, copied } = useClipboard({ legacy: true })
 const copyCredits = () => copy(credits.value.join('\n'))
-const tooLong = computed(() => props.doc.seconds > props.doc.outlet.longest)
+const stops = computed(() => props.faults.filter((each) => each.gravity === 'stops'))
+const wrong = computed(() => props.faults.filter((each) => each.gravity === 'wrong'))
 
 async function discard(each: Export) {
   if (await sureToDelete(`Delete the file for ${each.outlet_name}?`, 'The clip stays: it can be exported again.')) await remove(each)
@@ -72,13 +75,11 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         <span v-if="expectedOf(each.id)" class="quiet">{{ expectedOf(each.id)!.width }} × {{ expectedOf(each.id)!.height }}, about {{ size(expectedOf(each.id)!.bytes) }}</span>
       </el-checkbox>
     </el-checkbox-group>
-    <p v-if="doc.unwritten" class="alarm">No font here has {{ doc.unwritten }}: those letters are left out of the picture. Captions… tells more.</p>
-    <p v-for="each in refused" :key="each.media" class="alarm" role="alert" data-test="refused">
-      “{{ each.name }}” may not be used: {{ each.why }}. <button class="link" @click="$emit('open', each.media, each.seconds)">Go to it ({{ clock(each.seconds) }})</button>
-    </p>
-    <p v-if="tooLong" class="alarm">
-      This is {{ (doc.seconds - doc.outlet.longest).toFixed(1) }} s too long for the {{ doc.outlet.name }}. Cut some words, or export all the same.
-    </p>
+    <div v-if="stops.length || wrong.length" class="faults" data-test="export-faults">
+      <p v-for="each in stops" :key="each.key" class="alarm" role="alert" data-test="refused">{{ each.says }}</p>
+      <p v-for="each in wrong.slice(0, TOLD)" :key="each.key">{{ each.says }}</p>
+      <button class="link" @click="$emit('proof')">{{ faults.length === 1 ? 'Look at it in the proof' : `Look at all ${faults.length} in the proof` }}</button>
+    </div>
     <details>
       <summary>Format, quality, file name</summary>
       <div class="settings">
@@ -97,7 +98,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         <p class="quiet">Placeholders: {{ parts }}</p>
       </div>
     </details>
-    <el-button ref="go" type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length || refused.length > 0" data-test="export" @click="begin">
+    <el-button ref="go" type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length || stops.length > 0" data-test="export" @click="begin">
       {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
     </el-button>
     <div v-if="credits.length" class="credits" data-test="credits">
@@ -139,6 +140,8 @@ header { display: flex; align-items: center; justify-content: space-between; }
 .editions { display: flex; flex-direction: column; line-height: 1.4; }
 .editions .el-checkbox { height: auto; padding: 3px 0; margin: 0; white-space: normal; }
 .credits { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; padding: 8px 10px; background: var(--paper-2); font-size: 13px; }
+.faults { display: flex; flex-direction: column; gap: 6px; align-items: flex-start; padding: 8px 10px; border-left: 3px solid var(--pencil); background: var(--paper-2); }
+.faults p { font-size: 13px; }
 .settings { display: flex; flex-direction: column; gap: 8px; align-items: flex-start; padding: 10px 0 2px; }
 summary { font-size: 14px; cursor: pointer; }
 p { margin: 0; font-size: 14px; }

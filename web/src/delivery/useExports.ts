@@ -40,11 +40,11 @@ export function useExports(id: Ref<string>, version: Ref<number>, wanted: Ref<{ 
   }
 }
 
-/** The lines that a post of a clip has to have, and what keeps it from being exported. */
+/** The lines that a post of a clip has to have. */
 export function useLicences(id: Ref<string>, version: Ref<number>) {
   const query = useQuery({
     queryKey: ['licences', id, version],
     queryFn: () => got(api.GET('/api/documents/{document_id}/licences', { params: { path: { document_id: id.value } } })),
   })
-  return { credits: computed(() => query.data.value?.credits ?? []), refused: computed(() => query.data.value?.refused ?? []) }
+  return { credits: computed(() => query.data.value?.credits ?? []) }
 }

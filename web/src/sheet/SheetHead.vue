@@ -10,6 +10,7 @@ const props = defineProps<{ page: SheetPage }>()
 const { doc, home, clip, sheet } = props.page
 
 const over = computed(() => !!doc.value && tooLong(doc.value.outlet, doc.value.seconds))
+const stops = computed(() => props.page.proof.open.value.some((each) => each.gravity === 'stops'))
 const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captioned', dressed: '' }
 </script>
 
@@ -26,12 +27,14 @@ const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captio
       <el-option v-for="each in doc.editions" :key="each.id" :label="each.name + DRESSED[each.dressing]" :value="each.id" />
     </el-select>
     <CommandButton id="editions" class="wide">Editions</CommandButton>
+    <CommandButton id="proof">Proof<span v-if="page.proof.open.value.length" class="count" :class="{ alarm: stops }" data-test="faults">{{ page.proof.open.value.length }}</span></CommandButton>
     <CommandButton id="export" type="primary" />
   </Teleport>
 </template>
 
 <style scoped>
 .outlet { width: 140px; }
+.count { min-width: 18px; margin-left: 6px; padding: 0 5px; border-radius: 9px; background: var(--paper-2); font-size: 12px; line-height: 18px; text-align: center; }
 .crumb { flex: 0 3 auto; min-width: 40px; max-width: 220px; overflow: hidden; color: var(--ink-2); text-overflow: ellipsis; white-space: nowrap; }
 .name { min-width: 60px; overflow: hidden; font-size: inherit; }
 .title { max-width: min(320px, 100%); padding: 0; overflow: hidden; border: 0; background: none; font-weight: 600; text-overflow: ellipsis; white-space: nowrap; cursor: text; }

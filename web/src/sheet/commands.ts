@@ -44,6 +44,7 @@ export function sheetCommands(page: SheetPage): Command[] {
   const lasts = () => !!doc.value?.plan.frames
   return [
     { id: 'correct', label: 'Correct the words', keys: ['Enter'], enabled: onWords, why: WORDS_FIRST, run: () => page.rows.value?.edit() },
+    { id: 'proof', label: 'Proof', keys: ['Shift+P'], enabled: ready, run: () => openDrawer('proof') },
     { id: 'export', label: 'Export', keys: ['X'], enabled: ready, run: () => openDrawer('export') },
     { id: 'history', label: 'History', keys: ['H'], enabled: ready, run: () => openDrawer('history') },
     { id: 'to-front', label: 'Move to the start', keys: ['Ctrl+Home'], enabled: onAny, why: WORDS_FIRST, run: () => moving.moveTo('front') },

@@ -2,6 +2,7 @@ import { h, type VNode } from 'vue'
 import { keepShapes } from '@/delivery/shapes'
 import ExportDrawer from '@/delivery/ExportDrawer.vue'
 import ShapesDialog from '@/delivery/ShapesDialog.vue'
+import ProofDrawer from '@/proof/ProofDrawer.vue'
 import HistoryDrawer from '@/document/HistoryDrawer.vue'
 import type { Doc } from '@/document/useDocument'
 import type { Choices } from '@/shared/useChoices'
@@ -23,7 +24,7 @@ import SuggestDrawer from './SuggestDrawer.vue'
 import TrimDrawer from './TrimDrawer.vue'
 import type { SheetPage } from './useSheetPage'
 
-export type Drawer = 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix'
+export type Drawer = 'proof' | 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix'
 export type Dialog = 'editions' | 'dressing' | 'house' | 'shapes'
 
 /** The page of a clip, and what is there once it has been read. */
@@ -38,15 +39,12 @@ const suggestions = ({ page, doc }: Open, cuts: boolean) =>
 
 /** What stands beside the rows, by the name it is opened with. */
 const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
-  export: ({ page, doc, time }) => {
-    /** What shows (or plays) something of the Shelf, where it does. */
-    const open = (media: string, seconds: number) => {
-      const layer = doc.sheet.layers?.find(({ content }) => Object.values(content).includes(media))
-      if (layer) page.laying.openLayer(layer.id)
-      page.player.show(seconds)
-    }
-    return h(ExportDrawer, { doc, time, onOpen: open, onClose: page.close })
-  },
+  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onClose: page.close }),
+  proof: ({ page, doc, choices }) =>
+    h(ProofDrawer, {
+      key: doc.id, doc, choices, proof: page.proof, onClose: page.close, onGo: page.player.show, onHear: (start, end) => void page.playPart(start, end),
+      onEdit: page.edit, onCorrect: (correction, recording) => void page.sheet.correct(correction, recording), onOpenLayer: page.laying.openLayer,
+    }),
   history: ({ page, doc }) => h(HistoryDrawer, { doc, onBack: page.sheet.goBack, onClose: page.close }),
   layer: ({ page, doc, choices, time }) => {
     const { layer, own, drawn, change, tryOut, nudge, layOver, setApart, remove } = page.laying
@@ -76,7 +74,7 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
   },
   captions: ({ page, doc, choices, time }) =>
     h(CaptionsDrawer, {
-      doc, choices, time, chooseStyle: chooseStyle(page), onEdit: page.edit, onKeywords: () => findKeywords(page), onOpen: page.laying.openLayer, onClose: page.close,
+      doc, choices, time, chooseStyle: chooseStyle(page), letters: page.proof.open.value.filter((each) => each.check === 'letters'), onEdit: page.edit, onKeywords: () => findKeywords(page), onOpen: page.laying.openLayer, onClose: page.close,
       onWord: (first, last, hidden) => void layWording(page, [first, last], hidden),
       onWrite: (first, last, text) => void writeWording(page, [first, last], text),
       onLayout: (layout) => void page.edit([{ type: 'set_layout', layout }]),

@@ -11,6 +11,7 @@ import { fps } from '@/player/timeline'
 import { usePeaks } from '@/player/usePeaks'
 import { usePlayer } from '@/player/usePlayer'
 import { usePlayPart } from '@/player/usePlayPart'
+import { useProof } from '@/proof/useProof'
 import { busy } from '@/recordings/recording'
 import { useChoices } from '@/shared/useChoices'
 import { seenAt } from '@/stage/seen'
@@ -117,6 +118,7 @@ export function useSheetPage(id: Ref<string>) {
     solo, sheet, doc, plan, edit, ask, choices, first, sources, home, preparing, player, rows, picture, letters, chosen, refs, hasWords, said, drawer, dialog, openDrawer, laying, isThere, seen, pin,
     close: () => openDrawer(null),
     peaks: usePeaks(sources),
+    proof: useProof(doc),
     moving: useMoving(sheet, refs, () => rows.value?.clear()),
     clip: useClip(id, sheet, home),
     trimming: useTrimming(plan, player),

@@ -5,7 +5,7 @@ from collections.abc import Iterator
 from hovvet.core.proof.fault import Fix, Where
 from hovvet.core.proof.looked import Heard, Looked
 from hovvet.core.proof.registry import Found, check
-from hovvet.core.proof.thresholds import LARGEST_FILE
+from hovvet.core.render.output import Output, expected_bytes
 from hovvet.core.sheet.edits import CutWords, Edit, RemovePiece, TrimPiece
 from hovvet.core.sheet.starting import edges_of
 from hovvet.core.time import clock
@@ -61,8 +61,9 @@ def _without(looked: Looked, last: Heard, after: list[Heard]) -> list[Edit]:
 def too_large(looked: Looked) -> Iterator[Found]:
     """By the file that is there, else by what is expected of one."""
     limit = looked.target.outlet.file_limit
-    size = looked.file.bytes if looked.file else looked.size
-    if limit is not None and size is not None and size > limit * LARGEST_FILE:
+    outlet, plan = looked.target.outlet, looked.plan
+    size = looked.file.bytes if looked.file else expected_bytes(Output(), outlet, plan.rate.fps, plan.seconds)
+    if limit is not None and size > limit:
         what = "is" if looked.file else "would be about"
         yield Found(
             "",

@@ -6,6 +6,7 @@ from hovvet.core.proof.fault import Fix, Where
 from hovvet.core.proof.looked import Looked, OnShelf
 from hovvet.core.proof.registry import Found, check
 from hovvet.core.sheet.edits import RemoveLayer, RemovePiece
+from hovvet.core.time import clock
 
 
 @check("licence", "Not to be used", "licences", "stops")
@@ -15,8 +16,10 @@ def refused(looked: Looked) -> Iterator[Found]:
         if each.refusal:
             where = _where(looked, each)
             fix = (Fix(label="Take it off", edits=(RemoveLayer(layer=where.layer),)),) if where.layer else ()
+            at = looked.plan.rate.seconds(each.frame)
             says = (
-                f"“{each.name}” may not be used: {each.refusal}. Show another one, or change its licence on the Shelf."
+                f"“{each.name}”, at {clock(at)}, may not be used: {each.refusal}. Choose another one there, or change its "
+                "licence on the Shelf."
             )
             yield Found(each.media, says, where, fix)
 

@@ -6,10 +6,10 @@ from itertools import groupby
 from hovvet.core.proof.fault import Fix, Rewriting
 from hovvet.core.proof.looked import Heard, Looked
 from hovvet.core.proof.registry import Found, check
-from hovvet.core.proof.thresholds import UNSURE
 from hovvet.core.value import with_changes
 from hovvet.core.words.corrections import Rewritten
 from hovvet.core.words.glossary import nearly
+from hovvet.core.words.transcript import DOUBTFUL
 
 
 @check("unsure", "Words still to check", "words", "look")
@@ -17,7 +17,7 @@ def unsure(looked: Looked) -> Iterator[Found]:
     """Words that the recogniser was not sure of, side by side as one."""
 
     def doubted(each: Heard) -> tuple[bool, str]:
-        return each.word.kind == "word" and each.word.confidence < UNSURE, each.spot.piece.id
+        return each.word.kind == "word" and each.word.confidence < DOUBTFUL, each.spot.piece.id
 
     for (is_one, _), words in groupby(looked.heard, key=doubted):
         if not is_one:

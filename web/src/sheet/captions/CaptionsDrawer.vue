@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import type { Fault } from '@/proof/useProof'
 import { computed, onMounted, ref } from 'vue'
 import { api, got } from '@/api/client'
 import { useCommands } from '@/commands/registry'
@@ -14,7 +15,7 @@ import FieldsForm from '@/shared/FieldsForm.vue'
 import StylePicker from './StylePicker.vue'
 
 /** How the captions of the clip look, set in its own words, how its words are grouped into them, and each one by hand. */
-const props = defineProps<{ doc: Doc; choices: Choices; time: number; chooseStyle: ChooseStyle }>()
+const props = defineProps<{ doc: Doc; choices: Choices; time: number; chooseStyle: ChooseStyle; letters: Fault[] }>()
 const emit = defineEmits<{
   close: []; layout: [layout: CaptionLayout]; go: [seconds: number]
   edit: [edits: Edit[]]; keywords: []; open: [layer: string]; word: [first: WordRef, last: WordRef, hidden: boolean]; write: [first: WordRef, last: WordRef, text: string]
@@ -71,7 +72,7 @@ onMounted(() => heading.value?.focus())
       <FieldsForm :values="{ ...layout }" :fields="choices.layout_fields" @change="$emit('layout', $event as CaptionLayout)" />
     </details>
     <h3>Style</h3>
-    <p v-if="doc.unwritten" class="alarm" role="status">No font here has {{ doc.unwritten }}: left out of the picture. Word those captions otherwise, or bring in a font that has it.</p>
+    <p v-for="each in letters" :key="each.key" class="alarm" role="status">{{ each.says }}</p>
     <StylePicker :sheet="doc.sheet" :choices="choices" :words="words" :choose="chooseStyle" />
     <el-button v-if="doc.sheet.captions" size="small" @click="forShow">Use for new clips of this show</el-button>
     <h3>Highlighted words</h3>
