@@ -17,3 +17,4 @@ BLACK, BLACK_SECONDS = 0.012, 0.5  # relative luminance under which a frame is b
 FROZEN, FROZEN_SECONDS = 0.003, 2.0  # largest change of luminance under which a picture stands still; seconds
 CLICK = 12.0  # times as steep as what is around it, in sound
 OPENING = 0.5  # seconds in which something has to be read or somebody seen
+WATCHED = 0.95  # of a file's length that has to have been played, for it to have been watched to the end

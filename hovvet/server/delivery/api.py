@@ -12,11 +12,14 @@ from django.core.files.storage import default_storage
 from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
 from ninja import Field, Router
 
+from hovvet.core.formats.said import SaidParagraph, said
 from hovvet.core.formats.subtitles import SUBTITLES
 from hovvet.core.media.naming import saved_name
+from hovvet.core.plan.upgrade import read_plan
+from hovvet.core.proof.thresholds import WATCHED
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, bits_like, expected_bytes
 from hovvet.core.value import Naming
-from hovvet.server.accounts.access import find, workspace_of
+from hovvet.server.accounts.access import find, user_of, workspace_of
 from hovvet.server.archive import zipped
 from hovvet.server.delivery.beginning import begin_exports, checked
 from hovvet.server.delivery.comparing import State, compare_soon, is_current, job_states, newest_in, state_of
@@ -40,6 +43,20 @@ from hovvet.server.schema import Schema
 
 router = Router(tags=["exports"])
 _MADE_OF = 3  # times its size that a file takes while it is made: its chunks, its sound before it is encoded, itself
+
+
+class WatchedOut(Schema):
+    """Somebody who has watched an export to its end."""
+
+    who: str
+    when: datetime
+
+
+class Watching(Schema):
+    """How much of an export was played."""
+
+    seconds: float = Field(ge=0)
+    """Of it, each counted once."""
 
 
 class ExportOut(Schema):
@@ -73,6 +90,8 @@ class ExportOut(Schema):
     """The kinds of caption files beside the main one."""
     current: bool
     """Whether the edition, its words included, is still as it was."""
+    watched: list[WatchedOut]
+    """Who has watched it to the end."""
     job: JobOut | None
     """What makes it."""
 
@@ -134,7 +153,7 @@ def _export_out(row: Export, job: Job | None, current: bool) -> ExportOut:
         outlet_name=row.name,
         output=row.output,
         created=row.created,
-        seconds=row.plan["samples"] / row.plan["sample_rate"],
+        seconds=row.seconds,
         width=row.plan["width"],
         height=row.plan["height"],
         bytes=file.stat().st_size if ready else 0,
@@ -143,6 +162,7 @@ def _export_out(row: Export, job: Job | None, current: bool) -> ExportOut:
         peak=row.peak,
         captions=[kind for kind in SUBTITLES if row.file(kind).exists()],
         current=current,
+        watched=[WatchedOut(who=each.who.get_username(), when=each.when) for each in row.watched.all()],
         job=JobOut.from_orm(job) if job else None,
     )
 
@@ -151,7 +171,7 @@ def _export_out(row: Export, job: Job | None, current: bool) -> ExportOut:
 def list_exports(request: HttpRequest, document_id: uuid.UUID) -> list[ExportOut]:
     """All exports of a clip, newest first."""
     document = find(request, documents(), pk=document_id)
-    return exports_out(list(document.exports.all()), ClipNow(document))
+    return exports_out(list(document.exports.prefetch_related("watched__who")), ClipNow(document))
 
 
 @router.post("/documents/{document_id}/exports", response=list[ExportOut])
@@ -256,6 +276,21 @@ def retry_export(request: HttpRequest, export_id: uuid.UUID) -> ExportOut:
     return exports_out([row], ClipNow(documents().get(pk=row.document_id)))[0]
 
 
+@router.get("/exports/{export_id}/words", response=list[SaidParagraph])
+def read_words(request: HttpRequest, export_id: uuid.UUID) -> list[SaidParagraph]:
+    """What is heard in an export, to run along with it."""
+    return said(read_plan(find(request, Export.objects.all(), pk=export_id).plan))
+
+
+@router.post("/exports/{export_id}/watched", response=ExportOut)
+def watched(request: HttpRequest, export_id: uuid.UUID, given: Watching) -> ExportOut:
+    """Note that somebody has watched an export; it counts once they have seen it to the end."""
+    row = find(request, Export.objects.all(), pk=export_id)
+    if given.seconds >= WATCHED * row.seconds:
+        row.watched.update_or_create(who=user_of(request))
+    return exports_out([row], ClipNow(documents().get(pk=row.document_id)))[0]
+
+
 @router.delete("/exports/{export_id}", response={204: None})
 def delete_export(request: HttpRequest, export_id: uuid.UUID) -> HttpResponse:
     """Delete an export and its files; the clip stays."""
@@ -288,9 +323,8 @@ def read_all_files(request: HttpRequest, document_id: uuid.UUID, pattern: Naming
 def _file_name(row: Export, kind: str, pattern: str) -> str:
     """What a file is called: by a pattern ("": that of the clip's house style, or the usual one)."""
     worn = sheet_of(row.document).house if not pattern else None
-    seconds = row.plan["samples"] / row.plan["sample_rate"]
     return file_name(
-        pattern or (worn.naming if worn else ""), kind, row.document.title, row.name, seconds, date.today()
+        pattern or (worn.naming if worn else ""), kind, row.document.title, row.name, row.seconds, date.today()
     )
 
 

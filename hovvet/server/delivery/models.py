@@ -3,6 +3,7 @@
 import uuid
 from pathlib import Path
 
+from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import models
 
@@ -45,6 +46,11 @@ class Export(HasFiles):
         return f"{self.document} for {self.outlet}"
 
     @property
+    def seconds(self) -> float:
+        """How long it is."""
+        return float(self.plan["samples"] / self.plan["sample_rate"])
+
+    @property
     def folder(self) -> Path:
         """Where its files are."""
         return Path(default_storage.path(f"exports/{self.pk}"))
@@ -64,3 +70,17 @@ class Export(HasFiles):
     def file(self, kind: str) -> Path:
         """The file of a kind: the one that was asked for, SRT or VTT."""
         return self.folder / f"clip.{kind}"
+
+
+class Watched(models.Model):
+    """Somebody has watched an export to its end."""
+
+    export = models.ForeignKey(Export, models.CASCADE, related_name="watched")
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE)
+    when = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["export", "who"], name="watched_once")]
+
+    def __str__(self) -> str:
+        return f"{self.export}, by {self.who}"

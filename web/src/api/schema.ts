@@ -1789,6 +1789,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/exports/{export_id}/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Words
+         * @description What is heard in an export, to run along with it.
+         */
+        get: operations["hovvet_server_delivery_api_read_words"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exports/{export_id}/watched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Watched
+         * @description Note that somebody has watched an export; it counts once they have seen it to the end.
+         */
+        post: operations["hovvet_server_delivery_api_watched"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/exports/{export_id}": {
         parameters: {
             query?: never;
@@ -7799,6 +7839,11 @@ export interface components {
              * @description Whether the edition, its words included, is still as it was.
              */
             current: boolean;
+            /**
+             * Watched
+             * @description Who has watched it to the end.
+             */
+            watched: components["schemas"]["WatchedOut"][];
             /** @description What makes it. */
             job: components["schemas"]["JobOut"] | null;
         };
@@ -7832,6 +7877,19 @@ export interface components {
              * @default 3
              */
             seconds: number;
+        };
+        /**
+         * WatchedOut
+         * @description Somebody who has watched an export to its end.
+         */
+        WatchedOut: {
+            /** Who */
+            who: string;
+            /**
+             * When
+             * Format: date-time
+             */
+            when: string;
         };
         /**
          * ExportsWanted
@@ -7919,6 +7977,49 @@ export interface components {
             start: number;
             /** End */
             end: number;
+        };
+        /**
+         * SaidParagraph
+         * @description What one voice says, up to a pause or the next voice.
+         */
+        SaidParagraph: {
+            /**
+             * Voice
+             * @description Counted as they are first heard.
+             */
+            voice: number;
+            /** Words */
+            words: components["schemas"]["SaidWord"][];
+        };
+        /**
+         * SaidWord
+         * @description A word that is heard. ``start`` and ``end`` in seconds of the file.
+         */
+        SaidWord: {
+            /**
+             * N
+             * @description Its position among the words of the plan: names it in this file.
+             */
+            n: number;
+            /** Text */
+            text: string;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** @description Names it on the sheet; None for what a voice over the clip says. */
+            ref: components["schemas"]["WordRef"] | null;
+        };
+        /**
+         * Watching
+         * @description How much of an export was played.
+         */
+        Watching: {
+            /**
+             * Seconds
+             * @description Of it, each counted once.
+             */
+            seconds: number;
         };
     };
     responses: never;
@@ -10589,6 +10690,54 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExportOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_api_read_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                export_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SaidParagraph"][];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_api_watched: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                export_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Watching"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -8,13 +8,17 @@ import { useChoices } from '@/shared/useChoices'
 import type { Doc } from '@/document/useDocument'
 import type { Fault } from '@/proof/useProof'
 import { useExports, useLicences, type Export, type Output } from './useExports'
+import type { Schemas } from '@/api/client'
+import WatchBack from './WatchBack.vue'
 import JobLine from '@/shared/JobLine.vue'
 
+type Word = Schemas['SaidWord']
+
 const props = defineProps<{ doc: Doc; time: number; faults: Fault[] }>()
-const emit = defineEmits<{ close: []; proof: [] }>()
+const emit = defineEmits<{ close: []; proof: []; mark: [word: Word, note: string]; go: [word: Word] }>()
 const choices = useChoices()
 const heading = ref<HTMLElement | null>(null)
-const watching = ref<string | null>(null)
+const watching = ref<Export | null>(null)
 const starting = ref(false)
 const TOLD = 3 // faults that are told here; the proof has all of them
 
@@ -30,7 +34,7 @@ const isPart = computed(() => ['png', 'gif', 'webp'].includes(kind.value))
 watch(() => props.doc.editions, (now) => { chosen.value = chosen.value.filter((id) => now.some((each) => each.id === id)) })
 
 const wanted = computed(() => ({ editions: chosen.value, output: isPart.value ? output.value : { ...output.value, start: 0, seconds: 3 } }))
-const { exports, expected, start, retry, remove, cancel } = useExports(toRef(() => props.doc.id), toRef(() => props.doc.version), wanted)
+const { exports, expected, start, retry, remove, cancel, watched } = useExports(toRef(() => props.doc.id), toRef(() => props.doc.version), wanted)
 const { credits } = useLicences(toRef(() => props.doc.id), toRef(() => props.doc.version))
 const { copy, copied } = useClipboard({ legacy: true })
 const copyCredits = () => copy(credits.value.join('\n'))
@@ -39,6 +43,11 @@ const wrong = computed(() => props.faults.filter((each) => each.gravity === 'wro
 
 async function discard(each: Export) {
   if (await sureToDelete(`Delete the file for ${each.outlet_name}?`, 'The clip stays: it can be exported again.')) await remove(each)
+}
+
+function goTo(word: Word) {
+  watching.value = null
+  emit('go', word)
 }
 
 async function begin() {
@@ -114,15 +123,13 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         <span class="time quiet">{{ clock(each.seconds) }}</span>
         <span v-if="each.ready" class="quiet">{{ size(each.bytes) }}</span>
         <span v-if="each.ready && each.lufs != null" class="quiet" title="Measured of the finished file">{{ each.lufs.toFixed(1) }} LUFS, peak {{ each.peak!.toFixed(1) }} dBTP</span>
+        <span v-if="each.watched.length" class="quiet" data-test="watched">Watched to the end by {{ each.watched.map((one) => one.who).join(', ') }}</span>
         <el-tag v-if="each.ready && !each.current" size="small" type="warning">Clip changed since</el-tag>
       </div>
       <JobLine v-if="each.job && !each.ready" :job="each.job" :name="`Export for ${each.outlet_name}`" @cancel="cancel(each)" @retry="retry(each)" />
       <template v-if="each.ready">
-        <video v-if="watching === each.id" :src="file(each, each.output.kind ?? 'mp4', false)" controls autoplay></video>
         <div class="links">
-          <el-button v-if="plays(each)" size="small" @click="watching = watching === each.id ? null : each.id">
-            {{ watching === each.id ? 'Hide' : 'Watch' }}
-          </el-button>
+          <el-button v-if="plays(each)" size="small" @click="watching = each">Watch back</el-button>
           <a :href="file(each, each.output.kind ?? 'mp4')" download>{{ (each.output.kind ?? 'mp4').toUpperCase() }}</a>
           <a v-for="captions in each.captions" :key="captions" :href="file(each, captions)" download>{{ captions.toUpperCase() }}</a>
           <span class="grow" />
@@ -130,6 +137,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         </div>
       </template>
     </article>
+    <WatchBack v-if="watching" :export="watching" @close="watching = null" @watched="watched(watching, $event)" @mark="(word, note) => $emit('mark', word, note)" @go="goTo" />
   </section>
 </template>
 
@@ -150,5 +158,4 @@ article { display: flex; flex-direction: column; gap: 8px; padding-top: 12px; bo
 .head > * { white-space: nowrap; }
 .links { display: flex; flex-wrap: wrap; gap: 4px 12px; align-items: center; font-size: 14px; }
 .grow { flex: 1; }
-video { width: 100%; max-height: 380px; background: var(--ink); }
 </style>

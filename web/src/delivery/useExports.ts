@@ -36,6 +36,7 @@ export function useExports(id: Ref<string>, version: Ref<number>, wanted: Ref<{ 
     start: () => act(got(api.POST('/api/documents/{document_id}/exports', { params: path(), body: wanted.value }))),
     retry: (each: Export) => act(got(api.POST('/api/exports/{export_id}/retry', { params: { path: { export_id: each.id } } }))),
     remove: (each: Export) => act(got(api.DELETE('/api/exports/{export_id}', { params: { path: { export_id: each.id } } }))),
+    watched: (each: Export, seconds: number) => act(got(api.POST('/api/exports/{export_id}/watched', { params: { path: { export_id: each.id } }, body: { seconds } }))),
     cancel: (each: Export) => act(got(api.POST('/api/jobs/{job_id}/cancel', { params: { path: { job_id: each.job?.id ?? '' } } }))),
   }
 }

@@ -15,6 +15,7 @@ import EditionsDialog from './EditionsDialog.vue'
 import HookDrawer from './HookDrawer.vue'
 import HouseDialog from './HouseDialog.vue'
 import { layBroll, shownIn } from './kinds/broll/lay'
+import { goToWord, markAt } from './kinds/marker/markers'
 import MarkersDrawer from './kinds/marker/MarkersDrawer.vue'
 import { layPunch } from './kinds/punch/lay'
 import { layWording, writeWording } from './kinds/wording/lay'
@@ -39,7 +40,7 @@ const suggestions = ({ page, doc }: Open, cuts: boolean) =>
 
 /** What stands beside the rows, by the name it is opened with. */
 const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
-  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onClose: page.close }),
+  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onMark: (word, note) => void markAt(page, word, note), onGo: (word) => goToWord(page, word), onClose: page.close }),
   proof: ({ page, doc, choices }) =>
     h(ProofDrawer, {
       key: doc.id, doc, choices, proof: page.proof, onClose: page.close, onGo: page.player.show, onHear: (start, end) => void page.playPart(start, end),
