@@ -21,6 +21,7 @@ from hovvet.server.documents.words_api import router as words
 from hovvet.server.jobs.api import router as jobs
 from hovvet.server.passages.api import router as passages
 from hovvet.server.passages.hooks_api import router as hooks
+from hovvet.server.posts.api import router as posts
 from hovvet.server.problems import handle_problems
 from hovvet.server.proof.api import router as proof
 from hovvet.server.recordings.api import router as recordings
@@ -44,6 +45,7 @@ api.add_router("/documents", sweeping)
 api.add_router("/documents", suggesting)
 api.add_router("/documents", hooks)
 api.add_router("/documents", shapes)
+api.add_router("/documents", posts)
 api.add_router("/documents", proof)
 api.add_router("/narration", narration)
 api.add_router("/outlets", outlets)

@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "hovvet.server.styles",
     "hovvet.server.passages",
     "hovvet.server.clips",
+    "hovvet.server.posts",
     "hovvet.server.proof",
     "hovvet.server.delivery",
     "hovvet.server.upkeep",

@@ -15,7 +15,7 @@ from hovvet.core.picture.strip import Strip
 from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.proof.checks import CHECKS
 from hovvet.core.proof.fault import Fault
-from hovvet.core.proof.looked import Looked, OnShelf, looked_at
+from hovvet.core.proof.looked import Looked, looked_at
 from hovvet.core.proof.measured import Measured
 from hovvet.core.proof.proofing import proof, stopping
 from hovvet.core.sheet.contents.base import Content
@@ -30,6 +30,7 @@ from hovvet.core.sheet.edits import BringBack, CutWords, Edit, PutLayer
 from hovvet.core.sheet.model import Edition, Layer, Piece, Sheet, Span, WordRef
 from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.upgrade import read_edit
+from hovvet.core.shelf.used import OnShelf
 from hovvet.core.sound.energy import Energy
 from hovvet.core.time import Rate
 from hovvet.core.value import with_changes

@@ -217,11 +217,14 @@ class Standing(ShelfCase):
         self.assertEqual(self.client.get(uses).json(), [])
 
     def licences(self, path: str) -> tuple[list[str], list[dict]]:
-        credits = self.client.get(f"{path}/licences").json()["credits"]
+        credits = self.client.get(f"{path}/editions/e1/post").json()["credits"]
         faults = self.client.get(f"{path}/proof").json()["faults"]
         self.assertEqual(
             [each["says"] for each in faults if each["check"] == "credit"],
-            [f"The text for the post has to name {line}." for line in credits],
+            [
+                f"The text for the post has to name {line}. Write that text: the line is put under it."
+                for line in credits
+            ],
         )
         return credits, [each for each in faults if each["gravity"] == "stops"]
 

@@ -17,7 +17,8 @@ Margin = Annotated[int, Field(ge=0, le=LARGEST)]
 class Outlet(BaseModel):
     """``width`` x ``height`` in pixels, even; ``longest`` in seconds; ``lufs`` integrated loudness;
     ``peak`` true peak in dBTP; ``safe`` the margins (left, top, right, bottom) in pixels that
-    an outlet may cover with its own controls; ``file_limit`` in bytes, None for none."""
+    an outlet may cover with its own controls; ``file_limit`` in bytes, None for none;
+    ``post_letters`` and ``post_hashtags`` how much the text beside it may have."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -30,6 +31,8 @@ class Outlet(BaseModel):
     peak: Annotated[float, Field(ge=-9, le=0)] = -1.5
     safe: tuple[Margin, Margin, Margin, Margin] = (60, 120, 60, 120)
     file_limit: Annotated[int, Field(ge=1_000_000)] | None = None
+    post_letters: Annotated[int, Field(ge=20, le=20_000)] = 2_200
+    post_hashtags: Annotated[int, Field(ge=0, le=60)] = 8
 
     def too_long(self, seconds: float) -> bool:
         """Whether a clip lasts longer than the outlet takes."""
@@ -55,8 +58,26 @@ OUTLETS: dict[str, Outlet] = {
     for outlet in (
         Outlet(key="tall", name="Tall feed", width=1080, height=1920, longest=60, safe=(80, 220, 80, 420)),
         Outlet(key="portrait", name="Portrait feed", width=1080, height=1350, longest=90, safe=(60, 80, 60, 120)),
-        Outlet(key="square", name="Square feed", width=1080, height=1080, longest=90, safe=(60, 60, 60, 80)),
-        Outlet(key="wide", name="Wide player", width=1920, height=1080, longest=180, safe=(120, 60, 120, 70)),
+        Outlet(
+            key="square",
+            name="Square feed",
+            width=1080,
+            height=1080,
+            longest=90,
+            safe=(60, 60, 60, 80),
+            post_letters=1_000,
+            post_hashtags=5,
+        ),
+        Outlet(
+            key="wide",
+            name="Wide player",
+            width=1920,
+            height=1080,
+            longest=180,
+            safe=(120, 60, 120, 70),
+            post_letters=5_000,
+            post_hashtags=12,
+        ),
     )
 }
 

@@ -18,22 +18,12 @@ from hovvet.core.sheet.contents.base import Content
 from hovvet.core.sheet.edits import Batch, Edit
 from hovvet.core.sheet.model import Edition, Piece, Sheet, WordRef
 from hovvet.core.sheet.places import Spot
+from hovvet.core.shelf.used import OnShelf
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript, Word
 
 _OFF = 1.0  # pixels by which something may be over the edge of the safe area
-
-
-class OnShelf(NamedTuple):
-    """Something of the workspace that is shown or heard from a frame on: why it may not be (``refusal``, the end of a sentence;
-    "" where it may), and the line that a post of it has to have ("" for none)."""
-
-    media: str
-    name: str
-    frame: int
-    refusal: str = ""
-    credit: str = ""
 
 
 class Heard(NamedTuple):

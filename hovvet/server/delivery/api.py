@@ -36,7 +36,6 @@ from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
-from hovvet.server.proof.shelf_used import credits_of
 from hovvet.server.ranges import attachment, ranged_file
 from hovvet.server.recordings.models import Recording
 from hovvet.server.schema import Schema
@@ -116,13 +115,6 @@ class Expected(Schema):
     """About how many."""
 
 
-class LicencesOut(Schema):
-    """What the owners of what a clip shows and plays ask for."""
-
-    credits: list[str]
-    """The lines that a post of the clip has to have, each once."""
-
-
 class ClipOut(Schema):
     """A clip as lists show it: its stretches, and how far its newest export is."""
 
@@ -193,16 +185,6 @@ def _check_space(needed: int) -> None:
         raise Problem(
             507, "There is not enough free space on the server's disk for this. Free some, then export again."
         )
-
-
-@router.get("/documents/{document_id}/licences", response=LicencesOut)
-def read_licences(request: HttpRequest, document_id: uuid.UUID) -> LicencesOut:
-    """What the owners of what a clip shows and plays ask for, in any of its editions."""
-    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
-    clip = ClipNow(document)
-    plans = [made.plan for each in sheet_of(document).editions if (made := clip.made(each.id, Output()))]
-    credits = dict.fromkeys(line for plan in plans for line in credits_of(document.workspace, plan))
-    return LicencesOut(credits=list(credits))
 
 
 @router.post("/documents/{document_id}/exports/expected", response=list[Expected])

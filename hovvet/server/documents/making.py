@@ -7,6 +7,7 @@ from hovvet.core.sheet.model import Sheet
 from hovvet.core.sheet.starting import captions_of, clip_sheet, clip_title, desk_sheet, framed
 from hovvet.core.sheet.upgrade import read_captions
 from hovvet.server.accounts.models import Workspace
+from hovvet.server.documents.events import copied
 from hovvet.server.documents.listing import listed
 from hovvet.server.documents.models import Document, Revision
 from hovvet.server.documents.opening import sheet_of
@@ -77,4 +78,6 @@ def show_of(clip: Document) -> Show:
 
 def copy_clip(clip: Document) -> Document:
     """Another clip, the same so far."""
-    return create_document(clip.workspace, Document.Kind.CLIP, f"{clip.title} (copy)", sheet_of(clip))
+    copy = create_document(clip.workspace, Document.Kind.CLIP, f"{clip.title} (copy)", sheet_of(clip))
+    copied.send(Document, clip=clip, copy=copy)
+    return copy

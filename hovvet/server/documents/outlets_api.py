@@ -6,7 +6,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router
 from pydantic import ValidationError
 
-from hovvet.core.plan.outlets import Outlet
+from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
 from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, workspace_of
 from hovvet.server.documents.models import CustomOutlet
@@ -21,7 +21,8 @@ MOST_OUTLETS = 50
 
 class OutletWanted(Schema):
     """An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
-    (left, top, right, bottom) in pixels, and the largest file in bytes, if there is a limit."""
+    (left, top, right, bottom) in pixels, the largest file in bytes, if there is a limit, and how
+    many letters and hashtags the text of a post may have."""
 
     name: SomeText = Field(min_length=1, max_length=60)
     width: int
@@ -30,6 +31,8 @@ class OutletWanted(Schema):
     lufs: float = -14.0
     safe: tuple[int, int, int, int] = (0, 0, 0, 0)
     file_limit: int | None = None
+    post_letters: int = NEW_OUTLET.post_letters
+    post_hashtags: int = NEW_OUTLET.post_hashtags
 
 
 def _checked(wanted: OutletWanted) -> dict[str, object]:

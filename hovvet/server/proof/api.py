@@ -13,6 +13,8 @@ from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, user_of
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened
+from hovvet.server.posts.shelf_used import credits_of
+from hovvet.server.posts.writing import text_of
 from hovvet.server.problems import Problem
 from hovvet.server.proof.models import LeftAsItIs
 from hovvet.server.proof.proving import looked
@@ -68,7 +70,8 @@ def read_proof(request: HttpRequest, document_id: uuid.UUID, edition: str | None
     """What is wrong with an edition (the first, unless it is told): what needs no drawing is looked at anew, what does as of
     its finished file, while that is of the clip as it stands."""
     now = opened(_clip(request, document_id), edition)
-    seen = looked(now)
+    post = text_of(now.document, now.edition.id).post
+    seen = looked(now, "" if post.is_empty else post.written(credits_of(now.document.workspace, now.plan)))
     left = {each.key: each for each in now.document.left_as_it_is.select_related("who")}
     return ProofOut(
         edition=now.edition.id,

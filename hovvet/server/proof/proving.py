@@ -8,9 +8,9 @@ from hovvet.core.proof.measured import Measured
 from hovvet.core.proof.proofing import stopping
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import Opened
+from hovvet.server.posts.shelf_used import shelf_used
 from hovvet.server.problems import Problem
 from hovvet.server.proof.models import FileMeasured
-from hovvet.server.proof.shelf_used import shelf_used
 
 
 def looked(now: Opened, post: str = "") -> Looked:

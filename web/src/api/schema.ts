@@ -1038,6 +1038,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/editions/{edition}/post": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Post
+         * @description What goes with an edition.
+         */
+        get: operations["hovvet_server_posts_api_read_post"];
+        /**
+         * Write Post
+         * @description Write it; 409 with what is there when somebody else has written in the meantime.
+         */
+        put: operations["hovvet_server_posts_api_write_post"];
+        post?: never;
+        /**
+         * As For All
+         * @description Let an edition have the text of all again.
+         */
+        delete: operations["hovvet_server_posts_api_as_for_all"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/editions/{edition}/post/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer
+         * @description First lines, a body and hashtags, from what is said in the clip.
+         */
+        get: operations["hovvet_server_posts_api_offer"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/proof": {
         parameters: {
             query?: never;
@@ -1703,26 +1751,6 @@ export interface paths {
          * @description Export editions of a clip as they stand. What is asked for twice is made once.
          */
         post: operations["hovvet_server_delivery_api_start_exports"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/documents/{document_id}/licences": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Read Licences
-         * @description What the owners of what a clip shows and plays ask for, in any of its editions.
-         */
-        get: operations["hovvet_server_delivery_api_read_licences"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -2454,7 +2482,8 @@ export interface components {
          * Outlet
          * @description ``width`` x ``height`` in pixels, even; ``longest`` in seconds; ``lufs`` integrated loudness;
          *     ``peak`` true peak in dBTP; ``safe`` the margins (left, top, right, bottom) in pixels that
-         *     an outlet may cover with its own controls; ``file_limit`` in bytes, None for none.
+         *     an outlet may cover with its own controls; ``file_limit`` in bytes, None for none;
+         *     ``post_letters`` and ``post_hashtags`` how much the text beside it may have.
          */
         Outlet: {
             /** Key */
@@ -2494,6 +2523,16 @@ export interface components {
             ];
             /** File Limit */
             file_limit?: number | null;
+            /**
+             * Post Letters
+             * @default 2200
+             */
+            post_letters: number;
+            /**
+             * Post Hashtags
+             * @default 8
+             */
+            post_hashtags: number;
         };
         /**
          * Rate
@@ -7348,6 +7387,123 @@ export interface components {
             edition?: string | null;
         };
         /**
+         * Post
+         * @description What a person writes of it; what has to be named is put under it by itself.
+         */
+        Post: {
+            /**
+             * First Line
+             * @description What many see of it at first.
+             * @default
+             */
+            first_line: string;
+            /**
+             * Body
+             * @description The rest of the text.
+             * @default
+             */
+            body: string;
+            /**
+             * Hashtags
+             * @description Each with its #.
+             * @default []
+             */
+            hashtags: string[];
+            /**
+             * Link
+             * @description Where more is to be found; "" for nowhere.
+             * @default
+             */
+            link: string;
+        };
+        /**
+         * PostOut
+         * @description The text for the post of an edition.
+         */
+        PostOut: {
+            /**
+             * Edition
+             * @description By id.
+             */
+            edition: string;
+            post: components["schemas"]["Post"];
+            /**
+             * Own
+             * @description Whether it is of this edition alone.
+             */
+            own: boolean;
+            /**
+             * Version
+             * @description Of the text; 0 while none is kept.
+             */
+            version: number;
+            /**
+             * Credits
+             * @description Lines that have to be in it, and are put under it.
+             */
+            credits: string[];
+            /**
+             * Text
+             * @description All of it, as it is copied.
+             */
+            text: string;
+            /**
+             * Letters
+             * @description How many it has.
+             */
+            letters: number;
+            /**
+             * Letters Limit
+             * @description How many the outlet takes.
+             */
+            letters_limit: number;
+            /**
+             * Hashtags
+             * @description How many it has.
+             */
+            hashtags: number;
+            /**
+             * Hashtags Limit
+             * @description How many the outlet takes.
+             */
+            hashtags_limit: number;
+        };
+        /**
+         * Writing
+         * @description What is written, over what had this version; for one edition alone, or for all.
+         */
+        Writing: {
+            post: components["schemas"]["Post"];
+            /** Version */
+            version: number;
+            /**
+             * Alone
+             * @description For this edition alone.
+             * @default false
+             */
+            alone: boolean;
+        };
+        /**
+         * OfferedOut
+         * @description What could stand in it, from the words of the clip.
+         */
+        OfferedOut: {
+            /**
+             * First Lines
+             * @description The best first.
+             */
+            first_lines: string[];
+            /** Body */
+            body: string;
+            /**
+             * Hashtags
+             * @description The best first.
+             */
+            hashtags: string[];
+            /** @description A whole text to begin from. */
+            begun: components["schemas"]["Post"];
+        };
+        /**
          * FaultOut
          * @description A fault, and whether somebody left it as it is.
          */
@@ -7513,7 +7669,8 @@ export interface components {
         /**
          * OutletWanted
          * @description An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
-         *     (left, top, right, bottom) in pixels, and the largest file in bytes, if there is a limit.
+         *     (left, top, right, bottom) in pixels, the largest file in bytes, if there is a limit, and how
+         *     many letters and hashtags the text of a post may have.
          */
         OutletWanted: {
             /** Name */
@@ -7546,6 +7703,16 @@ export interface components {
             ];
             /** File Limit */
             file_limit?: number | null;
+            /**
+             * Post Letters
+             * @default 2200
+             */
+            post_letters: number;
+            /**
+             * Post Hashtags
+             * @default 8
+             */
+            post_hashtags: number;
         };
         /**
          * ShowNamed
@@ -7908,17 +8075,6 @@ export interface components {
              *     }
              */
             output: components["schemas"]["Output"];
-        };
-        /**
-         * LicencesOut
-         * @description What the owners of what a clip shows and plays ask for.
-         */
-        LicencesOut: {
-            /**
-             * Credits
-             * @description The lines that a post of the clip has to have, each once.
-             */
-            credits: string[];
         };
         /**
          * Expected
@@ -9594,6 +9750,111 @@ export interface operations {
             };
         };
     };
+    hovvet_server_posts_api_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_posts_api_write_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Writing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_posts_api_as_for_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_posts_api_offer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferedOut"];
+                };
+            };
+        };
+    };
     hovvet_server_proof_api_read_proof: {
         parameters: {
             query?: {
@@ -10608,28 +10869,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ExportOut"][];
-                };
-            };
-        };
-    };
-    hovvet_server_delivery_api_read_licences: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                document_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["LicencesOut"];
                 };
             };
         };

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useClipboard, useStorage } from '@vueuse/core'
+import { useStorage } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, toRef, watch } from 'vue'
 import { closing, useCommands } from '@/commands/registry'
 import { sureToDelete } from '@/shared/ask'
@@ -7,7 +7,7 @@ import { clock, size } from '@/shared/format'
 import { useChoices } from '@/shared/useChoices'
 import type { Doc } from '@/document/useDocument'
 import type { Fault } from '@/proof/useProof'
-import { useExports, useLicences, type Export, type Output } from './useExports'
+import { useExports, type Export, type Output } from './useExports'
 import type { Schemas } from '@/api/client'
 import WatchBack from './WatchBack.vue'
 import JobLine from '@/shared/JobLine.vue'
@@ -15,7 +15,7 @@ import JobLine from '@/shared/JobLine.vue'
 type Word = Schemas['SaidWord']
 
 const props = defineProps<{ doc: Doc; time: number; faults: Fault[] }>()
-const emit = defineEmits<{ close: []; proof: []; mark: [word: Word, note: string]; go: [word: Word] }>()
+const emit = defineEmits<{ close: []; proof: []; post: []; mark: [word: Word, note: string]; go: [word: Word] }>()
 const choices = useChoices()
 const heading = ref<HTMLElement | null>(null)
 const watching = ref<Export | null>(null)
@@ -35,9 +35,6 @@ watch(() => props.doc.editions, (now) => { chosen.value = chosen.value.filter((i
 
 const wanted = computed(() => ({ editions: chosen.value, output: isPart.value ? output.value : { ...output.value, start: 0, seconds: 3 } }))
 const { exports, expected, start, retry, remove, cancel, watched } = useExports(toRef(() => props.doc.id), toRef(() => props.doc.version), wanted)
-const { credits } = useLicences(toRef(() => props.doc.id), toRef(() => props.doc.version))
-const { copy, copied } = useClipboard({ legacy: true })
-const copyCredits = () => copy(credits.value.join('\n'))
 const stops = computed(() => props.faults.filter((each) => each.gravity === 'stops'))
 const wrong = computed(() => props.faults.filter((each) => each.gravity === 'wrong'))
 
@@ -110,11 +107,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
     <el-button ref="go" type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length || stops.length > 0" data-test="export" @click="begin">
       {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
     </el-button>
-    <div v-if="credits.length" class="credits" data-test="credits">
-      <b>Credits to include in the post</b>
-      <span v-for="line in credits" :key="line">{{ line }}</span>
-      <el-button size="small" @click="copyCredits">{{ copied ? 'Copied' : 'Copy the credits' }}</el-button>
-    </div>
+    <el-button @click="$emit('post')">Text for the post…</el-button>
     <a v-if="ready.length > 1" class="all" :href="`/api/documents/${doc.id}/exports/files.zip${pattern ? `?pattern=${encodeURIComponent(pattern)}` : ''}`" download data-test="all-files">Download all files (.zip, {{ size(ready.reduce((sum, each) => sum + each.bytes, 0)) }})</a>
     <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>
     <article v-for="each in exports" :key="each.id" :data-ready="each.ready">
@@ -142,12 +135,12 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
 </template>
 
 <style scoped>
+section > .el-button { margin-left: 0; }
 .drawer { display: flex; flex-direction: column; gap: 12px; padding: 14px 16px; height: 100%; overflow-y: auto; background: var(--paper); }
 h2:focus { outline: none; }
 header { display: flex; align-items: center; justify-content: space-between; }
 .editions { display: flex; flex-direction: column; line-height: 1.4; }
 .editions .el-checkbox { height: auto; padding: 3px 0; margin: 0; white-space: normal; }
-.credits { display: flex; flex-direction: column; gap: 4px; align-items: flex-start; padding: 8px 10px; background: var(--paper-2); font-size: 13px; }
 .faults { display: flex; flex-direction: column; gap: 6px; align-items: flex-start; padding: 8px 10px; border-left: 3px solid var(--pencil); background: var(--paper-2); }
 .faults p { font-size: 13px; }
 .settings { display: flex; flex-direction: column; gap: 8px; align-items: flex-start; padding: 10px 0 2px; }

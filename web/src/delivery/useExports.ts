@@ -40,12 +40,3 @@ export function useExports(id: Ref<string>, version: Ref<number>, wanted: Ref<{ 
     cancel: (each: Export) => act(got(api.POST('/api/jobs/{job_id}/cancel', { params: { path: { job_id: each.job?.id ?? '' } } }))),
   }
 }
-
-/** The lines that a post of a clip has to have. */
-export function useLicences(id: Ref<string>, version: Ref<number>) {
-  const query = useQuery({
-    queryKey: ['licences', id, version],
-    queryFn: () => got(api.GET('/api/documents/{document_id}/licences', { params: { path: { document_id: id.value } } })),
-  })
-  return { credits: computed(() => query.data.value?.credits ?? []) }
-}

@@ -54,8 +54,8 @@ const SIDES = ['Left', 'Top', 'Right', 'Bottom']
 function edit(key: string) {
   const known = outlets.value.find((each) => each.key === key) ?? choices.value?.new_outlet
   if (!known) return
-  const { name, width, height, longest, lufs, file_limit } = known
-  Object.assign(wanted, { name: key === 'new' ? '' : name, width, height, longest, lufs, safe: [...known.safe!], file_limit: file_limit ?? null })
+  const { name, width, height, longest, lufs, file_limit, post_letters, post_hashtags } = known
+  Object.assign(wanted, { name: key === 'new' ? '' : name, width, height, longest, lufs, safe: [...known.safe!], file_limit: file_limit ?? null, post_letters, post_hashtags })
   failed.value = ''
   editing.value = key
 }
@@ -115,6 +115,8 @@ async function save() {
       <label>Loudness (LUFS) <el-input-number v-model="wanted.lufs" size="small" :min="limits('lufs').minimum" :max="limits('lufs').maximum" aria-label="Loudness (LUFS)" /></label>
       <label v-for="(side, n) in SIDES" :key="side">Safe area, {{ side.toLowerCase() }} (px) <el-input-number v-model="wanted.safe![n]" size="small" :min="0" :aria-label="`Safe area, ${side.toLowerCase()} (px)`" /></label>
       <label>Largest file (MB) <el-input-number v-model="megabytes" size="small" :min="1" :value-on-clear="null" aria-label="Largest file (MB)" /></label>
+      <label>Text of a post (letters) <el-input-number v-model="wanted.post_letters" size="small" :min="limits('post_letters').minimum" :max="limits('post_letters').maximum" aria-label="Text of a post (letters)" /></label>
+      <label>Hashtags, at most <el-input-number v-model="wanted.post_hashtags" size="small" :min="limits('post_hashtags').minimum" :max="limits('post_hashtags').maximum" aria-label="Hashtags, at most" /></label>
       <p v-if="failed" class="alarm" role="alert">{{ failed }}</p>
       <div>
         <el-button size="small" type="primary" native-type="submit" :disabled="!wanted.name.trim()">Keep</el-button>

@@ -1,6 +1,7 @@
 import { h, type VNode } from 'vue'
 import { keepShapes } from '@/delivery/shapes'
 import ExportDrawer from '@/delivery/ExportDrawer.vue'
+import PostDrawer from '@/delivery/PostDrawer.vue'
 import ShapesDialog from '@/delivery/ShapesDialog.vue'
 import ProofDrawer from '@/proof/ProofDrawer.vue'
 import HistoryDrawer from '@/document/HistoryDrawer.vue'
@@ -25,7 +26,7 @@ import SuggestDrawer from './SuggestDrawer.vue'
 import TrimDrawer from './TrimDrawer.vue'
 import type { SheetPage } from './useSheetPage'
 
-export type Drawer = 'proof' | 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix'
+export type Drawer = 'proof' | 'post' | 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix'
 export type Dialog = 'editions' | 'dressing' | 'house' | 'shapes'
 
 /** The page of a clip, and what is there once it has been read. */
@@ -40,7 +41,8 @@ const suggestions = ({ page, doc }: Open, cuts: boolean) =>
 
 /** What stands beside the rows, by the name it is opened with. */
 const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
-  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onMark: (word, note) => void markAt(page, word, note), onGo: (word) => goToWord(page, word), onClose: page.close }),
+  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onPost: () => page.openDrawer('post'), onMark: (word, note) => void markAt(page, word, note), onGo: (word) => goToWord(page, word), onClose: page.close }),
+  post: ({ page, doc }) => h(PostDrawer, { key: doc.id, doc, onClose: page.close }),
   proof: ({ page, doc, choices }) =>
     h(ProofDrawer, {
       key: doc.id, doc, choices, proof: page.proof, onClose: page.close, onGo: page.player.show, onHear: (start, end) => void page.playPart(start, end),

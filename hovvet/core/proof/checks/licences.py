@@ -3,9 +3,10 @@
 from collections.abc import Iterator
 
 from hovvet.core.proof.fault import Fix, Where
-from hovvet.core.proof.looked import Looked, OnShelf
+from hovvet.core.proof.looked import Looked
 from hovvet.core.proof.registry import Found, check
 from hovvet.core.sheet.edits import RemoveLayer, RemovePiece
+from hovvet.core.shelf.used import OnShelf
 from hovvet.core.time import clock
 
 
@@ -31,7 +32,8 @@ def unnamed(looked: Looked) -> Iterator[Found]:
     for each in looked.shelf:
         if each.credit and not each.refusal and each.credit not in looked.post and each.credit not in seen:
             seen.add(each.credit)
-            yield Found(each.media, f"The text for the post has to name {each.credit}.", _where(looked, each))
+            says = f"The text for the post has to name {each.credit}. Write that text: the line is put under it."
+            yield Found(each.media, says, _where(looked, each))
 
 
 def _where(looked: Looked, used: OnShelf) -> Where:

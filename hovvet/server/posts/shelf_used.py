@@ -1,8 +1,8 @@
 """What of the Shelf an edition shows and plays: whether it may, and what its owners ask for."""
 
 from hovvet.core.plan.model import Plan
-from hovvet.core.proof.looked import OnShelf
 from hovvet.core.shelf.licence import credits_for
+from hovvet.core.shelf.used import OnShelf
 from hovvet.core.view.shown import used
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.assets.models import Asset
