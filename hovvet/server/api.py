@@ -12,6 +12,7 @@ from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.suggesting_api import router as suggesting
 from hovvet.server.clips.using_api import router as using
 from hovvet.server.delivery.api import router as delivery
+from hovvet.server.delivery.covers_api import router as covers
 from hovvet.server.delivery.shapes_api import router as shapes
 from hovvet.server.documents.api import router as documents
 from hovvet.server.documents.narrating_api import router as narration
@@ -46,6 +47,7 @@ api.add_router("/documents", suggesting)
 api.add_router("/documents", hooks)
 api.add_router("/documents", shapes)
 api.add_router("/documents", posts)
+api.add_router("/documents", covers)
 api.add_router("/documents", proof)
 api.add_router("/narration", narration)
 api.add_router("/outlets", outlets)

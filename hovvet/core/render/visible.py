@@ -3,7 +3,7 @@
 from math import floor
 
 from hovvet.core.plan.knots import place_at, value_at
-from hovvet.core.plan.model import Crop, Fill, PictureLayer, PlaceKnot, Plan, Still
+from hovvet.core.plan.model import Crop, Fill, PictureLayer, PlaceKnot, Plan, Still, Video
 
 Box = tuple[int, int, int, int]  # left, top, width, height, in even pixels of the output
 
@@ -17,6 +17,15 @@ def visible(plan: Plan, frame: int) -> list[PictureLayer]:
                 shown = []
             shown.append(layer)
     return shown
+
+
+def film_of(plan: Plan, frame: int) -> PictureLayer | None:
+    """The film that is seen at a frame, what lies over it in a part of the frame aside; None where there is none, and while
+    one crosses into another."""
+    films = [each for each in visible(plan, frame) if isinstance(each.source, Video) and each.window is None]
+    if any(value_at(each.opacity, frame) < 1 for each in films):
+        return None
+    return films[-1] if films else None
 
 
 def covers(plan: Plan, layer: PictureLayer, frame: int) -> bool:

@@ -1086,6 +1086,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/editions/{edition}/cover": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Cover
+         * @description The cover of an edition.
+         */
+        get: operations["hovvet_server_delivery_covers_api_read_cover"];
+        /**
+         * Choose Cover
+         * @description Keep a cover; 409 with what is there when somebody else has chosen one in the meantime.
+         */
+        put: operations["hovvet_server_delivery_covers_api_choose_cover"];
+        post?: never;
+        /**
+         * Cover As For All
+         * @description Let an edition have the cover of all again.
+         */
+        delete: operations["hovvet_server_delivery_covers_api_cover_as_for_all"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/editions/{edition}/cover/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offer Frames
+         * @description Frames that would make a good one, in the order of the clip.
+         */
+        get: operations["hovvet_server_delivery_covers_api_offer_frames"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/proof": {
         parameters: {
             query?: never;
@@ -7504,6 +7552,81 @@ export interface components {
             begun: components["schemas"]["Post"];
         };
         /**
+         * CoverOut
+         * @description The cover of an edition.
+         */
+        CoverOut: {
+            /**
+             * Seconds
+             * @description Of the clip, at which its frame is.
+             */
+            seconds: number;
+            /**
+             * Text
+             * @description Written over it; "" for nothing.
+             */
+            text: string;
+            /**
+             * Template
+             * @description How that is written.
+             */
+            template: string;
+            /**
+             * Own
+             * @description Whether it is of this edition alone.
+             */
+            own: boolean;
+            /**
+             * Version
+             * @description Of the cover; 0 while none is kept.
+             */
+            version: number;
+            /**
+             * Suggested
+             * @description What could be written over it: the title of the clip.
+             */
+            suggested: string;
+        };
+        /**
+         * CoverKept
+         * @description A cover that is kept, over what had this version; for one edition alone, or for all.
+         */
+        CoverKept: {
+            /** Seconds */
+            seconds: number;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Template
+             * @description "" for that of the clip's own titles.
+             * @default
+             */
+            template: string;
+            /** Version */
+            version: number;
+            /**
+             * Alone
+             * @default false
+             */
+            alone: boolean;
+        };
+        /**
+         * FrameOut
+         * @description A frame that would make a good cover.
+         */
+        FrameOut: {
+            /** Seconds */
+            seconds: number;
+            /**
+             * Face
+             * @description Whether somebody's face is in it.
+             */
+            face: boolean;
+        };
+        /**
          * FaultOut
          * @description A fault, and whether somebody left it as it is.
          */
@@ -9851,6 +9974,111 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OfferedOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_covers_api_read_cover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_covers_api_choose_cover: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoverKept"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_covers_api_cover_as_for_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoverOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_covers_api_offer_frames: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FrameOut"][];
                 };
             };
         };

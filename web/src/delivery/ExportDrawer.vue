@@ -15,7 +15,7 @@ import JobLine from '@/shared/JobLine.vue'
 type Word = Schemas['SaidWord']
 
 const props = defineProps<{ doc: Doc; time: number; faults: Fault[] }>()
-const emit = defineEmits<{ close: []; proof: []; post: []; mark: [word: Word, note: string]; go: [word: Word] }>()
+const emit = defineEmits<{ close: []; proof: []; post: []; cover: []; mark: [word: Word, note: string]; go: [word: Word] }>()
 const choices = useChoices()
 const heading = ref<HTMLElement | null>(null)
 const watching = ref<Export | null>(null)
@@ -107,7 +107,10 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
     <el-button ref="go" type="primary" :loading="starting" :disabled="!doc.plan.frames || !chosen.length || stops.length > 0" data-test="export" @click="begin">
       {{ chosen.length === 1 ? `Export for ${doc.editions.find((each) => each.id === chosen[0])?.name}` : `Export ${chosen.length} editions` }}
     </el-button>
-    <el-button @click="$emit('post')">Text for the post…</el-button>
+    <div class="beside">
+      <el-button size="small" @click="$emit('cover')">Cover…</el-button>
+      <el-button size="small" @click="$emit('post')">Text for the post…</el-button>
+    </div>
     <a v-if="ready.length > 1" class="all" :href="`/api/documents/${doc.id}/exports/files.zip${pattern ? `?pattern=${encodeURIComponent(pattern)}` : ''}`" download data-test="all-files">Download all files (.zip, {{ size(ready.reduce((sum, each) => sum + each.bytes, 0)) }})</a>
     <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>
     <article v-for="each in exports" :key="each.id" :data-ready="each.ready">
@@ -135,7 +138,8 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
 </template>
 
 <style scoped>
-section > .el-button { margin-left: 0; }
+.beside { display: flex; gap: 8px; }
+.beside .el-button { margin: 0; }
 .drawer { display: flex; flex-direction: column; gap: 12px; padding: 14px 16px; height: 100%; overflow-y: auto; background: var(--paper); }
 h2:focus { outline: none; }
 header { display: flex; align-items: center; justify-content: space-between; }

@@ -5,7 +5,7 @@ from itertools import groupby
 from typing import NamedTuple
 
 from hovvet.core.compile.faces_seen import FaceSeen, faces_in
-from hovvet.core.plan.knots import place_at, source_frame, value_at
+from hovvet.core.plan.knots import place_at, source_frame
 from hovvet.core.plan.model import PictureLayer, Video
 from hovvet.core.proof.fault import Fix, Where
 from hovvet.core.proof.looked import Looked
@@ -19,6 +19,7 @@ from hovvet.core.proof.thresholds import (
     OPENING,
     UNSEEN,
 )
+from hovvet.core.render.visible import film_of
 from hovvet.core.sheet.contents.base import Content, Showing
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.lettered import Lettered
@@ -41,14 +42,6 @@ def _lay(looked: Looked, content: Content, words: tuple[WordRef, WordRef] | None
     same = (each.id for each in looked.sheet.layers if each.span == span and content.replaces(each.content))
     name = next(same, None) or next(iter(fresh_names(looked.sheet, "l")))
     return PutLayer(layer=Layer(id=name, span=span, content=content))
-
-
-def _shown(looked: Looked, frame: int) -> PictureLayer | None:
-    """The topmost film that covers the frame; None where something else does."""
-    for layer in reversed(looked.plan.picture):
-        if layer.first <= frame < layer.last and value_at(layer.opacity, frame) > 0.5 and layer.window is None:
-            return layer if isinstance(layer.source, Video) else None
-    return None
 
 
 @check("enlarged", "Picture much enlarged", "picture", "look")
@@ -98,12 +91,12 @@ def jump_cuts(looked: Looked) -> Iterator[Found]:
 
 
 def _covered(looked: Looked, frame: int) -> bool:
-    before, after = _shown(looked, frame - 1), _shown(looked, frame)
+    before, after = film_of(looked.plan, frame - 1), film_of(looked.plan, frame)
     if before is None or after is None:
         return True
     if before is after or (before.source == after.source and before.crop == after.crop and before.place == after.place):
         return any(before is each for each in looked.scene.picture)
-    one, two = _view(before, frame - 1), _view(after, frame)
+    one, two = _view(looked, before, frame - 1), _view(looked, after, frame)
     larger = max(one[2], two[2]) / min(one[2], two[2])
     shifted = max(abs(one[0] - two[0]), abs(one[1] - two[1])) / min(one[2], two[2])
     same = (
@@ -114,15 +107,14 @@ def _covered(looked: Looked, frame: int) -> bool:
     return not same or larger >= JUMP_ZOOM or shifted >= JUMP_SHIFT
 
 
-def _view(layer: PictureLayer, frame: int) -> tuple[float, float, float]:
+def _view(looked: Looked, layer: PictureLayer, frame: int) -> tuple[float, float, float]:
     """The middle and the width of what of its source is seen, in pixels of that."""
     assert layer.crop and layer.place
-    place = place_at(layer.place, frame)
-    return (
-        layer.crop.x + layer.crop.width / 2 - place.x,
-        layer.crop.y + layer.crop.height / 2 - place.y,
-        layer.crop.width / place.width,
-    )
+    place, crop, plan = place_at(layer.place, frame), layer.crop, looked.plan
+    back = crop.width / place.width
+    across = crop.x + crop.width / 2 + (plan.width / 2 - place.x) * back
+    down = crop.y + crop.height / 2 + (plan.height / 2 - place.y) * back
+    return across, down, plan.width * back
 
 
 @check("unseen", "Speaker out of view", "picture")
@@ -146,7 +138,7 @@ def out_of_view(looked: Looked) -> Iterator[Found]:
 
 
 def _nobody(looked: Looked, frame: int) -> bool:
-    layer = _shown(looked, frame)
+    layer = film_of(looked.plan, frame)
     if layer is None:
         return False
     faces = list(faces_in(layer, looked.scene, frame))
@@ -209,7 +201,7 @@ def frozen(looked: Looked) -> Iterator[Found]:
     assert looked.file is not None
     for start, end in looked.file.still:
         frames = range(round(start * looked.fps), round(end * looked.fps), max(round(_EVERY * looked.fps), 1))
-        if end - start > FROZEN_SECONDS and all(_moves(_shown(looked, frame), frame) for frame in frames):
+        if end - start > FROZEN_SECONDS and all(_moves(film_of(looked.plan, frame), frame) for frame in frames):
             yield Found(
                 f"{start:.1f}", f"The picture stands still for {end - start:.1f} s.", *_there(looked, start, end)
             )
@@ -269,5 +261,5 @@ def _opening(looked: Looked, content: Content, last: WordRef) -> Edit:
 
 
 def _faces(looked: Looked, frame: int) -> bool:
-    layer = _shown(looked, frame)
+    layer = film_of(looked.plan, frame)
     return layer is not None and any(_in_frame(each, looked) for each in faces_in(layer, looked.scene, frame))

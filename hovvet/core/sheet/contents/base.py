@@ -63,6 +63,8 @@ class Content(Value):
     """Whether there can be only one of its kind over the same words."""
     covers: ClassVar[bool] = False
     """Whether it hides the picture of who speaks."""
+    on_cover: ClassVar[bool] = False
+    """Whether what stands on screen is on the cover of the clip, too."""
     most: ClassVar[int] = 500
     """How many of its kind a sheet may have."""
 

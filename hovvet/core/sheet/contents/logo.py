@@ -21,6 +21,7 @@ class Logo(Showing):
     opacity: Annotated[float, Field(ge=0.1, le=1, title="Opacity (%)", json_schema_extra=PERCENT)] = 0.9
 
     lane: ClassVar[Lane] = "screen"
+    on_cover: ClassVar[bool] = True
     most: ClassVar[int] = 50
     title: ClassVar[str] = "Logo"
     group: ClassVar[Group | None] = "screen"
