@@ -13,6 +13,7 @@ from hovvet.server.clips.suggesting_api import router as suggesting
 from hovvet.server.clips.using_api import router as using
 from hovvet.server.delivery.api import router as delivery
 from hovvet.server.delivery.covers_api import router as covers
+from hovvet.server.delivery.packages_api import router as packages
 from hovvet.server.delivery.shapes_api import router as shapes
 from hovvet.server.documents.api import router as documents
 from hovvet.server.documents.narrating_api import router as narration
@@ -58,5 +59,6 @@ api.add_router("/assets", using)
 api.add_router("/stock", stock)
 api.add_router("/colour", colour)
 api.add_router("", delivery)
+api.add_router("/packages", packages)
 api.add_router("/jobs", jobs)
 handle_problems(api)

@@ -14,6 +14,7 @@ from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spok
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.engines.narrator import installed
 from hovvet.core.engines.whisper import qualities
+from hovvet.core.formats.package import PARTS as PARTS_OF_PACKAGE
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
 from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
@@ -161,6 +162,8 @@ class Choices(Schema):
     """How strongly speech can be made clearer."""
     checks: dict[str, str]
     """Those of the proof, and what stands over what they find."""
+    package_parts: dict[str, str]
+    """What a package may have in it, and what that is called."""
     gravities: dict[Gravity, str]
     """How bad something is, and what stands over that, the worst first."""
     licence_sorts: dict[Sort, str]
@@ -217,6 +220,7 @@ def choices(request: HttpRequest) -> Choices:
         sweep_kinds=list(DEFAULT_KINDS),
         upload_hours=settings.UPLOAD_HOURS,
         checks={key: each.label for key, each in CHECKS.items()},
+        package_parts=PARTS_OF_PACKAGE,
         gravities=GRAVITIES,
         licence_sorts=SORTS,
     )

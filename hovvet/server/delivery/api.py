@@ -9,18 +9,16 @@ from pathlib import Path
 
 from django.conf import settings
 from django.core.files.storage import default_storage
-from django.http import HttpRequest, HttpResponse, HttpResponseBase, StreamingHttpResponse
+from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router
 
 from hovvet.core.formats.said import SaidParagraph, said
 from hovvet.core.formats.subtitles import SUBTITLES
-from hovvet.core.media.naming import saved_name
 from hovvet.core.plan.upgrade import read_plan
 from hovvet.core.proof.thresholds import WATCHED
 from hovvet.core.render.output import TYPES, Output, bits_for_pixels, bits_like, expected_bytes
 from hovvet.core.value import Naming
 from hovvet.server.accounts.access import find, user_of, workspace_of
-from hovvet.server.archive import zipped
 from hovvet.server.delivery.beginning import begin_exports, checked
 from hovvet.server.delivery.comparing import State, compare_soon, is_current, job_states, newest_in, state_of
 from hovvet.server.delivery.exporting import EXPORT
@@ -36,7 +34,7 @@ from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
-from hovvet.server.ranges import attachment, ranged_file
+from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.models import Recording
 from hovvet.server.schema import Schema
 
@@ -278,28 +276,6 @@ def delete_export(request: HttpRequest, export_id: uuid.UUID) -> HttpResponse:
     """Delete an export and its files; the clip stays."""
     find(request, Export.objects.all(), pk=export_id).delete()
     return HttpResponse(status=204)
-
-
-@router.get("/documents/{document_id}/exports/files.zip", response={200: None}, include_in_schema=False)
-def read_all_files(request: HttpRequest, document_id: uuid.UUID, pattern: Naming = "") -> HttpResponseBase:
-    """The newest files of each edition that are still what the clip is, captions included, as one archive."""
-    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
-    clip, stamp = ClipNow(document), stamps_of([document])[document.pk]
-    newest: dict[tuple[str, str], Export] = {}
-    for row in document.exports.all():
-        if row.main.exists() and is_current(row, stamp, clip):
-            newest.setdefault((row.edition, row.output.kind), row)
-    if not newest:
-        raise Problem(404, "There are no files of this clip as it is now. Export it first.")
-    files = [
-        (saved_name(_file_name(row, kind, pattern)), row.file(kind))
-        for row in newest.values()
-        for kind in (row.output.kind, *SUBTITLES)
-        if row.file(kind).exists()
-    ]
-    answer = StreamingHttpResponse(zipped(files), content_type="application/zip")
-    answer["Content-Disposition"] = attachment(f"{document.title}.zip")
-    return answer
 
 
 def _file_name(row: Export, kind: str, pattern: str) -> str:

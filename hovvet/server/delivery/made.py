@@ -48,12 +48,13 @@ class ClipNow:
         self._made: dict[tuple[str, str], Made | None] = {}
 
     @cached_property
-    def _sheet(self) -> Sheet:
+    def sheet(self) -> Sheet:
+        """It as it stands."""
         return sheet_of(self.document)
 
     @cached_property
     def _sources(self) -> Sources:
-        return sources_of(self.document, self._sheet)
+        return sources_of(self.document, self.sheet)
 
     @cached_property
     def _kit(self) -> Kit:
@@ -70,14 +71,14 @@ class ClipNow:
         return self._made[key]
 
     def _make(self, edition: str, output: Output) -> Made | None:
-        chosen = self._sheet.edition(edition)
+        chosen = self.sheet.edition(edition)
         if chosen.id != edition:
             return None
-        target = target_of(self._sheet, chosen, self._kit)
+        target = target_of(self.sheet, chosen, self._kit)
         target = replace(target, outlet=sized(target.outlet, output.lines))
-        scene = staged(self._sheet, self._sources.sources, target)
+        scene = staged(self.sheet, self._sources.sources, target)
         plan = planned(scene, target)
         encoding = encoding_of(output, target.outlet, plan.seconds)
         told = f"{plan.digest} {output.model_dump_json()} {encoding}"
-        looked = Looked(self._sheet, chosen, self._kit, self._sources.sources, target, scene, plan)
+        looked = Looked(self.sheet, chosen, self._kit, self._sources.sources, target, scene, plan)
         return Made(looked, encoding, sha256(told.encode()).hexdigest())

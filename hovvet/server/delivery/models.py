@@ -105,3 +105,31 @@ class CoverChosen(models.Model):
     def cover(self) -> Cover:
         """What is on it."""
         return Cover.model_validate(self.cover_json)
+
+
+class Package(HasFiles):
+    """What goes with clips, as one .zip. It is made by a job, and kept for a day."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    workspace = models.ForeignKey(Workspace, models.CASCADE, related_name="packages")
+    wanted_json = models.JSONField()  # which clips, which of their editions, which parts
+    left_out_json = models.JSONField(default=list)  # what is missing in it, and why
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-created"]
+
+    def __str__(self) -> str:
+        return f"package {self.pk}"
+
+    @property
+    def folder(self) -> Path:
+        """Where its file is."""
+        return Path(default_storage.path(f"packages/{self.pk}"))
+
+    stored = folder
+
+    @property
+    def file(self) -> Path:
+        """The .zip."""
+        return self.folder / "package.zip"

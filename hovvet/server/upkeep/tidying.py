@@ -16,7 +16,8 @@ from django_tasks_db.models import DBTaskResult
 
 from hovvet.core.media.checked import PART
 from hovvet.server.assets.models import Asset
-from hovvet.server.delivery.models import Export
+from hovvet.server.delivery.models import Export, Package
+from hovvet.server.delivery.packing import forget_old_packages
 from hovvet.server.documents.prepared_sounds import unused
 from hovvet.server.files import HasFiles, remove
 from hovvet.server.jobs.models import Job
@@ -25,7 +26,7 @@ from hovvet.server.recordings.tus import forget_expired
 
 _STRAY_AFTER = 24 * 3600.0  # seconds: longer than any attempt takes, so that none at work is touched
 _HOLDERS: tuple[tuple[str, type[HasFiles]], ...] = (
-    ("recordings", Recording), ("assets", Asset), ("exports", Export), ("uploads", Upload),
+    ("recordings", Recording), ("assets", Asset), ("exports", Export), ("uploads", Upload), ("packages", Package),
 )  # fmt: skip
 
 
@@ -49,6 +50,7 @@ class Tidied:
 def tidy(stray_after: float = _STRAY_AFTER) -> Tidied:
     """Remove attempts older than ``stray_after`` seconds, files without a row, expired uploads, finished jobs, sessions."""
     done = Tidied(uploads=forget_expired())
+    forget_old_packages()
     before = time.time() - stray_after
     forgotten = time.time() - settings.KEPT_DAYS * 24 * 3600
     for path in [*_attempts(), *_without_row(), *unused(forgotten)]:
