@@ -15,6 +15,7 @@ from hovvet.server.delivery.api import router as delivery
 from hovvet.server.delivery.covers_api import router as covers
 from hovvet.server.delivery.packages_api import router as packages
 from hovvet.server.delivery.shapes_api import router as shapes
+from hovvet.server.delivery.timeline_api import router as timelines
 from hovvet.server.documents.api import router as documents
 from hovvet.server.documents.narrating_api import router as narration
 from hovvet.server.documents.outlets_api import router as outlets
@@ -49,6 +50,7 @@ api.add_router("/documents", hooks)
 api.add_router("/documents", shapes)
 api.add_router("/documents", posts)
 api.add_router("/documents", covers)
+api.add_router("/documents", timelines)
 api.add_router("/documents", proof)
 api.add_router("/narration", narration)
 api.add_router("/outlets", outlets)

@@ -122,7 +122,7 @@ class Desk(BrowserCase):
         expect(self.word("kettle")).to_be_visible()
 
     def take_words_away(self, page: Page) -> None:
-        page.click("text=Download transcript")
+        page.get_by_role("button", name="Download", exact=True).click()
         with page.expect_download() as download:
             page.click("text=Text (TXT)")
         saved = self.data / "saved.txt"

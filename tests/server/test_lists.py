@@ -1,8 +1,6 @@
 """Lists are asked for by every page, often: they compile nothing, and take few queries however much there is."""
 
-import io
 import time
-import zipfile
 from unittest import mock
 
 from django.db import connection
@@ -71,21 +69,6 @@ class Lists(ServerCase):
         listed, queries = self.asked("/api/recordings")
         self.assertEqual((len(listed), listed[0]["jobs"][0]["waits_for"]), (61, 0))
         self.assertLessEqual(queries, MOST_QUERIES)
-
-    def test_all_files_that_are_as_the_clip_is_now_come_as_one_archive(self):
-        path = f"/api/documents/{self.clip.pk}/exports/files.zip"
-        self.assertContains(self.client.get(path), "Export it first", status_code=404)
-        row = self.export(self.clip)
-        row.file("srt").write_bytes(b"1\n")
-        answer = self.client.get(path, {"pattern": "{outlet}: {title}"})
-        with zipfile.ZipFile(io.BytesIO(b"".join(answer.streaming_content))) as archive:
-            self.assertIsNone(archive.testzip())
-            names = sorted(archive.namelist())
-            self.assertEqual([name.rpartition(".")[2] for name in names], ["mp4", "srt"])
-            self.assertTrue(all(name.startswith("Tall feed") for name in names), names)
-            self.assertEqual(archive.read(names[0]), row.main.read_bytes())
-        apply_edit(self.clip, 1, CutWords(piece="p1", words=(5,)), None)
-        self.assertEqual(self.client.get(path).status_code, 404, "what it was is not what it is")
 
     def test_what_is_the_same_is_not_sent_again(self):
         for path in ("/api/clips", "/api/recordings", f"/api/documents/{self.clip.pk}"):

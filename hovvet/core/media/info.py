@@ -8,7 +8,7 @@ from hovvet.core.time import Rate
 class MediaInfo(BaseModel):
     """``duration`` in seconds; ``width`` and ``height`` as shown (rotation and pixel shape applied),
     0 without a picture; ``rate`` the frame rate worked in; ``rotation`` in degrees clockwise;
-    ``lufs`` the integrated loudness once it has been measured."""
+    ``lufs`` the integrated loudness once it has been measured; ``timecode`` the one with which its file begins, "" for none."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -24,6 +24,7 @@ class MediaInfo(BaseModel):
     audio_codec: str = ""
     channels: int = 0
     lufs: float | None = None
+    timecode: str = ""
 
 
 NO_MEDIA = MediaInfo(duration=0, has_picture=False, has_sound=False)  # of a file that is neither seen nor heard

@@ -1,6 +1,7 @@
 """What is in a media file."""
 
 import json
+import re
 from fractions import Fraction
 from pathlib import Path
 from typing import Any
@@ -13,6 +14,7 @@ from hovvet.core.time import output_rate
 _LIMITS = Limits(seconds=60, cpu=60, output=0, memory=2 * 1024**3)
 _LARGEST_SIDE = 8192  # pixels
 _LOWEST_RATE = 4000  # samples a second
+_TIMECODE = re.compile(r"\d\d:\d\d:\d\d[:;.]\d\d")
 
 
 def probe(path: Path) -> MediaInfo:
@@ -50,7 +52,15 @@ def probe(path: Path) -> MediaInfo:
         video_codec=video.get("codec_name", "") if video else "",
         audio_codec=audio.get("codec_name", "") if audio else "",
         channels=int(audio.get("channels") or 0) if audio else 0,
+        timecode=_timecode(found, streams),
     )
+
+
+def _timecode(found: dict[str, Any], streams: list[dict[str, Any]]) -> str:
+    """The timecode with which the file begins, as its camera wrote it; "" for none."""
+    tags = [each.get("tags", {}) for each in (found.get("format", {}), *streams)]
+    told = next((str(each["timecode"]) for each in tags if "timecode" in each), "")
+    return told if _TIMECODE.fullmatch(told) else ""
 
 
 def _begins_like_mp4(path: Path) -> bool:

@@ -1,10 +1,11 @@
 """Applying edits to sheets: pure functions from one sheet to the next."""
 
 from collections.abc import Collection, Iterable, Iterator, Sequence
-from itertools import groupby
+from itertools import groupby, pairwise
 
 from hovvet.core.sheet.cuts import Cutting, only
 from hovvet.core.sheet.edits import (
+    ArrangePieces,
     Batch,
     BreakCaption,
     BringBack,
@@ -98,6 +99,8 @@ def _applied(sheet: Sheet, edit: Edit) -> Sheet:
             return with_changes(sheet, editions=_editions(sheet, edit))
         case SplitPiece() | MovePieces() | CopyPieces() | RemovePiece() | InsertPieces() | TrimPiece():
             return with_changes(sheet, pieces=_pieces(sheet, edit))
+        case ArrangePieces():
+            return with_changes(sheet, pieces=_arranged(edit))
     raise AssertionError(f"{edit.type} is applied by others")
 
 
@@ -196,6 +199,22 @@ def _placed(sheet: Sheet, edit: MovePieces | CopyPieces | InsertPieces) -> tuple
         raise EditError("The place to move to is no longer on the sheet.", f"no piece {edit.before!r}")
     place = len(ids) if edit.before is None else ids.index(edit.before)
     return joined([*rest[:place], *chosen, *rest[place:]])
+
+
+def _arranged(edit: ArrangePieces) -> tuple[Piece, ...]:
+    """Pieces in place of all others. Raises EditError where a name, or a moment of an origin, is in two places."""
+    if len({piece.id for piece in edit.pieces}) < len(edit.pieces):
+        raise EditError("Two pieces have the same name.")
+    of: dict[str, list[Piece]] = {}
+    for piece in edit.pieces:
+        if piece.end <= piece.start:
+            raise EditError("A piece must end after it starts.")
+        of.setdefault(piece.origin, []).append(piece)
+    for pieces in of.values():
+        pieces.sort(key=lambda piece: piece.start)
+        if any(before.end > after.start + EPSILON for before, after in pairwise(pieces)):
+            raise EditError("Two pieces show the same moment under one origin.")
+    return joined(edit.pieces)
 
 
 def _copies(sheet: Sheet, edit: CopyPieces) -> list[Piece]:

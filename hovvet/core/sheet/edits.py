@@ -96,6 +96,14 @@ class InsertPieces(Value):
     before: Name | None = None
 
 
+class ArrangePieces(Value):
+    """Have these pieces in place of all there are: as a timeline has them that came back from another editor. What lies over
+    an origin stays with it."""
+
+    type: Literal["arrange_pieces"] = "arrange_pieces"
+    pieces: Annotated[tuple[Piece, ...], Field(min_length=1, max_length=2_000)]
+
+
 class TrimPiece(Value):
     """Let a piece begin and end elsewhere in its recording, in seconds; of a gap only the length counts. Its cuts stay,
     also where they are outside now."""
@@ -188,6 +196,7 @@ Edit = Annotated[
     | CopyPieces
     | RemovePiece
     | InsertPieces
+    | ArrangePieces
     | TrimPiece
     | PutLayer
     | RemoveLayer

@@ -10,6 +10,7 @@ from hovvet.core.plan.outlets import OUTLETS, Outlet, outlet_name
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.cutting import kept_words
 from hovvet.core.sheet.edits import (
+    ArrangePieces,
     Batch,
     BreakCaption,
     BringBack,
@@ -127,6 +128,8 @@ def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS, before: B
                 other = f"Removed {before.heard([each.piece]) or 'a piece'}"
             case InsertPieces():
                 other = "Added a gap" if each.pieces[0].is_gap else f"Added {_inserted(each, before) or 'words'}"
+            case ArrangePieces():
+                other = "Took in a timeline from another editor"
             case TrimPiece():
                 other = "Trimmed"
             case PutLayer():

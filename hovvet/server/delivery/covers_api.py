@@ -5,6 +5,7 @@ import uuid
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Query, Router
 
+from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.cover.cover import Cover, at_moment, moment, usual_title
 from hovvet.core.cover.drawing import Kind
 from hovvet.core.sheet.contents.title import Title
@@ -73,6 +74,8 @@ def _opened(request: HttpRequest, document_id: uuid.UUID, edition: str) -> Opene
 def _title(now: Opened, wanted: CoverWanted) -> Title | None:
     if not wanted.text.strip():
         return None
+    if wanted.template and wanted.template not in TEMPLATES:
+        raise Problem(422, "There is no such template of titles. Choose another one.")
     title = usual_title(now.sheet, wanted.text.strip())
     return with_changes(title, template=wanted.template) if wanted.template else title
 

@@ -1134,6 +1134,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/timeline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take In Timeline
+         * @description Take in a timeline that comes back from another editor: what was reordered and trimmed there is one change here.
+         */
+        post: operations["hovvet_server_delivery_timeline_api_take_in_timeline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/documents/{document_id}/proof": {
         parameters: {
             query?: never;
@@ -1925,6 +1945,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/packages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Package
+         * @description Pack what goes with clips.
+         */
+        post: operations["hovvet_server_delivery_packages_api_begin_package"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages/{package_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Package
+         * @description How far it is.
+         */
+        get: operations["hovvet_server_delivery_packages_api_read_package"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete Package
+         * @description Delete one and its file.
+         */
+        delete: operations["hovvet_server_delivery_packages_api_delete_package"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/packages/{package_id}/retry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Retry Package
+         * @description Try one again that failed or was cancelled.
+         */
+        post: operations["hovvet_server_delivery_packages_api_retry_package"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -2444,6 +2528,13 @@ export interface components {
                 [key: string]: string;
             };
             /**
+             * Package Parts
+             * @description What a package may have in it, and what that is called.
+             */
+            package_parts: {
+                [key: string]: string;
+            };
+            /**
              * Gravities
              * @description How bad something is, and what stands over that, the worst first.
              */
@@ -2738,7 +2829,7 @@ export interface components {
          * MediaInfo
          * @description ``duration`` in seconds; ``width`` and ``height`` as shown (rotation and pixel shape applied),
          *     0 without a picture; ``rate`` the frame rate worked in; ``rotation`` in degrees clockwise;
-         *     ``lufs`` the integrated loudness once it has been measured.
+         *     ``lufs`` the integrated loudness once it has been measured; ``timecode`` the one with which its file begins, "" for none.
          */
         MediaInfo: {
             /** Duration */
@@ -2791,6 +2882,11 @@ export interface components {
             channels: number;
             /** Lufs */
             lufs?: number | null;
+            /**
+             * Timecode
+             * @default
+             */
+            timecode: string;
         };
         /**
          * RecordingOut
@@ -6328,6 +6424,20 @@ export interface components {
             after: components["schemas"]["Word"][];
         };
         /**
+         * ArrangePieces
+         * @description Have these pieces in place of all there are: as a timeline has them that came back from another editor. What lies over
+         *     an origin stays with it.
+         */
+        ArrangePieces: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            type: "arrange_pieces";
+            /** Pieces */
+            pieces: components["schemas"]["Piece"][];
+        };
+        /**
          * Batch
          * @description Several edits as one: applied in order, undone together.
          */
@@ -6338,7 +6448,7 @@ export interface components {
              */
             type: "batch";
             /** Edits */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["ArrangePieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"])[];
         };
         /**
          * BreakCaption
@@ -6390,7 +6500,7 @@ export interface components {
             /** Edition */
             edition?: string | null;
             /** Edit */
-            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"];
+            edit: components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["ArrangePieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"];
         };
         /**
          * CopyPieces
@@ -7627,6 +7737,23 @@ export interface components {
             face: boolean;
         };
         /**
+         * TimelineTaken
+         * @description What became of a timeline that came back.
+         */
+        TimelineTaken: {
+            document: components["schemas"]["DocumentOut"];
+            /**
+             * Changed
+             * @description Whether the cuts were other ones; if so they are one change, which can be undone.
+             */
+            changed: boolean;
+            /**
+             * Left Out
+             * @description What it says that was not taken in.
+             */
+            left_out: string[];
+        };
+        /**
          * FaultOut
          * @description A fault, and whether somebody left it as it is.
          */
@@ -7678,7 +7805,7 @@ export interface components {
              * @description Of the sheet.
              * @default []
              */
-            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"])[];
+            edits: (components["schemas"]["CutWords"] | components["schemas"]["CutPause"] | components["schemas"]["BringBack"] | components["schemas"]["SplitPiece"] | components["schemas"]["MovePieces"] | components["schemas"]["CopyPieces"] | components["schemas"]["RemovePiece"] | components["schemas"]["InsertPieces"] | components["schemas"]["ArrangePieces"] | components["schemas"]["TrimPiece"] | components["schemas"]["PutLayer"] | components["schemas"]["RemoveLayer"] | components["schemas"]["PutEdition"] | components["schemas"]["RemoveEdition"] | components["schemas"]["SetCaptions"] | components["schemas"]["SetLayout"] | components["schemas"]["BreakCaption"] | components["schemas"]["MarkKeywords"] | components["schemas"]["WearHouse"] | components["schemas"]["Batch"])[];
             /**
              * Rewrites
              * @description Of the words of its recordings.
@@ -8299,6 +8426,71 @@ export interface components {
              * @description Of it, each counted once.
              */
             seconds: number;
+        };
+        /**
+         * PackageOut
+         * @description A package, made or on its way.
+         */
+        PackageOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Ready
+             * @description Whether it can be fetched.
+             */
+            ready: boolean;
+            /**
+             * Bytes
+             * @description Its size; 0 until it is there.
+             */
+            bytes: number;
+            /**
+             * Left Out
+             * @description What is missing in it, and why.
+             */
+            left_out: string[];
+            /** @description What makes it. */
+            job: components["schemas"]["JobOut"] | null;
+        };
+        /**
+         * Packing
+         * @description Which clips, which of their editions (none: all), and which parts of each.
+         */
+        Packing: {
+            /** Clips */
+            clips: string[];
+            /**
+             * Editions
+             * @default []
+             */
+            editions: string[];
+            /**
+             * Parts
+             * @default [
+             *       "film",
+             *       "srt",
+             *       "vtt",
+             *       "ass",
+             *       "txt",
+             *       "cover",
+             *       "post",
+             *       "sheet"
+             *     ]
+             */
+            parts: string[];
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
         };
     };
     responses: never;
@@ -10083,6 +10275,51 @@ export interface operations {
             };
         };
     };
+    hovvet_server_delivery_timeline_api_take_in_timeline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /** Version */
+                    version: number;
+                    /** Edition */
+                    edition: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimelineTaken"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
+            };
+        };
+    };
     hovvet_server_proof_api_read_proof: {
         parameters: {
             query?: {
@@ -11234,6 +11471,94 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    hovvet_server_delivery_packages_api_begin_package: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Packing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackageOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_packages_api_read_package: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                package_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackageOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_delivery_packages_api_delete_package: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                package_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_delivery_packages_api_retry_package: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                package_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackageOut"];
+                };
             };
         };
     };

@@ -9,13 +9,14 @@ import type { Doc } from '@/document/useDocument'
 import type { Fault } from '@/proof/useProof'
 import { useExports, type Export, type Output } from './useExports'
 import type { Schemas } from '@/api/client'
+import PackageDialog from './PackageDialog.vue'
 import WatchBack from './WatchBack.vue'
 import JobLine from '@/shared/JobLine.vue'
 
 type Word = Schemas['SaidWord']
 
 const props = defineProps<{ doc: Doc; time: number; faults: Fault[] }>()
-const emit = defineEmits<{ close: []; proof: []; post: []; cover: []; mark: [word: Word, note: string]; go: [word: Word] }>()
+const emit = defineEmits<{ close: []; proof: []; post: []; cover: []; timeline: [file: File]; mark: [word: Word, note: string]; go: [word: Word] }>()
 const choices = useChoices()
 const heading = ref<HTMLElement | null>(null)
 const watching = ref<Export | null>(null)
@@ -47,6 +48,16 @@ function goTo(word: Word) {
   emit('go', word)
 }
 
+const packing = ref(false)
+const chooser = ref<HTMLInputElement | null>(null)
+const timelineFile = (kind: string) => `/api/documents/${props.doc.id}/editions/${props.doc.edition}/timeline.${kind}`
+function cameBack(event: Event) {
+  const input = event.target as HTMLInputElement
+  const [given] = input.files ?? []
+  if (given) emit('timeline', given)
+  input.value = ''
+}
+
 async function begin() {
   starting.value = true
   await start()
@@ -63,8 +74,6 @@ function file(each: Export, kind: string, save = true) {
   return `/api/exports/${each.id}/files/${kind}${save ? `?save=true${pattern.value ? `&pattern=${encodeURIComponent(pattern.value)}` : ''}` : ''}`
 }
 const parts = computed(() => Object.keys(choices.value?.name_parts ?? {}).map((part) => `{${part}}`).join(' '))
-/** The files of the clip as it is now: the newest of each edition. */
-const ready = computed(() => exports.value.filter((each, n, all) => each.ready && each.current && all.findIndex((other) => other.edition === each.edition && other.output.kind === each.output.kind && other.ready && other.current) === n))
 const expectedOf = (edition: string) => expected.value.find((each) => each.edition === edition)
 const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp4')
 </script>
@@ -110,8 +119,8 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
     <div class="beside">
       <el-button size="small" @click="$emit('cover')">Cover…</el-button>
       <el-button size="small" @click="$emit('post')">Text for the post…</el-button>
+      <el-button size="small" data-test="package-open" @click="packing = true">Package…</el-button>
     </div>
-    <a v-if="ready.length > 1" class="all" :href="`/api/documents/${doc.id}/exports/files.zip${pattern ? `?pattern=${encodeURIComponent(pattern)}` : ''}`" download data-test="all-files">Download all files (.zip, {{ size(ready.reduce((sum, each) => sum + each.bytes, 0)) }})</a>
     <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>
     <article v-for="each in exports" :key="each.id" :data-ready="each.ready">
       <div class="head">
@@ -133,6 +142,17 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
         </div>
       </template>
     </article>
+    <details>
+      <summary>For another editor</summary>
+      <p class="quiet">Cuts, joins, speeds, pictures over words, sounds, captions and markers as OpenTimelineIO; cuts alone as EDL. What comes back reordered or trimmed is one change here, which can be undone.</p>
+      <div class="links">
+        <a :href="timelineFile('otio')" download>OTIO</a>
+        <a :href="timelineFile('edl')" download>EDL</a>
+        <el-button size="small" @click="chooser?.click()">Bring a timeline back…</el-button>
+        <input ref="chooser" type="file" accept=".otio" hidden aria-label="A timeline from another editor" @change="cameBack">
+      </div>
+    </details>
+    <PackageDialog v-if="packing" :clips="[doc.id]" :editions="doc.editions" :pattern="pattern" @close="packing = false" />
     <WatchBack v-if="watching" :export="watching" @close="watching = null" @watched="watched(watching, $event)" @mark="(word, note) => $emit('mark', word, note)" @go="goTo" />
   </section>
 </template>

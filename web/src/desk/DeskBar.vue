@@ -2,12 +2,14 @@
 import CommandButton from '@/commands/CommandButton.vue'
 import type { DeskPage } from './useDeskPage'
 
-/** What is done with the selected words, and the words of all of it saved. */
+/** What is done with the selected words, and the words and cuts of all of it saved. */
 const props = defineProps<{ page: DeskPage }>()
 const { id, doc, sheet, selected, doubts, doubt } = props.page
 
+const TIMELINES = ['otio', 'edl']
 function download(kind: string) {
-  window.location.assign(`/api/recordings/${id.value}/transcript.${kind}`)
+  const desk = doc.value
+  window.location.assign(TIMELINES.includes(kind) && desk ? `/api/documents/${desk.id}/editions/${desk.edition}/timeline.${kind}` : `/api/recordings/${id.value}/transcript.${kind}`)
 }
 </script>
 
@@ -26,13 +28,15 @@ function download(kind: string) {
     </el-button>
     <span class="grow" />
     <el-dropdown append-to="#menus" trigger="click" :disabled="!doc" @command="download">
-      <el-button text :disabled="!doc">Download transcript</el-button>
+      <el-button text :disabled="!doc">Download</el-button>
       <template #dropdown>
         <el-dropdown-menu>
           <el-dropdown-item command="txt">Text (TXT)</el-dropdown-item>
           <el-dropdown-item command="srt">Subtitles (SRT)</el-dropdown-item>
           <el-dropdown-item command="vtt">Subtitles (VTT)</el-dropdown-item>
           <el-dropdown-item command="json">Words with timecodes (JSON)</el-dropdown-item>
+          <el-dropdown-item command="otio" divided>The cuts, for another editor (OTIO)</el-dropdown-item>
+          <el-dropdown-item command="edl">The cuts, for another editor (EDL)</el-dropdown-item>
         </el-dropdown-menu>
       </template>
     </el-dropdown>

@@ -2,6 +2,7 @@ import { h, type VNode } from 'vue'
 import { keepShapes } from '@/delivery/shapes'
 import ExportDrawer from '@/delivery/ExportDrawer.vue'
 import CoverDrawer from '@/delivery/CoverDrawer.vue'
+import { takeInTimeline } from '@/delivery/timeline'
 import PostDrawer from '@/delivery/PostDrawer.vue'
 import ShapesDialog from '@/delivery/ShapesDialog.vue'
 import ProofDrawer from '@/proof/ProofDrawer.vue'
@@ -42,7 +43,7 @@ const suggestions = ({ page, doc }: Open, cuts: boolean) =>
 
 /** What stands beside the rows, by the name it is opened with. */
 const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
-  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onPost: () => page.openDrawer('post'), onCover: () => page.openDrawer('cover'), onMark: (word, note) => void markAt(page, word, note), onGo: (word) => goToWord(page, word), onClose: page.close }),
+  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onPost: () => page.openDrawer('post'), onCover: () => page.openDrawer('cover'), onTimeline: (file) => void takeInTimeline(page.sheet, file), onMark: (word, note) => void markAt(page, word, note), onGo: (word) => goToWord(page, word), onClose: page.close }),
   cover: ({ page, doc, choices, time }) => h(CoverDrawer, { key: doc.id, doc, choices, time, onGo: page.player.show, onClose: page.close }),
   post: ({ page, doc }) => h(PostDrawer, { key: doc.id, doc, onClose: page.close }),
   proof: ({ page, doc, choices }) =>
