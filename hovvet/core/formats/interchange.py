@@ -5,7 +5,7 @@ what names its piece as metadata, so that it can come back (``interchange_in``).
 markers follow on tracks of their own. Times are whole frames of the plan's rate; sounds beside the speech are in samples.
 """
 
-from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from typing import Any, Literal, NamedTuple, TypeVar
 
 import opentimelineio as otio
@@ -14,7 +14,7 @@ from opentimelineio.opentime import RationalTime, TimeRange
 from hovvet.core.compile.blocks import blocks
 from hovvet.core.compile.scene import Scene
 from hovvet.core.plan.knots import source_frame
-from hovvet.core.plan.model import PictureLayer, Plan, SoundLayer, Still, Stretch, Video
+from hovvet.core.plan.model import Crop, Plan, SoundLayer, Still, Stretch, Video
 from hovvet.core.time import SAMPLE_RATE
 
 T = TypeVar("T")
@@ -153,28 +153,25 @@ class _Making:
 
     def pictures(self) -> Iterator[otio.schema.Track]:
         """Pictures over words, on as many tracks as lie over one another."""
-        laid = [each for each in self.scene.picture if isinstance(each.source, (Video, Still)) and each.crop]
-        for n, row in enumerate(_rows(_joined(laid), lambda each: (each.first, each.last))):
+        for n, row in enumerate(_rows(_over_words(self.scene), lambda each: (each.first, each.last))):
             track = otio.schema.Track(f"Over words {n + 1}", kind="Video")
             at = 0
-            for layer in row:
-                if layer.first > at:
-                    track.append(otio.schema.Gap(source_range=self.span(0, layer.first - at)))
-                track.append(self._picture(layer))
-                at = layer.last
+            for over in row:
+                if over.first > at:
+                    track.append(otio.schema.Gap(source_range=self.span(0, over.first - at)))
+                track.append(self._picture(over))
+                at = over.last
             yield track
 
-    def _picture(self, layer: PictureLayer) -> otio.schema.Clip:
-        source = layer.source
-        assert isinstance(source, (Video, Still))
-        first = source_frame(source.knots, layer.first) if isinstance(source, Video) else 0
-        span = TimeRange(self.begins(source.media) + self.at(first), self.at(layer.last - layer.first))
+    def _picture(self, over: "_Over") -> otio.schema.Clip:
+        source, frames = over.source, over.last - over.first
+        first = source_frame(source.knots, over.first) if isinstance(source, Video) else 0
+        span = TimeRange(self.begins(source.media) + self.at(first), self.at(frames))
         clip = otio.schema.Clip(self.title(source.media), self.reference(source.media), span)
         if isinstance(source, Video):
-            shown = source_frame(source.knots, layer.last) - first
-            scalar = round(shown / max(layer.last - layer.first, 1), 6)
-            if abs(scalar - 1) > _SAME / max(layer.last - layer.first, 1):
-                clip.effects.append(otio.schema.LinearTimeWarp(name="Speed", time_scalar=scalar))
+            shown = source_frame(source.knots, over.last) - first
+            if abs(shown - frames) > _SAME:
+                clip.effects.append(otio.schema.LinearTimeWarp(name="Speed", time_scalar=round(shown / frames, 6)))
         return clip
 
     def sounds(self) -> Iterator[otio.schema.Track]:
@@ -221,18 +218,27 @@ def _samples(first: int, count: int) -> TimeRange:
     return TimeRange(RationalTime(first, SAMPLE_RATE), RationalTime(count, SAMPLE_RATE))
 
 
-def _joined(layers: Sequence[PictureLayer]) -> Iterator[PictureLayer]:
-    """Layers in order; those that go on from one another (their colours alone change) as one."""
-    last: PictureLayer | None = None
-    for layer in sorted(layers, key=lambda each: each.first):
-        if last and last.last == layer.first and last.source == layer.source and last.crop == layer.crop:
-            last = last.model_copy(update={"last": layer.last})
+class _Over(NamedTuple):
+    """A picture over words, from frame ``first`` up to ``last``."""
+
+    first: int
+    last: int
+    source: Video | Still
+    crop: Crop | None
+
+
+def _over_words(scene: Scene) -> list[_Over]:
+    """All of them in order; those that go on from one another (their colours alone change) as one."""
+    found: list[_Over] = []
+    for layer in sorted(scene.picture, key=lambda each: each.first):
+        source = layer.source
+        if not isinstance(source, (Video, Still)) or layer.crop is None:
             continue
-        if last:
-            yield last
-        last = layer
-    if last:
-        yield last
+        if found and (found[-1].last, found[-1].source, found[-1].crop) == (layer.first, source, layer.crop):
+            found[-1] = found[-1]._replace(last=layer.last)
+        else:
+            found.append(_Over(layer.first, layer.last, source, layer.crop))
+    return found
 
 
 def _rows(items: Iterable[T], span: Callable[[T], tuple[int, int]]) -> list[list[T]]:
