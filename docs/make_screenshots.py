@@ -59,12 +59,6 @@ def take_all(page: Page) -> None:
     page.wait_for_load_state("networkidle")
     shot(page, "recordings")
 
-    page.click("text=From a link")
-    page.fill("#link", f"{ADDRESS}/drive/files/bench-notes-teaser.opus")
-    page.wait_for_timeout(600)  # the dialog comes up
-    shot(page, "bring-in")
-    page.locator(".el-dialog").get_by_role("button", name="Cancel").click()
-
     page.get_by_role("link", name="Shelf", exact=True).click()
     page.locator("[data-test=shelf-item]", has_text="Toast pops up").click()
     page.wait_for_load_state("networkidle")
@@ -130,13 +124,10 @@ def take_all(page: Page) -> None:
     page.keyboard.press("Escape")
     page.keyboard.press("Control+z")
     page.get_by_role("button", name="Captions: Bold").wait_for()
-    page.keyboard.press("Shift+C")
-    page.get_by_role("radio", name="One by one").locator("..").click()
-    page.get_by_role("list", name="Captions one by one").focus()
-    for key in ("ArrowDown", "ArrowDown", "ArrowDown", "ArrowRight", "ArrowRight"):
-        page.keyboard.press(key)
+    page.keyboard.press("Shift+P")
+    page.locator("[data-fault].now").wait_for()
     page.wait_for_timeout(2500)  # the caption renderer draws in its own time
-    shot(page, "captions-by-hand")
+    shot(page, "proof")
     page.keyboard.press("Escape")
 
     # Faces are looked for after the demo was loaded; the clip opens its settings once they are there.
@@ -167,9 +158,11 @@ def take_all(page: Page) -> None:
     page.wait_for_selector(".play:not([disabled])")
     page.get_by_role("button", name="Export", exact=True).click()
     page.wait_for_selector("article[data-ready=true]")
-    page.locator("article").first.get_by_text("Watch").click()
-    page.wait_for_timeout(1500)  # a frame of the film
     shot(page, "export")
+    page.get_by_role("button", name="Text for the post…").click()
+    page.locator("[data-test=post-text]").wait_for()
+    page.wait_for_load_state("networkidle")
+    shot(page, "post")
 
 
 def lay_over_words(page: Page) -> None:

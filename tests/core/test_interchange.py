@@ -160,7 +160,7 @@ class Goes(unittest.TestCase):
         self.assertEqual(clip.media_reference.available_range.start_time.to_timecode(), "01:00:00:00")
         self.assertEqual(clip.source_range.start_time.to_timecode(), "01:00:00:11")
 
-    @settings(deadline=None, max_examples=25)
+    @settings(deadline=None, max_examples=15)
     @given(st.sets(st.integers(1, 28), max_size=14), st.sampled_from(RATES))
     def test_an_edl_says_the_same_cuts(self, words, rate):
         sheet = sheet_of(Piece(id="p1", recording="r1", start=0.2, end=16.0))
@@ -187,7 +187,7 @@ class Goes(unittest.TestCase):
 
 
 class ComesBack(unittest.TestCase):
-    @settings(deadline=None, max_examples=40)
+    @settings(deadline=None, max_examples=20)
     @given(st.sets(st.integers(1, 28), max_size=14), st.sampled_from(RATES))
     def test_what_comes_back_as_it_went_changes_nothing(self, words, rate):
         sheet = layered()
@@ -196,7 +196,7 @@ class ComesBack(unittest.TestCase):
         going = Going(sheet, rate)
         self.assertEqual(going.back(going.whole), TakenIn(None, []))
 
-    @settings(deadline=None, max_examples=40)
+    @settings(deadline=None, max_examples=20)
     @given(st.data(), st.sampled_from(RATES))
     def test_any_other_order_is_one_change_and_shows_just_that(self, data, rate):
         going = Going(cut_sheet(), rate)
@@ -212,7 +212,7 @@ class ComesBack(unittest.TestCase):
         self.assertEqual(merged(after.cuts), merged([going.cuts[n] for n in kept]))
         self.assertEqual(taken.left_out, [])
 
-    @settings(deadline=None, max_examples=40)
+    @settings(deadline=None, max_examples=20)
     @given(st.integers(0, 3), st.integers(-6, 6), st.integers(-6, 6))
     def test_a_clip_that_was_trimmed_there_is_trimmed_here_by_as_many_frames(self, which, earlier, later):
         going = Going(cut_sheet())

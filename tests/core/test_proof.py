@@ -45,6 +45,7 @@ TEXT = (
 )
 FILM = MediaInfo(duration=40, has_picture=True, has_sound=True, width=1920, height=1080, rate=Rate(num=30, den=1))
 SMALL = with_changes(FILM, width=320, height=180)
+SOFT = with_changes(FILM, width=512, height=288)  # a closer view would show too few of its pixels
 MUSIC = MediaInfo(duration=60, has_picture=False, has_sound=True)
 
 
@@ -298,6 +299,13 @@ class Proof(unittest.TestCase):
                         self.assertNotIn(fault.key, after)
                         self.assertLessEqual(after, before, f"{fix} made {after - before}")
         self.assertGreater(tried, 28)
+
+    def test_a_jump_is_hidden_by_a_closer_view_only_where_the_picture_has_the_pixels(self):
+        for media, label in ((FILM, "Zoom in from there"), (SOFT, "Crossfade there")):
+            looked = cut(clip(spoken(media=media)), CutWords(piece="p1", words=(12, 13)))
+            (fault,) = found(looked)["jump"]
+            self.assertEqual(fault.fixes[0].label, label)
+            self.assertEqual(proof(fixed(looked, fault.fixes[0])), [])
 
     def test_a_fault_keeps_its_name_while_other_things_change(self):
         looked = CASES["left_in"]()

@@ -163,6 +163,6 @@ class FirstTime(BrowserCase):
         self.assertGreaterEqual(boxes.count(), 3)
         do.key("Enter")  # all of them are ticked
         expect(page.locator("article[data-ready=true]")).to_have_count(boxes.count(), timeout=600_000)
-        expect(page.locator("[data-test=all-files]")).to_be_visible()
+        expect(page.locator("[data-test=package-open]")).to_be_visible()
         print(f"a dressed clip in {boxes.count()} shapes: {do.count} actions")
         self.assertLessEqual(do.count, DRESSED)

@@ -72,9 +72,10 @@ class Shelf(Agreement, ClipCase):
         self.assertGreaterEqual(self.stage_and_still(plan, (over.first + over.last) // 2), AGREE)
 
         page.keyboard.press("Escape")
-        page.keyboard.press("x")
-        credits = page.locator("[data-test=credits]")
-        expect(credits).to_contain_text("“Gears turning” by Ottilie Marsh (Harbour Stock)")
+        page.keyboard.press("Shift+B")
+        expect(page.locator("[data-test=post-text]")).to_contain_text(
+            "“Gears turning” by Ottilie Marsh (Harbour Stock)"
+        )
         page.keyboard.press("Escape")
 
         # Its licence has ended: told on the Shelf, and at export with the place.
@@ -89,9 +90,14 @@ class Shelf(Agreement, ClipCase):
         page.wait_for_selector(".play:not([disabled])")
         page.keyboard.press("x")
         refused = page.locator("[data-test=refused]")
-        expect(refused).to_contain_text("“Gears turning” may not be used: its licence ended on 31 January 2026.")
+        expect(refused).to_have_text(
+            re.compile(r"“Gears turning”, at 0:\d\d, may not be used: its licence ended on 31 January 2026\.")
+        )
         expect(page.locator("[data-test=export]")).to_be_disabled()
-        refused.get_by_role("button").click()  # to where it lies
+        page.locator("[data-test=export-faults]").get_by_role("button").click()
+        fault = page.locator("[data-fault]").first  # the worst first
+        expect(fault).to_be_focused()
+        fault.get_by_role("button", name="Settings…").click()  # of what lies there
         expect(settings.get_by_text("Part of it that is seen")).to_be_visible()
         self.assertEqual(self.problems, [])
 

@@ -111,7 +111,7 @@ class Packages(HandoverCase):
     def pack(self, *clips: Document, **wanted) -> Package:
         body = {
             "clips": [str(each.pk) for each in clips or (self.clip,)],
-            "parts": ["film", "srt", "post", "sheet"],
+            "parts": ["film", "srt", "post", "sheet", "timeline"],
         } | wanted
         answer = self.post("/api/packages", body)
         self.assertEqual(answer.status_code, 200, answer.content)
@@ -130,7 +130,7 @@ class Packages(HandoverCase):
             self.assertIsNone(archive.testzip())
             listed = json.loads(archive.read("contents.json"))
             by = {each["name"]: each for each in listed["files"]}
-            self.assertEqual(sorted(name.rpartition(".")[2] for name in by), ["json", "mp4", "srt"])
+            self.assertEqual(sorted(name.rpartition(".")[2] for name in by), ["json", "mp4", "otio", "srt"])
             for name, told in by.items():
                 data = archive.read(name)
                 self.assertEqual((told["size"], told["sha256"]), (len(data), sha256(data).hexdigest()))

@@ -12,6 +12,7 @@ from hovvet.core.media.naming import saved_name
 PARTS: dict[str, str] = {
     "film": "Films", "srt": "Captions, SRT", "vtt": "Captions, VTT", "ass": "Captions, ASS", "txt": "Captions, TXT",
     "cover": "Covers", "post": "Texts for the post", "sheet": "Sheet (sheet.json)",
+    "timeline": "For another editor (OTIO)",
 }  # fmt: skip
 LIST, SUMS = "contents.json", "SHA256SUMS"
 _BLOCK = 1024 * 1024

@@ -21,6 +21,7 @@ from hovvet.server.delivery.covers import cover_of, picture_of
 from hovvet.server.delivery.made import ClipNow
 from hovvet.server.delivery.models import Export, Package
 from hovvet.server.delivery.naming import file_name
+from hovvet.server.delivery.timelines import timeline_file
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened
 from hovvet.server.documents.stamps import stamps_of
@@ -99,6 +100,8 @@ def _of_edition(
     for kind in SUBTITLES:
         if kind in wanted.parts and now.plan.captions and (text := subtitles(now.plan, kind)) is not None:
             yield Item(named(kind), text.encode())
+    if "timeline" in wanted.parts:
+        yield Item(named("otio"), timeline_file(now, "otio").encode())
     if "cover" in wanted.parts:
         try:
             yield Item(named("jpg", ", cover"), picture_of(now, cover_of(clip, edition.id).cover, "jpg"))

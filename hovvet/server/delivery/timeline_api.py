@@ -6,17 +6,16 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
-from hovvet.core.formats.interchange import SPEECH, TYPES, Kind, Medium, timeline, written
+from hovvet.core.formats.interchange import SPEECH, TYPES, Kind, timeline
 from hovvet.core.formats.interchange_in import LARGEST, read_apart, shape_of, taken_in
 from hovvet.core.sheet.edits import Batch
 from hovvet.core.sheet.model import Sheet
 from hovvet.server.accounts.access import find
-from hovvet.server.assets.models import Asset
+from hovvet.server.delivery.timelines import media_of, timeline_file, title_of
 from hovvet.server.documents.answers import DocumentOut, Newer, changed
 from hovvet.server.documents.changing import apply_made
 from hovvet.server.documents.models import Document
-from hovvet.server.documents.opening import Opened, documents, opened
-from hovvet.server.documents.sources import as_uuid
+from hovvet.server.documents.opening import documents, opened
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import attachment
 from hovvet.server.recordings.models import Recording
@@ -36,20 +35,6 @@ class TimelineTaken(Schema):
     """What it says that was not taken in."""
 
 
-def _media(now: Opened) -> dict[str, Medium]:
-    """What is shown and heard, by the names of their files."""
-    found: dict[str, Medium] = {}
-    for key, recording in now.sources.recordings.items():
-        media = recording.media
-        found[key] = Medium(
-            recording.file_name, recording.title, media.timecode if media else "", media.duration if media else 0.0
-        )
-    ids = [pk for media in now.plan.assets if (pk := as_uuid(media)) is not None]
-    for asset in Asset.objects.filter(workspace=now.document.workspace, pk__in=ids):
-        found[asset.key] = Medium(asset.name, asset.name)
-    return found
-
-
 @router.get("/{document_id}/editions/{edition}/timeline.{kind}", response={200: None}, include_in_schema=False)
 def download_timeline(request: HttpRequest, document_id: uuid.UUID, edition: str, kind: Kind) -> HttpResponse:
     """An edition of a clip, or a desk with its mistakes taken out, for another editor."""
@@ -58,9 +43,8 @@ def download_timeline(request: HttpRequest, document_id: uuid.UUID, edition: str
         raise Problem(404, "That edition is no longer there. Choose another one.")
     if not now.plan.frames:
         raise Problem(422, "Nothing is left in this clip: every word of it is cut. Bring some back first.")
-    title = now.document.title or next((each.title for each in now.sources.recordings.values()), "Hovvet")
-    answer = HttpResponse(written(title, now.plan, now.scene, _media(now), kind), content_type=TYPES[kind])
-    answer["Content-Disposition"] = attachment(f"{title}.{kind}")
+    answer = HttpResponse(timeline_file(now, kind), content_type=TYPES[kind])
+    answer["Content-Disposition"] = attachment(f"{title_of(now)}.{kind}")
     return answer
 
 
@@ -75,7 +59,7 @@ def take_in_timeline(
         raise Problem(413, f"The file is larger than {LARGEST // 1_000_000} MB, too large for the timeline of a clip.")
     read = read_apart(file.read())
     now = opened(document, edition)
-    own = timeline(document.title, now.plan, now.scene, _media(now))
+    own = timeline(document.title, now.plan, now.scene, media_of(now))
     others = [shape_of(each) for each in own.tracks if each.name != SPEECH]
     taken = taken_in(read, now.sheet, now.plan, others, now.sources.transcripts, _known(document))
 

@@ -25,13 +25,15 @@ from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.lettered import Lettered
 from hovvet.core.sheet.contents.punch import Punch
 from hovvet.core.sheet.contents.title import Title
+from hovvet.core.sheet.contents.transition import Transition
 from hovvet.core.sheet.edits import Edit, PutLayer, RemoveLayer
 from hovvet.core.sheet.model import Layer, Span, WordRef
 from hovvet.core.sheet.moving import fresh_names
 from hovvet.core.view.cuts import cuts_to_cover, jumps
 
 _EVERY = 0.5  # seconds between two looks
-_CLOSER = 1.2  # times: the closer view that hides a jump
+_CLOSER, _SURELY = 1.2, 0.03  # times: the closer view that hides a jump; by how much it is closer than it has to be
+_CROSS = 0.3  # seconds of a crossfade over one
 _HOOK = 8  # words over which a title stands at the beginning
 _SHARE = 0.6  # of a face that is in the frame, for it to be in view
 
@@ -84,10 +86,22 @@ def jump_cuts(looked: Looked) -> Iterator[Found]:
     for cut in cuts_to_cover(looked.plan.words, seen) if seen else ():
         first, last = looked.plan.words[cut.shot.first], looked.plan.words[cut.shot.last]
         words = WordRef(origin=first.origin, word=first.id), WordRef(origin=last.origin, word=last.id)
-        edit = _lay(looked, Punch(amount=_CLOSER, toward="the face"), words)
+        fix = _hidden_jump(looked, round(cut.at * looked.fps), words)
         where = Where(start=cut.at, end=last.end, words=words)
         says = f"The picture jumps before “{first.text}”."
-        yield Found(f"{first.origin}:{first.id}", says, where, (Fix(label="Zoom in from there", edits=(edit,)),))
+        yield Found(f"{first.origin}:{first.id}", says, where, (fix,))
+
+
+def _hidden_jump(looked: Looked, frame: int, words: tuple[WordRef, WordRef]) -> Fix:
+    """A closer view after it, where the picture has the pixels for that; else it crosses into what follows."""
+    layer = film_of(looked.plan, frame)
+    assert layer is not None and layer.crop
+    closer = min(_CLOSER, ENLARGED * layer.crop.width / place_at(layer.place, frame).width)
+    if closer >= JUMP_ZOOM + _SURELY:
+        punch = Punch(amount=round(closer - 0.005, 2), toward="the face")
+        return Fix(label="Zoom in from there", edits=(_lay(looked, punch, words),))
+    crossing = Transition(picture="crossfade", seconds=_CROSS)
+    return Fix(label="Crossfade there", edits=(_lay(looked, crossing, (words[0], words[0])),))
 
 
 def _covered(looked: Looked, frame: int) -> bool:

@@ -13,6 +13,9 @@ from django.core.management.base import BaseCommand
 from django.db import connection, transaction
 
 from hovvet.core.colour.grade import Grade
+from hovvet.core.engines.meaning import vectors
+from hovvet.core.post.offering import begun, offered
+from hovvet.core.proof.proofing import proof
 from hovvet.core.render.output import Output
 from hovvet.core.sheet.asking import AddCard, Lay
 from hovvet.core.sheet.contents import Content
@@ -27,7 +30,7 @@ from hovvet.core.sheet.contents.sound import Sound
 from hovvet.core.sheet.contents.sticker import Sticker
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.sheet.contents.transition import Transition
-from hovvet.core.sheet.edits import PutEdition
+from hovvet.core.sheet.edits import Batch, PutEdition
 from hovvet.core.sheet.model import Edition, WordRef
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import sweep, sweep_edit
@@ -43,11 +46,13 @@ from hovvet.server.delivery.made import ClipNow
 from hovvet.server.documents.changing import apply_edit, do_asked
 from hovvet.server.documents.making import make_clip
 from hovvet.server.documents.models import Document
-from hovvet.server.documents.opening import sheet_of
+from hovvet.server.documents.opening import documents, opened, sheet_of
 from hovvet.server.documents.transcripts import silences_of, source_of, transcript_of
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
 from hovvet.server.passages.finding import PASSAGES
+from hovvet.server.posts.writing import keep_text
+from hovvet.server.proof.proving import looked
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.looking import FACES
 from hovvet.server.recordings.models import Recording, Show
@@ -201,7 +206,11 @@ class Command(BaseCommand):
             name="Evening lamp",
             settings_json=lamp.model_dump(mode="json"),
         )
-        clip = Document.objects.get(pk=clip.pk)
+        clip = documents().get(pk=clip.pk)
+        for edition in sheet_of(clip).editions:
+            clip = _mended(clip, edition.id)
+        words = opened(clip).plan.words
+        keep_text(clip, "", begun(offered(words, clip.title, vectors)), 0)
         made = ClipNow(clip)
         found = {each.id: checked(clip, made.made(each.id, Output())) for each in sheet_of(clip).editions}
         begin_exports(clip, found, Output())
@@ -209,6 +218,18 @@ class Command(BaseCommand):
             run_job.func(str(job.pk))
 
 
+def _mended(clip: Document, edition: str) -> Document:
+    """A clip with what the proof finds put right, by the first way that is offered."""
+    for _ in range(_FAULTS):
+        fixes = [fault.fixes[0] for fault in proof(looked(opened(clip, edition))) if fault.fixes]
+        if not fixes:
+            break
+        apply_edit(clip, clip.version, Batch(edits=fixes[0].edits), None, edition)
+        clip = documents().get(pk=clip.pk)
+    return clip
+
+
+_FAULTS = 12  # of a clip, at most, that are put right
 _TAKEN = ("toaster-video", "clock-picture", "bench-picture", "lamp-video", "street-picture", "hope-sound", "bell-sound")
 _FINISHED = "most things that are broken are not broken"  # how the finished clip begins
 
