@@ -131,6 +131,9 @@ class Reach(BrowserCase):
             ("Shift+V", "Suggested b-roll"),
             ("Shift+A", "Sound levels"),
             ("Shift+O", "Settings"),
+            ("Shift+P", "Proof"),
+            ("Shift+B", "Text for the post"),
+            ("Shift+K", "Cover"),
         ):
             page.keyboard.press(key)
             panel = page.locator(f"section.drawer[aria-label='{name}']")

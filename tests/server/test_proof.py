@@ -118,7 +118,7 @@ class Posts(ProofCase):
         file = self.client.get(f"{self.path}/editions/e1/post.txt")
         self.assertEqual((file.content.decode(), file["Content-Type"]), ("Mend it.\n", "text/plain; charset=utf-8"))
         copy = copy_clip(documents().get(pk=self.clip.pk))
-        self.assertEqual(PostText.objects.get(document=copy).post.first_line, "Mend it.")
+        self.assertEqual(PostText.objects.get(document=copy).kept_json["first_line"], "Mend it.")
 
     def test_what_is_offered_is_said_in_it(self):
         offered = self.client.get(f"{self.path}/editions/e1/post/offered").json()

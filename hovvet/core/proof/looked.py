@@ -1,5 +1,6 @@
 """An edition of a clip as it is looked at: compiled, with all that has to be known to judge it."""
 
+from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
@@ -10,9 +11,10 @@ from hovvet.core.compile.scene import Box, Laid, Scene
 from hovvet.core.compile.source import Source
 from hovvet.core.compile.steps import planned, staged
 from hovvet.core.compile.target import Target, target_of
-from hovvet.core.plan.model import Plan
+from hovvet.core.plan.model import PictureLayer, Plan
 from hovvet.core.proof.fault import Where
 from hovvet.core.proof.measured import Measured
+from hovvet.core.render.visible import film_of
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.contents.base import Content
 from hovvet.core.sheet.edits import Batch, Edit
@@ -23,6 +25,7 @@ from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript, Word
 
+_STRETCH = 256  # frames: by these layers are found
 _OFF = 1.0  # pixels by which something may be over the edge of the safe area
 
 
@@ -104,6 +107,19 @@ class Looked:
     def spoken(self, first: float, last: float) -> list[Heard]:
         """The words that are heard from one second of the output to another, at least in part."""
         return [each for each in self.heard if each.end > first and each.start < last]
+
+    def film(self, frame: int) -> PictureLayer | None:
+        """The film that is seen at a frame (``render.visible.film_of``); looked up where layers are many."""
+        return film_of(self.plan, frame, self._layers[frame // _STRETCH])
+
+    @cached_property
+    def _layers(self) -> defaultdict[int, list[PictureLayer]]:
+        """The layers of the picture by the stretches of frames in which they are."""
+        found: defaultdict[int, list[PictureLayer]] = defaultdict(list)
+        for layer in self.plan.picture:
+            for n in range(layer.first // _STRETCH, max(layer.last - 1, layer.first) // _STRETCH + 1):
+                found[n].append(layer)
+        return found
 
     def is_off_safe(self, box: Box) -> bool:
         """Whether something on screen is outside of what its outlet leaves free."""

@@ -1,5 +1,6 @@
 """Which layers of a plan are seen at a frame; the page looks at it the same way (``web/src/player/visible.ts``)."""
 
+from collections.abc import Iterable
 from math import floor
 
 from hovvet.core.plan.knots import place_at, value_at
@@ -8,10 +9,11 @@ from hovvet.core.plan.model import Crop, Fill, PictureLayer, PlaceKnot, Plan, St
 Box = tuple[int, int, int, int]  # left, top, width, height, in even pixels of the output
 
 
-def visible(plan: Plan, frame: int) -> list[PictureLayer]:
-    """The layers of a frame from the topmost that covers all upwards."""
+def visible(plan: Plan, frame: int, among: Iterable[PictureLayer] | None = None) -> list[PictureLayer]:
+    """The layers of a frame from the topmost that covers all upwards; ``among`` those that may be there, where who asks
+    knows them."""
     shown: list[PictureLayer] = []
-    for layer in plan.picture:
+    for layer in plan.picture if among is None else among:
         if layer.first <= frame < layer.last and value_at(layer.opacity, frame) > 0:
             if covers(plan, layer, frame):
                 shown = []
@@ -19,10 +21,10 @@ def visible(plan: Plan, frame: int) -> list[PictureLayer]:
     return shown
 
 
-def film_of(plan: Plan, frame: int) -> PictureLayer | None:
+def film_of(plan: Plan, frame: int, among: Iterable[PictureLayer] | None = None) -> PictureLayer | None:
     """The film that is seen at a frame, what lies over it in a part of the frame aside; None where there is none, and while
     one crosses into another."""
-    films = [each for each in visible(plan, frame) if isinstance(each.source, Video) and each.window is None]
+    films = [each for each in visible(plan, frame, among) if isinstance(each.source, Video) and each.window is None]
     if any(value_at(each.opacity, frame) < 1 for each in films):
         return None
     return films[-1] if films else None

@@ -10,4 +10,4 @@ class DeliveryConfig(AppConfig):
 
     def ready(self) -> None:
         """Make the job handlers known."""
-        from hovvet.server.delivery import comparing, exporting, packing  # noqa: F401
+        from hovvet.server.delivery import comparing, covers, exporting, packing  # noqa: F401

@@ -1,9 +1,7 @@
 """The cover of an edition: chosen, drawn, and frames that are offered for it."""
 
-from dataclasses import dataclass
-
 import numpy as np
-from django.db import IntegrityError, transaction
+from django.dispatch import receiver
 
 from hovvet.core.cover.cover import Cover
 from hovvet.core.cover.drawing import Kind, drawn, plan_of
@@ -12,44 +10,24 @@ from hovvet.core.media.frames import Picker
 from hovvet.core.media.process import Limits
 from hovvet.server.delivery.exporting import originals_of
 from hovvet.server.delivery.models import CoverChosen
+from hovvet.server.documents.events import copied
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import Opened
-from hovvet.server.posts.writing import Newer
+from hovvet.server.posts.per_edition import Chosen
 
 _LIMITS = Limits(seconds=15, cpu=15, output=256 * 1024**2, memory=2 * 1024**3)  # somebody waits for it
 PREVIEW = 360  # lines of the shorter side of one that is looked at
 
 
-@dataclass(frozen=True)
-class Chosen:
-    """The cover of an edition; ``own`` says whether that is of it alone. Version 0 is not kept yet."""
-
-    cover: Cover
-    own: bool
-    version: int
-
-
-def cover_of(document: Document, edition: str) -> Chosen:
+def cover_of(document: Document, edition: str) -> Chosen[Cover]:
     """What goes with an edition: at first the beginning of the clip."""
-    rows = {row.edition: row for row in document.covers.filter(edition__in=("", edition))}
-    row = rows.get(edition) or rows.get("")
-    return Chosen(row.cover, bool(row.edition), row.version) if row else Chosen(Cover(), own=False, version=0)
+    return CoverChosen.chosen(document, edition, Cover)
 
 
-def keep_cover(document: Document, edition: str, cover: Cover, version: int) -> Chosen:
-    """Keep a cover, for all editions ("") or for one, over what had this ``version``. Raises Newer."""
-    written = cover.model_dump(mode="json")
-    if version == 0:
-        try:
-            with transaction.atomic():
-                CoverChosen.objects.create(document=document, edition=edition, cover_json=written)
-        except IntegrityError:
-            raise Newer from None
-        return Chosen(cover, bool(edition), 1)
-    same = document.covers.filter(edition=edition, version=version)
-    if not same.update(cover_json=written, version=version + 1):
-        raise Newer
-    return Chosen(cover, bool(edition), version + 1)
+@receiver(copied)
+def copy_covers(clip: Document, copy: Document, **_: object) -> None:
+    """A copy of a clip has the same covers."""
+    CoverChosen.copy(clip, copy)
 
 
 def picture_of(now: Opened, cover: Cover, kind: Kind, lines: int | None = None) -> bytes:

@@ -11,10 +11,11 @@ from hovvet.core.cover.drawing import Kind
 from hovvet.core.sheet.contents.title import Title
 from hovvet.core.value import with_changes
 from hovvet.server.accounts.access import find
-from hovvet.server.delivery.covers import PREVIEW, Chosen, cover_of, frames_for, keep_cover, picture_of
+from hovvet.server.delivery.covers import PREVIEW, cover_of, frames_for, picture_of
+from hovvet.server.delivery.models import CoverChosen
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import Opened, documents, opened
-from hovvet.server.posts.writing import Newer
+from hovvet.server.posts.per_edition import Chosen, Newer
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import attachment
 from hovvet.server.schema import Schema
@@ -80,10 +81,10 @@ def _title(now: Opened, wanted: CoverWanted) -> Title | None:
     return with_changes(title, template=wanted.template) if wanted.template else title
 
 
-def _out(now: Opened, chosen: Chosen) -> CoverOut:
-    title = chosen.cover.title
+def _out(now: Opened, chosen: Chosen[Cover]) -> CoverOut:
+    title = chosen.value.title
     return CoverOut(
-        seconds=moment(chosen.cover, now.scene),
+        seconds=moment(chosen.value, now.scene),
         text=title.text if title else "",
         template=(title or usual_title(now.sheet, "Title")).template,
         own=chosen.own,
@@ -105,7 +106,7 @@ def choose_cover(request: HttpRequest, document_id: uuid.UUID, edition: str, giv
     now = _opened(request, document_id, edition)
     cover = at_moment(given.seconds, now.plan.words, _title(now, given))
     try:
-        return 200, _out(now, keep_cover(now.document, edition if given.alone else "", cover, given.version))
+        return 200, _out(now, CoverChosen.keep(now.document, edition if given.alone else "", cover, given.version))
     except Newer:
         return 409, _out(now, cover_of(now.document, edition))
 
@@ -114,7 +115,7 @@ def choose_cover(request: HttpRequest, document_id: uuid.UUID, edition: str, giv
 def cover_as_for_all(request: HttpRequest, document_id: uuid.UUID, edition: str) -> CoverOut:
     """Let an edition have the cover of all again."""
     now = _opened(request, document_id, edition)
-    now.document.covers.filter(edition=edition).delete()
+    CoverChosen.as_for_all(now.document, edition)
     return _out(now, cover_of(now.document, edition))
 
 
@@ -145,7 +146,7 @@ def preview_cover(
 def download_cover(request: HttpRequest, document_id: uuid.UUID, edition: str, kind: Kind) -> HttpResponse:
     """The cover as a file, in the size of the outlet."""
     now = _opened(request, document_id, edition)
-    made = picture_of(now, cover_of(now.document, edition).cover, kind)
+    made = picture_of(now, cover_of(now.document, edition).value, kind)
     answer = HttpResponse(made, content_type="image/png" if kind == "png" else "image/jpeg")
     outlet = now.kit.outlets[now.edition.outlet].name
     answer["Content-Disposition"] = attachment(f"{now.document.title}, {outlet}.{kind}")

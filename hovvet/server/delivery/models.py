@@ -7,11 +7,11 @@ from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import models
 
-from hovvet.core.cover.cover import Cover
 from hovvet.core.render.output import Output
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.documents.models import Document
 from hovvet.server.files import HasFiles
+from hovvet.server.posts.per_edition import PerEdition
 
 
 class Export(HasFiles):
@@ -87,24 +87,11 @@ class Watched(models.Model):
         return f"{self.export}, by {self.who}"
 
 
-class CoverChosen(models.Model):
-    """The cover of a clip: one for all editions (``edition`` is ""), and one for each that has another."""
+class CoverChosen(PerEdition):
+    """A ``Cover``."""
 
-    document = models.ForeignKey(Document, models.CASCADE, related_name="covers")
-    edition = models.CharField(max_length=64, default="")
-    cover_json = models.JSONField(default=dict)
-    version = models.PositiveIntegerField(default=1)  # grows with every change
-
-    class Meta:
-        constraints = [models.UniqueConstraint(fields=["document", "edition"], name="one_cover_of_an_edition")]
-
-    def __str__(self) -> str:
-        return f"{self.document}, {self.edition or 'all editions'}"
-
-    @property
-    def cover(self) -> Cover:
-        """What is on it."""
-        return Cover.model_validate(self.cover_json)
+    class Meta(PerEdition.Meta):
+        pass
 
 
 class Package(HasFiles):

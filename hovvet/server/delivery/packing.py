@@ -104,11 +104,11 @@ def _of_edition(
         yield Item(named("otio"), timeline_file(now, "otio").encode())
     if "cover" in wanted.parts:
         try:
-            yield Item(named("jpg", ", cover"), picture_of(now, cover_of(clip, edition.id).cover, "jpg"))
+            yield Item(named("jpg", ", cover"), picture_of(now, cover_of(clip, edition.id).value, "jpg"))
         except CoreError as error:
             left_out.append(f"The cover of {what}: {error}")
     if "post" in wanted.parts:
-        post = text_of(clip, edition.id).post
+        post = text_of(clip, edition.id).value
         if post.is_empty:
             left_out.append(f"The text for the post of {what}: it is not written yet.")
         else:

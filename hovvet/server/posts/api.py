@@ -11,8 +11,10 @@ from hovvet.core.post.post import Post, counted
 from hovvet.server.accounts.access import find
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import Opened, documents, opened
+from hovvet.server.posts.models import PostText
+from hovvet.server.posts.per_edition import Newer
 from hovvet.server.posts.shelf_used import credits_of
-from hovvet.server.posts.writing import Newer, Text, keep_text, text_of
+from hovvet.server.posts.writing import Text, keep_text, text_of
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import attachment
 from hovvet.server.schema import Schema
@@ -79,14 +81,14 @@ def _opened(document: Document, edition: str) -> Opened:
 def post_out(now: Opened, text: Text) -> PostOut:
     """A text as the page takes it."""
     credits = credits_of(now.document.workspace, now.plan)
-    count = counted(text.post, credits, now.kit.outlets[now.edition.outlet])
+    count = counted(text.value, credits, now.kit.outlets[now.edition.outlet])
     return PostOut(
         edition=now.edition.id,
-        post=text.post,
+        post=text.value,
         own=text.own,
         version=text.version,
         credits=credits,
-        text=text.post.written(credits),
+        text=text.value.written(credits),
         letters=count.letters,
         letters_limit=count.letters_limit,
         hashtags=count.tags,
@@ -126,7 +128,7 @@ def write_post(request: HttpRequest, document_id: uuid.UUID, edition: str, given
 def as_for_all(request: HttpRequest, document_id: uuid.UUID, edition: str) -> PostOut:
     """Let an edition have the text of all again."""
     now = _opened(_clip(request, document_id), edition)
-    now.document.posts.filter(edition=edition).delete()
+    PostText.as_for_all(now.document, edition)
     return post_out(now, text_of(now.document, edition))
 
 
@@ -134,7 +136,7 @@ def as_for_all(request: HttpRequest, document_id: uuid.UUID, edition: str) -> Po
 def download_post(request: HttpRequest, document_id: uuid.UUID, edition: str) -> HttpResponse:
     """It as a text file."""
     now = _opened(_clip(request, document_id), edition)
-    text = text_of(now.document, edition).post.written(credits_of(now.document.workspace, now.plan))
+    text = text_of(now.document, edition).value.written(credits_of(now.document.workspace, now.plan))
     answer = HttpResponse(text + "\n", content_type="text/plain; charset=utf-8")
     answer["Content-Disposition"] = attachment(f"{now.document.title}.txt")
     return answer

@@ -70,7 +70,7 @@ def read_proof(request: HttpRequest, document_id: uuid.UUID, edition: str | None
     """What is wrong with an edition (the first, unless it is told): what needs no drawing is looked at anew, what does as of
     its finished file, while that is of the clip as it stands."""
     now = opened(_clip(request, document_id), edition)
-    post = text_of(now.document, now.edition.id).post
+    post = text_of(now.document, now.edition.id).value
     seen = looked(now, "" if post.is_empty else post.written(credits_of(now.document.workspace, now.plan)))
     left = {each.key: each for each in now.document.left_as_it_is.select_related("who")}
     return ProofOut(

@@ -8482,7 +8482,8 @@ export interface components {
              *       "txt",
              *       "cover",
              *       "post",
-             *       "sheet"
+             *       "sheet",
+             *       "timeline"
              *     ]
              */
             parts: string[];

@@ -19,7 +19,6 @@ from hovvet.core.proof.thresholds import (
     OPENING,
     UNSEEN,
 )
-from hovvet.core.render.visible import film_of
 from hovvet.core.sheet.contents.base import Content, Showing
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.lettered import Lettered
@@ -94,7 +93,7 @@ def jump_cuts(looked: Looked) -> Iterator[Found]:
 
 def _hidden_jump(looked: Looked, frame: int, words: tuple[WordRef, WordRef]) -> Fix:
     """A closer view after it, where the picture has the pixels for that; else it crosses into what follows."""
-    layer = film_of(looked.plan, frame)
+    layer = looked.film(frame)
     assert layer is not None and layer.crop
     closer = min(_CLOSER, ENLARGED * layer.crop.width / place_at(layer.place, frame).width)
     if closer >= JUMP_ZOOM + _SURELY:
@@ -105,7 +104,7 @@ def _hidden_jump(looked: Looked, frame: int, words: tuple[WordRef, WordRef]) -> 
 
 
 def _covered(looked: Looked, frame: int) -> bool:
-    before, after = film_of(looked.plan, frame - 1), film_of(looked.plan, frame)
+    before, after = looked.film(frame - 1), looked.film(frame)
     if before is None or after is None:
         return True
     if before is after or (before.source == after.source and before.crop == after.crop and before.place == after.place):
@@ -152,7 +151,7 @@ def out_of_view(looked: Looked) -> Iterator[Found]:
 
 
 def _nobody(looked: Looked, frame: int) -> bool:
-    layer = film_of(looked.plan, frame)
+    layer = looked.film(frame)
     if layer is None:
         return False
     faces = list(faces_in(layer, looked.scene, frame))
@@ -215,7 +214,7 @@ def frozen(looked: Looked) -> Iterator[Found]:
     assert looked.file is not None
     for start, end in looked.file.still:
         frames = range(round(start * looked.fps), round(end * looked.fps), max(round(_EVERY * looked.fps), 1))
-        if end - start > FROZEN_SECONDS and all(_moves(film_of(looked.plan, frame), frame) for frame in frames):
+        if end - start > FROZEN_SECONDS and all(_moves(looked.film(frame), frame) for frame in frames):
             yield Found(
                 f"{start:.1f}", f"The picture stands still for {end - start:.1f} s.", *_there(looked, start, end)
             )
@@ -275,5 +274,5 @@ def _opening(looked: Looked, content: Content, last: WordRef) -> Edit:
 
 
 def _faces(looked: Looked, frame: int) -> bool:
-    layer = film_of(looked.plan, frame)
+    layer = looked.film(frame)
     return layer is not None and any(_in_frame(each, looked) for each in faces_in(layer, looked.scene, frame))
