@@ -5,26 +5,32 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('documents', '0001_initial'),
+        ("documents", "0001_initial"),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='PostText',
+            name="PostText",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('edition', models.CharField(default='', max_length=64)),
-                ('kept_json', models.JSONField(default=dict)),
-                ('version', models.PositiveIntegerField(default=1)),
-                ('document', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='%(class)ss', to='documents.document')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("edition", models.CharField(default="", max_length=64)),
+                ("kept_json", models.JSONField(default=dict)),
+                ("version", models.PositiveIntegerField(default=1)),
+                (
+                    "document",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="%(class)ss", to="documents.document"
+                    ),
+                ),
             ],
             options={
-                'abstract': False,
-                'constraints': [models.UniqueConstraint(fields=('document', 'edition'), name='one_posttext_of_an_edition')],
+                "abstract": False,
+                "constraints": [
+                    models.UniqueConstraint(fields=("document", "edition"), name="one_posttext_of_an_edition")
+                ],
             },
         ),
     ]
