@@ -30,6 +30,8 @@ from hovvet.server.proof.api import router as proof
 from hovvet.server.recordings.api import router as recordings
 from hovvet.server.recordings.broken_off_api import router as broken_off
 from hovvet.server.recordings.shows_api import router as shows
+from hovvet.server.review.api import router as reviews
+from hovvet.server.review.public_api import router as review_page
 from hovvet.server.styles.captions_api import router as captions
 from hovvet.server.styles.colour_api import router as colour
 from hovvet.server.styles.house_api import router as house
@@ -62,5 +64,7 @@ api.add_router("/stock", stock)
 api.add_router("/colour", colour)
 api.add_router("", delivery)
 api.add_router("/packages", packages)
+api.add_router("", reviews)
+api.add_router("/review", review_page)
 api.add_router("/jobs", jobs)
 handle_problems(api)

@@ -52,6 +52,7 @@ INSTALLED_APPS = [
     "hovvet.server.posts",
     "hovvet.server.proof",
     "hovvet.server.delivery",
+    "hovvet.server.review",
     "hovvet.server.upkeep",
 ]
 MIDDLEWARE = [

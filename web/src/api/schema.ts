@@ -2009,6 +2009,234 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/reviews": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Links
+         * @description The review links of a clip, newest first.
+         */
+        get: operations["hovvet_server_review_api_list_links"];
+        put?: never;
+        /**
+         * Add Link
+         * @description Share the newest films of editions under a link.
+         */
+        post: operations["hovvet_server_review_api_add_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/reviews/{link_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Link
+         * @description Delete a link with all that was said under it.
+         */
+        delete: operations["hovvet_server_review_api_delete_link"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Link
+         * @description Revoke a link, or give it another password or end.
+         */
+        patch: operations["hovvet_server_review_api_change_link"];
+        trace?: never;
+    };
+    "/api/reviews/{link_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Publish Versions
+         * @description Show the newest films under a link, with what was said carried to where its words now are.
+         */
+        post: operations["hovvet_server_review_api_publish_versions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Comments
+         * @description What was said of a clip under all its links, where its words stand on the sheet now.
+         */
+        get: operations["hovvet_server_review_api_list_comments"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comments/{comment_id}/answers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Answer
+         * @description Answer a comment.
+         */
+        post: operations["hovvet_server_review_api_answer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comments/{comment_id}/resolved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Be Done
+         * @description Be done with a comment, or take it up again.
+         */
+        post: operations["hovvet_server_review_api_be_done"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/{token}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Review
+         * @description What is to be looked at.
+         */
+        get: operations["hovvet_server_review_public_api_read_review"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/{token}/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Unlock
+         * @description Type the password of a link.
+         */
+        post: operations["hovvet_server_review_public_api_unlock"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/{token}/items/{item_id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Comment
+         * @description Say something of what is shown, or answer.
+         */
+        post: operations["hovvet_server_review_public_api_comment"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/{token}/items/{item_id}/comments/{comment_id}/resolved": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Resolve
+         * @description Be done with a comment, or take it up again.
+         */
+        post: operations["hovvet_server_review_public_api_resolve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/review/{token}/items/{item_id}/verdict": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Verdict
+         * @description Approve the version that is shown, or want changes.
+         */
+        post: operations["hovvet_server_review_public_api_give_verdict"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -3013,13 +3241,27 @@ export interface components {
         };
         /**
          * LinkWanted
-         * @description A link to fetch a recording from, and the show it belongs to, if any.
+         * @description Which editions to share, and how.
          */
         LinkWanted: {
-            /** Link */
-            link: string;
-            /** Show */
-            show?: string | null;
+            /** Editions */
+            editions: string[];
+            /**
+             * Password
+             * @description "" for none.
+             * @default
+             */
+            password: string;
+            /**
+             * Until
+             * @description The last day on which it holds; None for no end.
+             */
+            until?: string | null;
+            /**
+             * Download
+             * @default false
+             */
+            download: boolean;
         };
         /**
          * RecordingChange
@@ -8493,6 +8735,330 @@ export interface components {
              */
             pattern: string;
         };
+        /**
+         * LinkItemOut
+         * @description An edition under a link.
+         */
+        LinkItemOut: {
+            /** Edition */
+            edition: string;
+            /** Name */
+            name: string;
+            /** Version */
+            version: number;
+            /**
+             * Open
+             * @description Comments that are not resolved.
+             */
+            open: number;
+            verdict: components["schemas"]["VerdictOut"] | null;
+            /**
+             * Newer
+             * @description Whether a newer film is finished than the one that is shown.
+             */
+            newer: boolean;
+        };
+        /**
+         * LinkOut
+         * @description A review link.
+         */
+        LinkOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Address
+             * @description Of its page.
+             */
+            address: string;
+            /**
+             * Password
+             * @description Whether it has one.
+             */
+            password: boolean;
+            /**
+             * Until
+             * @description The last day on which it holds.
+             */
+            until: string | null;
+            /** Revoked */
+            revoked: boolean;
+            /**
+             * Holds
+             * @description Whether it can be opened now.
+             */
+            holds: boolean;
+            /**
+             * Download
+             * @description Whether the film may be saved.
+             */
+            download: boolean;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Items */
+            items: components["schemas"]["LinkItemOut"][];
+        };
+        /**
+         * VerdictOut
+         * @description What somebody thinks of the version that is shown.
+         */
+        VerdictOut: {
+            /** Says */
+            says: string;
+            /** Name */
+            name: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+        };
+        /**
+         * LinkChange
+         * @description What is to be otherwise with a link; what is not given stays.
+         */
+        LinkChange: {
+            /** Password */
+            password?: string | null;
+            /** Until */
+            until?: string | null;
+            /** Revoked */
+            revoked?: boolean | null;
+            /** Download */
+            download?: boolean | null;
+        };
+        /**
+         * AnswerOut
+         * @description An answer to a comment.
+         */
+        AnswerOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+        };
+        /**
+         * CommentOut
+         * @description Something said of a clip, where its words now are.
+         */
+        CommentOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Item */
+            item: number;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Version
+             * @description Of which it was said.
+             */
+            version: number;
+            /**
+             * Resolved
+             * @description By whom; "" while it is open.
+             */
+            resolved: string;
+            /**
+             * First
+             * @description Position of its first word in what is shown; None where its words are gone, or it is about the whole.
+             */
+            first: number | null;
+            /**
+             * Last
+             * @description Position of its last word.
+             */
+            last: number | null;
+            /**
+             * Start
+             * @description Seconds at which it is.
+             */
+            start: number | null;
+            /**
+             * Words
+             * @description Its first and last word on the sheet, of those that are still there.
+             */
+            words: [
+                components["schemas"]["WordRef"],
+                components["schemas"]["WordRef"]
+            ] | null;
+            /**
+             * Lost
+             * @description Whether it was about words that are gone.
+             */
+            lost: boolean;
+            /** @description The point of the picture that it is about. */
+            place: components["schemas"]["Place"] | null;
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+        };
+        /**
+         * Place
+         * @description A point of the picture, in shares of it.
+         */
+        Place: {
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * Answering
+         * @description An answer to a comment.
+         */
+        Answering: {
+            /** Text */
+            text: string;
+        };
+        /**
+         * Done
+         * @description Whether a comment is done with.
+         */
+        Done: {
+            /** Resolved */
+            resolved: boolean;
+        };
+        /**
+         * ItemOut
+         * @description An edition to be looked at.
+         */
+        ItemOut: {
+            /** Id */
+            id: number;
+            /**
+             * Name
+             * @description Of its outlet.
+             */
+            name: string;
+            /**
+             * Version
+             * @description The number of the version that is shown.
+             */
+            version: number;
+            /** Seconds */
+            seconds: number;
+            /**
+             * Width
+             * @description Pixels.
+             */
+            width: number;
+            /**
+             * Height
+             * @description Pixels.
+             */
+            height: number;
+            /** Words */
+            words: components["schemas"]["SaidParagraph"][];
+            /** Comments */
+            comments: components["schemas"]["CommentOut"][];
+            /** @description The newest, of this version. */
+            verdict: components["schemas"]["VerdictOut"] | null;
+        };
+        /**
+         * ReviewOut
+         * @description What is to be looked at under a link; without items while its password is not known.
+         */
+        ReviewOut: {
+            /** Title */
+            title: string;
+            /**
+             * By
+             * @description The workspace that asks.
+             */
+            by: string;
+            /**
+             * Locked
+             * @description Whether a password is to be typed first.
+             */
+            locked: boolean;
+            /**
+             * Download
+             * @description Whether the films may be saved.
+             */
+            download: boolean;
+            /** Items */
+            items: components["schemas"]["ItemOut"][];
+        };
+        /**
+         * Password
+         * @description That of a link.
+         */
+        Password: {
+            /** Password */
+            password: string;
+        };
+        /**
+         * Saying
+         * @description A comment: on words (positions in the version), at some seconds, at a point of the picture, or an answer.
+         */
+        Saying: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Version */
+            version: number;
+            /** Words */
+            words?: [
+                number,
+                number
+            ] | null;
+            /** Seconds */
+            seconds?: number | null;
+            place?: components["schemas"]["Place"] | null;
+            /** Answers */
+            answers?: string | null;
+        };
+        /**
+         * Resolving
+         * @description Whether a comment is done with, and who says so.
+         */
+        Resolving: {
+            /** Name */
+            name: string;
+            /** Resolved */
+            resolved: boolean;
+        };
+        /**
+         * Judging
+         * @description What somebody thinks of a version.
+         */
+        Judging: {
+            /** Name */
+            name: string;
+            says: components["schemas"]["Says"];
+            /** Version */
+            version: number;
+        };
+        /**
+         * Says
+         * @enum {string}
+         */
+        Says: "approved" | "changes wanted";
     };
     responses: never;
     parameters: never;
@@ -11559,6 +12125,324 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PackageOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_review_api_list_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_review_api_add_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_review_api_delete_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_review_api_change_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_review_api_publish_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                link_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_review_api_list_comments: {
+        parameters: {
+            query?: {
+                edition?: string | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommentOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_review_api_answer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comment_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answering"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_review_api_be_done: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comment_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Done"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_review_public_api_read_review: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_review_public_api_unlock: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Password"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_review_public_api_comment: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Saying"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_review_public_api_resolve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                item_id: number;
+                comment_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Resolving"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_review_public_api_give_verdict: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                token: string;
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Judging"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
                 };
             };
         };
