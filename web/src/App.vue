@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import CommandButton from '@/commands/CommandButton.vue'
 import CommandFinder from '@/commands/CommandFinder.vue'
 import ExportNotice from '@/recordings/ExportNotice.vue'
@@ -15,6 +15,8 @@ const saved = ref(false) // something was, since the page was opened
 watch(saving, (is) => { if (!is) saved.value = true })
 const changing = ref(false)
 
+const route = useRoute()
+const open = computed(() => !!route.meta.open) // for others: nothing of one's own is on it
 const PLACES = { recordings: 'Recordings', shelf: 'Shelf' } // here, too, where there is no room for them in the head
 
 function choose(what: string) {
@@ -31,7 +33,7 @@ async function leave() {
 
 <template>
   <div class="app">
-    <header v-if="session.user">
+    <header v-if="session.user && !open">
       <RouterLink :to="{ name: 'recordings' }" class="mark" aria-label="Hovvet, to your recordings">
         <img src="/mark.svg" alt="" width="24" height="24" /> <span>Hovvet</span>
       </RouterLink>
@@ -64,7 +66,7 @@ async function leave() {
       <CommandFinder />
       <PasswordDialog :open="changing" @close="changing = false" />
     </main>
-    <ExportNotice v-if="session.user" />
+    <ExportNotice v-if="session.user && !open" />
   </div>
 </template>
 

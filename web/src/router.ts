@@ -9,6 +9,7 @@ export const router = createRouter({
     { path: '/recordings/:id', name: 'desk', component: () => import('@/desk/Desk.vue'), props: true },
     { path: '/shelf', name: 'shelf', component: () => import('@/shelf/Shelf.vue') },
     { path: '/clips/:id', name: 'sheet', component: () => import('@/sheet/Sheet.vue'), props: true },
+    { path: '/review/:token', name: 'review', component: () => import('@/review/ReviewPage.vue'), props: true, meta: { open: true } },
     { path: '/:anything(.*)*', name: 'nowhere', component: () => import('@/shared/Nowhere.vue') },
   ],
 })
@@ -25,6 +26,7 @@ router.afterEach((to, from) => {
 router.beforeEach(async (to) => {
   const session = useSession()
   await session.load()
+  if (to.meta.open) return // for who has the link, signed in or not
   if (!session.user && to.name !== 'sign-in') return { name: 'sign-in', query: { to: to.fullPath } }
   if (session.user && to.name === 'sign-in') return { name: 'recordings' }
 })

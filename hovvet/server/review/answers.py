@@ -55,7 +55,7 @@ class CommentOut(Schema):
     answers: list[AnswerOut]
 
 
-class LinkItemOut(Schema):
+class ReviewLinkItemOut(Schema):
     """An edition under a link."""
 
     edition: str
@@ -68,7 +68,7 @@ class LinkItemOut(Schema):
     """Whether a newer film is finished than the one that is shown."""
 
 
-class LinkOut(Schema):
+class ReviewLinkOut(Schema):
     """A review link."""
 
     id: uuid.UUID
@@ -84,7 +84,7 @@ class LinkOut(Schema):
     download: bool
     """Whether the film may be saved."""
     created: datetime
-    items: list[LinkItemOut]
+    items: list[ReviewLinkItemOut]
 
 
 def address_of(link: ReviewLink) -> str:

@@ -11,7 +11,14 @@ from hovvet.server.accounts.access import find, user_of
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened
 from hovvet.server.problems import Problem
-from hovvet.server.review.answers import CommentOut, LinkItemOut, LinkOut, address_of, comments_out, verdict_out
+from hovvet.server.review.answers import (
+    CommentOut,
+    ReviewLinkItemOut,
+    ReviewLinkOut,
+    address_of,
+    comments_out,
+    verdict_out,
+)
 from hovvet.server.review.models import Comment, ReviewItem, ReviewLink
 from hovvet.server.review.reviewing import make_link, newest_export, publish, say
 from hovvet.server.schema import Schema
@@ -19,7 +26,7 @@ from hovvet.server.schema import Schema
 router = Router(tags=["reviews"])
 
 
-class LinkWanted(Schema):
+class ReviewWanted(Schema):
     """Which editions to share, and how."""
 
     editions: list[str] = Field(min_length=1, max_length=24)
@@ -30,7 +37,7 @@ class LinkWanted(Schema):
     download: bool = False
 
 
-class LinkChange(Schema):
+class ReviewChange(Schema):
     """What is to be otherwise with a link; what is not given stays."""
 
     password: str | None = Field(default=None, max_length=200)
@@ -39,13 +46,13 @@ class LinkChange(Schema):
     download: bool | None = None
 
 
-class Answering(Schema):
+class CommentAnswer(Schema):
     """An answer to a comment."""
 
     text: SomeText = Field(min_length=1, max_length=4000)
 
 
-class Done(Schema):
+class CommentDone(Schema):
     """Whether a comment is done with."""
 
     resolved: bool
@@ -59,8 +66,8 @@ def _link(request: HttpRequest, link_id: uuid.UUID) -> ReviewLink:
     return find(request, ReviewLink.objects.select_related("document"), pk=link_id)
 
 
-def _out(link: ReviewLink) -> LinkOut:
-    return LinkOut(
+def _out(link: ReviewLink) -> ReviewLinkOut:
+    return ReviewLinkOut(
         id=link.pk,
         address=address_of(link),
         password=bool(link.password),
@@ -73,9 +80,9 @@ def _out(link: ReviewLink) -> LinkOut:
     )
 
 
-def _item_out(item: ReviewItem, link: ReviewLink) -> LinkItemOut:
+def _item_out(item: ReviewItem, link: ReviewLink) -> ReviewLinkItemOut:
     shown, newest = item.versions.first(), newest_export(link.document, item.edition)
-    return LinkItemOut(
+    return ReviewLinkItemOut(
         edition=item.edition,
         name=item.name,
         version=shown.number if shown else 0,
@@ -85,21 +92,21 @@ def _item_out(item: ReviewItem, link: ReviewLink) -> LinkItemOut:
     )
 
 
-@router.get("/documents/{document_id}/reviews", response=list[LinkOut])
-def list_links(request: HttpRequest, document_id: uuid.UUID) -> list[LinkOut]:
+@router.get("/documents/{document_id}/reviews", response=list[ReviewLinkOut])
+def list_links(request: HttpRequest, document_id: uuid.UUID) -> list[ReviewLinkOut]:
     """The review links of a clip, newest first."""
     return [_out(link) for link in _clip(request, document_id).reviews.select_related("document")]
 
 
-@router.post("/documents/{document_id}/reviews", response=LinkOut)
-def add_link(request: HttpRequest, document_id: uuid.UUID, given: LinkWanted) -> LinkOut:
+@router.post("/documents/{document_id}/reviews", response=ReviewLinkOut)
+def add_link(request: HttpRequest, document_id: uuid.UUID, given: ReviewWanted) -> ReviewLinkOut:
     """Share the newest films of editions under a link."""
     document = _clip(request, document_id)
     return _out(make_link(document, given.editions, request.user.pk, given.password, given.until, given.download))
 
 
-@router.patch("/reviews/{link_id}", response=LinkOut)
-def change_link(request: HttpRequest, link_id: uuid.UUID, given: LinkChange) -> LinkOut:
+@router.patch("/reviews/{link_id}", response=ReviewLinkOut)
+def change_link(request: HttpRequest, link_id: uuid.UUID, given: ReviewChange) -> ReviewLinkOut:
     """Revoke a link, or give it another password or end."""
     link = _link(request, link_id)
     told = given.model_dump(exclude_unset=True)
@@ -121,8 +128,8 @@ def delete_link(request: HttpRequest, link_id: uuid.UUID) -> HttpResponse:
     return HttpResponse(status=204)
 
 
-@router.post("/reviews/{link_id}/versions", response=LinkOut)
-def publish_versions(request: HttpRequest, link_id: uuid.UUID) -> LinkOut:
+@router.post("/reviews/{link_id}/versions", response=ReviewLinkOut)
+def publish_versions(request: HttpRequest, link_id: uuid.UUID) -> ReviewLinkOut:
     """Show the newest films under a link, with what was said carried to where its words now are."""
     link = _link(request, link_id)
     if not publish(link):
@@ -150,7 +157,7 @@ def _comment(request: HttpRequest, comment_id: uuid.UUID) -> Comment:
 
 
 @router.post("/comments/{comment_id}/answers", response={204: None})
-def answer(request: HttpRequest, comment_id: uuid.UUID, given: Answering) -> HttpResponse:
+def answer(request: HttpRequest, comment_id: uuid.UUID, given: CommentAnswer) -> HttpResponse:
     """Answer a comment."""
     row, user = _comment(request, comment_id), user_of(request)
     say(row.item, user.get_username(), given.text.strip(), row.version, answers=row.pk, user_id=user.pk)
@@ -158,7 +165,7 @@ def answer(request: HttpRequest, comment_id: uuid.UUID, given: Answering) -> Htt
 
 
 @router.post("/comments/{comment_id}/resolved", response={204: None})
-def be_done(request: HttpRequest, comment_id: uuid.UUID, given: Done) -> HttpResponse:
+def be_done(request: HttpRequest, comment_id: uuid.UUID, given: CommentDone) -> HttpResponse:
     """Be done with a comment, or take it up again."""
     row = _comment(request, comment_id)
     Comment.objects.filter(pk=row.pk).update(resolved=user_of(request).get_username() if given.resolved else "")

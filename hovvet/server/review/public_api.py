@@ -22,7 +22,7 @@ router = Router(tags=["review page"], auth=own_page)
 Name = SomeText
 
 
-class ItemOut(Schema):
+class ReviewItemOut(Schema):
     """An edition to be looked at."""
 
     id: int
@@ -51,10 +51,10 @@ class ReviewOut(Schema):
     """Whether a password is to be typed first."""
     download: bool
     """Whether the films may be saved."""
-    items: list[ItemOut]
+    items: list[ReviewItemOut]
 
 
-class Password(Schema):
+class LinkPassword(Schema):
     """That of a link."""
 
     password: str = Field(max_length=200)
@@ -94,11 +94,11 @@ def _item(request: HttpRequest, token: str, item_id: int) -> ReviewItem:
     return item
 
 
-def item_out(item: ReviewItem) -> ItemOut:
+def item_out(item: ReviewItem) -> ReviewItemOut:
     """An edition as the page takes it."""
     version = shown_version(item)
     plan = plan_of(version)
-    return ItemOut(
+    return ReviewItemOut(
         id=item.pk,
         name=item.name,
         version=version.number,
@@ -122,7 +122,7 @@ def read_review(request: HttpRequest, token: str) -> ReviewOut:
 
 
 @router.post("/{token}/password", response=ReviewOut)
-def unlock(request: HttpRequest, token: str, given: Password) -> ReviewOut:
+def unlock(request: HttpRequest, token: str, given: LinkPassword) -> ReviewOut:
     """Type the password of a link."""
     open_with(request, link_of(request, token, locked=True), given.password)
     return read_review(request, token)
@@ -146,8 +146,8 @@ def read_captions(request: HttpRequest, token: str, item_id: int) -> HttpRespons
     return HttpResponse(text, content_type="text/vtt; charset=utf-8")
 
 
-@router.post("/{token}/items/{item_id}/comments", response=ItemOut)
-def comment(request: HttpRequest, token: str, item_id: int, given: Saying) -> ItemOut:
+@router.post("/{token}/items/{item_id}/comments", response=ReviewItemOut)
+def comment(request: HttpRequest, token: str, item_id: int, given: Saying) -> ReviewItemOut:
     """Say something of what is shown, or answer."""
     item = _item(request, token, item_id)
     say(
@@ -163,8 +163,8 @@ def comment(request: HttpRequest, token: str, item_id: int, given: Saying) -> It
     return item_out(item)
 
 
-@router.post("/{token}/items/{item_id}/comments/{comment_id}/resolved", response=ItemOut)
-def resolve(request: HttpRequest, token: str, item_id: int, comment_id: uuid.UUID, given: Resolving) -> ItemOut:
+@router.post("/{token}/items/{item_id}/comments/{comment_id}/resolved", response=ReviewItemOut)
+def resolve(request: HttpRequest, token: str, item_id: int, comment_id: uuid.UUID, given: Resolving) -> ReviewItemOut:
     """Be done with a comment, or take it up again."""
     item = _item(request, token, item_id)
     rows = Comment.objects.filter(item=item, pk=comment_id, answers=None)
@@ -173,8 +173,8 @@ def resolve(request: HttpRequest, token: str, item_id: int, comment_id: uuid.UUI
     return item_out(item)
 
 
-@router.post("/{token}/items/{item_id}/verdict", response=ItemOut)
-def give_verdict(request: HttpRequest, token: str, item_id: int, given: Judging) -> ItemOut:
+@router.post("/{token}/items/{item_id}/verdict", response=ReviewItemOut)
+def give_verdict(request: HttpRequest, token: str, item_id: int, given: Judging) -> ReviewItemOut:
     """Approve the version that is shown, or want changes."""
     item = _item(request, token, item_id)
     judge(item, given.name.strip(), given.says, given.version)

@@ -3241,27 +3241,13 @@ export interface components {
         };
         /**
          * LinkWanted
-         * @description Which editions to share, and how.
+         * @description A link to fetch a recording from, and the show it belongs to, if any.
          */
         LinkWanted: {
-            /** Editions */
-            editions: string[];
-            /**
-             * Password
-             * @description "" for none.
-             * @default
-             */
-            password: string;
-            /**
-             * Until
-             * @description The last day on which it holds; None for no end.
-             */
-            until?: string | null;
-            /**
-             * Download
-             * @default false
-             */
-            download: boolean;
+            /** Link */
+            link: string;
+            /** Show */
+            show?: string | null;
         };
         /**
          * RecordingChange
@@ -8736,10 +8722,10 @@ export interface components {
             pattern: string;
         };
         /**
-         * LinkItemOut
+         * ReviewLinkItemOut
          * @description An edition under a link.
          */
-        LinkItemOut: {
+        ReviewLinkItemOut: {
             /** Edition */
             edition: string;
             /** Name */
@@ -8759,10 +8745,10 @@ export interface components {
             newer: boolean;
         };
         /**
-         * LinkOut
+         * ReviewLinkOut
          * @description A review link.
          */
-        LinkOut: {
+        ReviewLinkOut: {
             /**
              * Id
              * Format: uuid
@@ -8801,7 +8787,7 @@ export interface components {
              */
             created: string;
             /** Items */
-            items: components["schemas"]["LinkItemOut"][];
+            items: components["schemas"]["ReviewLinkItemOut"][];
         };
         /**
          * VerdictOut
@@ -8819,10 +8805,34 @@ export interface components {
             created: string;
         };
         /**
-         * LinkChange
+         * ReviewWanted
+         * @description Which editions to share, and how.
+         */
+        ReviewWanted: {
+            /** Editions */
+            editions: string[];
+            /**
+             * Password
+             * @description "" for none.
+             * @default
+             */
+            password: string;
+            /**
+             * Until
+             * @description The last day on which it holds; None for no end.
+             */
+            until?: string | null;
+            /**
+             * Download
+             * @default false
+             */
+            download: boolean;
+        };
+        /**
+         * ReviewChange
          * @description What is to be otherwise with a link; what is not given stays.
          */
-        LinkChange: {
+        ReviewChange: {
             /** Password */
             password?: string | null;
             /** Until */
@@ -8927,26 +8937,26 @@ export interface components {
             y: number;
         };
         /**
-         * Answering
+         * CommentAnswer
          * @description An answer to a comment.
          */
-        Answering: {
+        CommentAnswer: {
             /** Text */
             text: string;
         };
         /**
-         * Done
+         * CommentDone
          * @description Whether a comment is done with.
          */
-        Done: {
+        CommentDone: {
             /** Resolved */
             resolved: boolean;
         };
         /**
-         * ItemOut
+         * ReviewItemOut
          * @description An edition to be looked at.
          */
-        ItemOut: {
+        ReviewItemOut: {
             /** Id */
             id: number;
             /**
@@ -9001,13 +9011,13 @@ export interface components {
              */
             download: boolean;
             /** Items */
-            items: components["schemas"]["ItemOut"][];
+            items: components["schemas"]["ReviewItemOut"][];
         };
         /**
-         * Password
+         * LinkPassword
          * @description That of a link.
          */
-        Password: {
+        LinkPassword: {
             /** Password */
             password: string;
         };
@@ -12146,7 +12156,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinkOut"][];
+                    "application/json": components["schemas"]["ReviewLinkOut"][];
                 };
             };
         };
@@ -12162,7 +12172,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkWanted"];
+                "application/json": components["schemas"]["ReviewWanted"];
             };
         };
         responses: {
@@ -12172,7 +12182,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinkOut"];
+                    "application/json": components["schemas"]["ReviewLinkOut"];
                 };
             };
         };
@@ -12208,7 +12218,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LinkChange"];
+                "application/json": components["schemas"]["ReviewChange"];
             };
         };
         responses: {
@@ -12218,7 +12228,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinkOut"];
+                    "application/json": components["schemas"]["ReviewLinkOut"];
                 };
             };
         };
@@ -12240,7 +12250,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LinkOut"];
+                    "application/json": components["schemas"]["ReviewLinkOut"];
                 };
             };
         };
@@ -12280,7 +12290,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Answering"];
+                "application/json": components["schemas"]["CommentAnswer"];
             };
         };
         responses: {
@@ -12304,7 +12314,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Done"];
+                "application/json": components["schemas"]["CommentDone"];
             };
         };
         responses: {
@@ -12350,7 +12360,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Password"];
+                "application/json": components["schemas"]["LinkPassword"];
             };
         };
         responses: {
@@ -12387,7 +12397,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ItemOut"];
+                    "application/json": components["schemas"]["ReviewItemOut"];
                 };
             };
         };
@@ -12415,7 +12425,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ItemOut"];
+                    "application/json": components["schemas"]["ReviewItemOut"];
                 };
             };
         };
@@ -12442,7 +12452,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ItemOut"];
+                    "application/json": components["schemas"]["ReviewItemOut"];
                 };
             };
         };

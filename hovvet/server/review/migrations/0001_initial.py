@@ -8,101 +8,153 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
-
     initial = True
 
     dependencies = [
-        ('accounts', '0001_initial'),
-        ('delivery', '0009_handing_over'),
-        ('documents', '0001_initial'),
+        ("accounts", "0001_initial"),
+        ("delivery", "0009_handing_over"),
+        ("documents", "0001_initial"),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name='ReviewItem',
+            name="ReviewItem",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('edition', models.CharField(max_length=64)),
-                ('name', models.CharField(max_length=60)),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("edition", models.CharField(max_length=64)),
+                ("name", models.CharField(max_length=60)),
             ],
             options={
-                'ordering': ['pk'],
+                "ordering": ["pk"],
             },
         ),
         migrations.CreateModel(
-            name='Comment',
+            name="Comment",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('version', models.PositiveIntegerField()),
-                ('name', models.CharField(max_length=80)),
-                ('text', models.CharField(max_length=4000)),
-                ('spot_json', models.JSONField(default=dict)),
-                ('resolved', models.CharField(blank=True, default='', max_length=80)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('answers', models.ForeignKey(null=True, on_delete=django.db.models.deletion.CASCADE, related_name='answered', to='review.comment')),
-                ('user', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL)),
-                ('item', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='comments', to='review.reviewitem')),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
+                ("version", models.PositiveIntegerField()),
+                ("name", models.CharField(max_length=80)),
+                ("text", models.CharField(max_length=4000)),
+                ("spot_json", models.JSONField(default=dict)),
+                ("resolved", models.CharField(blank=True, default="", max_length=80)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "answers",
+                    models.ForeignKey(
+                        null=True,
+                        on_delete=django.db.models.deletion.CASCADE,
+                        related_name="answered",
+                        to="review.comment",
+                    ),
+                ),
+                (
+                    "user",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL
+                    ),
+                ),
+                (
+                    "item",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="comments", to="review.reviewitem"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['created', 'pk'],
+                "ordering": ["created", "pk"],
             },
         ),
         migrations.CreateModel(
-            name='ReviewLink',
+            name="ReviewLink",
             fields=[
-                ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
-                ('token', models.CharField(default=hovvet.server.review.models._token, max_length=64, unique=True)),
-                ('password', models.CharField(blank=True, default='', max_length=200)),
-                ('until', models.DateField(null=True)),
-                ('revoked', models.BooleanField(default=False)),
-                ('download', models.BooleanField(default=False)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('document', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='reviews', to='documents.document')),
-                ('made_by', models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL)),
-                ('workspace', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='reviews', to='accounts.workspace')),
+                ("id", models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
+                ("token", models.CharField(default=hovvet.server.review.models._token, max_length=64, unique=True)),
+                ("password", models.CharField(blank=True, default="", max_length=200)),
+                ("until", models.DateField(null=True)),
+                ("revoked", models.BooleanField(default=False)),
+                ("download", models.BooleanField(default=False)),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "document",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="reviews", to="documents.document"
+                    ),
+                ),
+                (
+                    "made_by",
+                    models.ForeignKey(
+                        null=True, on_delete=django.db.models.deletion.SET_NULL, to=settings.AUTH_USER_MODEL
+                    ),
+                ),
+                (
+                    "workspace",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="reviews", to="accounts.workspace"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['-created'],
+                "ordering": ["-created"],
             },
         ),
         migrations.AddField(
-            model_name='reviewitem',
-            name='link',
-            field=models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='items', to='review.reviewlink'),
+            model_name="reviewitem",
+            name="link",
+            field=models.ForeignKey(
+                on_delete=django.db.models.deletion.CASCADE, related_name="items", to="review.reviewlink"
+            ),
         ),
         migrations.CreateModel(
-            name='ReviewVersion',
+            name="ReviewVersion",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('number', models.PositiveIntegerField()),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('export', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='reviewed', to='delivery.export')),
-                ('item', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='versions', to='review.reviewitem')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("number", models.PositiveIntegerField()),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "export",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="reviewed", to="delivery.export"
+                    ),
+                ),
+                (
+                    "item",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="versions", to="review.reviewitem"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['-number'],
+                "ordering": ["-number"],
             },
         ),
         migrations.CreateModel(
-            name='Verdict',
+            name="Verdict",
             fields=[
-                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('name', models.CharField(max_length=80)),
-                ('says', models.CharField(choices=[('approved', 'Approved'), ('changes wanted', 'Changes')], max_length=16)),
-                ('created', models.DateTimeField(auto_now_add=True)),
-                ('version', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='verdicts', to='review.reviewversion')),
+                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
+                ("name", models.CharField(max_length=80)),
+                (
+                    "says",
+                    models.CharField(choices=[("approved", "Approved"), ("changes wanted", "Changes")], max_length=16),
+                ),
+                ("created", models.DateTimeField(auto_now_add=True)),
+                (
+                    "version",
+                    models.ForeignKey(
+                        on_delete=django.db.models.deletion.CASCADE, related_name="verdicts", to="review.reviewversion"
+                    ),
+                ),
             ],
             options={
-                'ordering': ['-pk'],
+                "ordering": ["-pk"],
             },
         ),
         migrations.AddConstraint(
-            model_name='reviewitem',
-            constraint=models.UniqueConstraint(fields=('link', 'edition'), name='an_edition_once_under_a_link'),
+            model_name="reviewitem",
+            constraint=models.UniqueConstraint(fields=("link", "edition"), name="an_edition_once_under_a_link"),
         ),
         migrations.AddConstraint(
-            model_name='reviewversion',
-            constraint=models.UniqueConstraint(fields=('item', 'number'), name='one_version_of_a_number'),
+            model_name="reviewversion",
+            constraint=models.UniqueConstraint(fields=("item", "number"), name="one_version_of_a_number"),
         ),
     ]
