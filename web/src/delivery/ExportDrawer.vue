@@ -16,7 +16,7 @@ import JobLine from '@/shared/JobLine.vue'
 type Word = Schemas['SaidWord']
 
 const props = defineProps<{ doc: Doc; time: number; faults: Fault[] }>()
-const emit = defineEmits<{ close: []; proof: []; post: []; cover: []; timeline: [file: File]; mark: [word: Word, note: string]; go: [word: Word] }>()
+const emit = defineEmits<{ close: []; proof: []; post: []; cover: []; review: []; timeline: [file: File]; mark: [word: Word, note: string]; go: [word: Word] }>()
 const choices = useChoices()
 const heading = ref<HTMLElement | null>(null)
 const watching = ref<Export | null>(null)
@@ -119,6 +119,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
     <div class="beside">
       <el-button size="small" @click="$emit('cover')">Cover…</el-button>
       <el-button size="small" @click="$emit('post')">Text for the post…</el-button>
+      <el-button size="small" @click="$emit('review')">Review…</el-button>
       <el-button size="small" data-test="package-open" @click="packing = true">Package…</el-button>
     </div>
     <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>
@@ -158,7 +159,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
 </template>
 
 <style scoped>
-.beside { display: flex; gap: 8px; }
+.beside { display: flex; flex-wrap: wrap; gap: 8px; }
 .beside .el-button { margin: 0; }
 .drawer { display: flex; flex-direction: column; gap: 12px; padding: 14px 16px; height: 100%; overflow-y: auto; background: var(--paper); }
 h2:focus { outline: none; }

@@ -3,7 +3,7 @@ import type { Token } from './tokens'
 import WordInput from './WordInput.vue'
 
 /** Words and pauses as text. `first` is the place of the first token; `state` says of each what happens to it. */
-const props = defineProps<{ tokens: Token[]; first: number; state: string[]; doubtful: number; marked?: Set<string> /* words that captions highlight, as `origin word` */; editing?: { first: number; last: number; text: string } | null }>()
+const props = defineProps<{ tokens: Token[]; first: number; state: string[]; doubtful: number; marked?: Set<string> /* words that captions highlight, as `origin word` */; commented?: Set<string> /* those that somebody says something of */; editing?: { first: number; last: number; text: string } | null }>()
 defineEmits<{ keep: [text: string, step: number]; drop: []; join: [text: string, step: -1 | 1] }>()
 
 function label(token: Token & { kind: 'pause' }, left: string): string {
@@ -14,7 +14,8 @@ function label(token: Token & { kind: 'pause' }, left: string): string {
 
 function looks(token: Token & { kind: 'word' }, state: string | undefined) {
   const unsure = token.word.kind === 'word' && token.word.confidence < props.doubtful
-  return ['word', token.word.kind, { cut: state === 'cut', doubtful: unsure, marked: props.marked?.has(`${token.placed?.origin} ${token.word.id}`) }]
+  const name = `${token.placed?.origin} ${token.word.id}`
+  return ['word', token.word.kind, { cut: state === 'cut', doubtful: unsure, marked: props.marked?.has(name), commented: props.commented?.has(name) }]
 }
 </script>
 
@@ -53,5 +54,6 @@ function looks(token: Token & { kind: 'word' }, state: string | undefined) {
 }
 .pause.cut { text-decoration: line-through; text-decoration-color: var(--pencil); text-decoration-thickness: 2px; }
 .pause.less { border-color: var(--pencil); color: var(--pencil); }
+.commented { border-bottom: 3px solid var(--marigold); }
 .marked { box-shadow: inset 0 -2px var(--moss); }
 </style>

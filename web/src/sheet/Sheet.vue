@@ -48,7 +48,7 @@ const OpenDialog = () => dialogOf(page)
         <div class="work">
           <WholeClip :page="page" />
           <SheetRows
-            v-if="doc && choices" ref="rows" :doc="doc" :beats="page.beats.value" :time="player.time.value" :placing="moving.held.value !== null" :playing="player.playing.value" :peaks="peaks" :choices="choices"
+            v-if="doc && choices" ref="rows" :doc="doc" :beats="page.beats.value" :commented="page.commented.value" :time="player.time.value" :placing="moving.held.value !== null" :playing="player.playing.value" :peaks="peaks" :choices="choices"
             :layer="drawer === 'layer' ? laying.layer.value : null" :covered="drawer ? DRAWER : 0" @go="player.show" @place="moving.put([$event])" @selected="chosen = $event" @rewrite="page.rewrite"
             @correct="sheet.correct" @drop="moving.drop" @layer="laying.openLayer" @reach="laying.reach" @remove-piece="sheet.edit([{ type: 'remove_piece', piece: $event }])"
           >

@@ -15,7 +15,7 @@ import RowLanes from './RowLanes.vue'
 import RowWave from './RowWave.vue'
 import TokenText from '@/document/TokenText.vue'
 
-const props = defineProps<{ doc: Doc; time: number; placing: boolean; playing: boolean; peaks: Map<string, Uint8Array>; choices: Choices; layer: string | null; beats: boolean; covered: number /* pixels of its right side that something lies over */ }>()
+const props = defineProps<{ doc: Doc; time: number; placing: boolean; playing: boolean; peaks: Map<string, Uint8Array>; choices: Choices; layer: string | null; beats: boolean; commented: Set<string>; covered: number /* pixels of its right side that something lies over */ }>()
 const emit = defineEmits<{ go: [seconds: number]; place: [token: Token]; selected: [tokens: Token[]]; rewrite: [words: Word[], text: string, recording: string]; correct: [correction: Correction, recording: string]; drop: [token: Token]; layer: [id: string]; reach: [layer: string, tokens: Token[]]; removePiece: [piece: string] }>()
 
 const page = ref<HTMLElement | null>(null)
@@ -117,7 +117,7 @@ defineExpose({ move: selection.move, moveLine, all: selection.all, clear: select
         <p v-if="line.row.missing" class="missing">Its recording was deleted. <el-button size="small" :disabled="doc.rows.length < 2" @click="$emit('removePiece', line.row.piece)">Delete this piece</el-button></p>
         <p v-else>
           <TokenText
-            :tokens="line.tokens" :first="line.first" :state="line.states" :doubtful="choices.doubtful" :marked="marked" :editing="editing"
+            :tokens="line.tokens" :first="line.first" :state="line.states" :doubtful="choices.doubtful" :marked="marked" :commented="commented" :editing="editing"
             @keep="keep" @drop="drop" @join="join"
           />
         </p>

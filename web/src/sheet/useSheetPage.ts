@@ -12,6 +12,7 @@ import { usePeaks } from '@/player/usePeaks'
 import { usePlayer } from '@/player/usePlayer'
 import { usePlayPart } from '@/player/usePlayPart'
 import { useProof } from '@/proof/useProof'
+import { commented, useComments } from '@/review/useComments'
 import { busy } from '@/recordings/recording'
 import { useChoices } from '@/shared/useChoices'
 import { seenAt } from '@/stage/seen'
@@ -97,6 +98,7 @@ export function useSheetPage(id: Ref<string>) {
     drawer.value = 'layer'
     lookAt(layer)
   }, trying)
+  const comments = useComments(doc)
   const { houses } = useHouse()
 
   /** What of the recording is on the stage now. */
@@ -119,6 +121,8 @@ export function useSheetPage(id: Ref<string>) {
     close: () => openDrawer(null),
     peaks: usePeaks(sources),
     proof: useProof(doc),
+    comments,
+    commented: computed(() => (doc.value ? commented(doc.value, comments.open.value) : new Set<string>())), // words on the sheet
     moving: useMoving(sheet, refs, () => rows.value?.clear()),
     clip: useClip(id, sheet, home),
     trimming: useTrimming(plan, player),
