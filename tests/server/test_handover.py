@@ -93,7 +93,7 @@ class Covers(HandoverCase):
         self.assertTrue(self.read("e2")["own"])
         self.assertEqual(self.choose(version=1, seconds=2.0).status_code, 200)
         late = self.choose(version=1, seconds=3.0)
-        self.assertEqual((late.status_code, round(late.json()["seconds"])), (409, 2))
+        self.assertEqual((late.status_code, round(late.json()["cover"]["seconds"])), (409, 2))
         self.client.delete(f"{self.path}/editions/e2/cover")
         self.assertEqual(round(self.read("e2")["seconds"]), 2)
 

@@ -104,7 +104,9 @@ class Posts(ProofCase):
         self.write(first_line="One")
         self.assertEqual(self.write(version=1, first_line="Two").status_code, 200)
         late = self.write(version=1, first_line="Three")
-        self.assertEqual((late.status_code, late.json()["text"], late.json()["version"]), (409, "Two", 2))
+        self.assertEqual(
+            (late.status_code, late.json()["post"]["text"], late.json()["post"]["version"]), (409, "Two", 2)
+        )
         self.assertEqual(self.write(version=0, first_line="Four").status_code, 409)
         self.assertEqual(self.read()["text"], "Two")
 

@@ -41,6 +41,15 @@ class CoverOut(Schema):
     """What could be written over it: the title of the clip."""
 
 
+class NewerCover(Schema):
+    """The answer to a cover over one that somebody else has chosen meanwhile."""
+
+    detail: str
+    """What happened."""
+    cover: CoverOut
+    """As it is now."""
+
+
 class FrameOut(Schema):
     """A frame that would make a good cover."""
 
@@ -100,15 +109,18 @@ def read_cover(request: HttpRequest, document_id: uuid.UUID, edition: str) -> Co
     return _out(now, cover_of(now.document, edition))
 
 
-@router.put("/{document_id}/editions/{edition}/cover", response={200: CoverOut, 409: CoverOut})
-def choose_cover(request: HttpRequest, document_id: uuid.UUID, edition: str, given: CoverKept) -> tuple[int, CoverOut]:
+@router.put("/{document_id}/editions/{edition}/cover", response={200: CoverOut, 409: NewerCover})
+def choose_cover(
+    request: HttpRequest, document_id: uuid.UUID, edition: str, given: CoverKept
+) -> tuple[int, CoverOut | NewerCover]:
     """Keep a cover; 409 with what is there when somebody else has chosen one in the meantime."""
     now = _opened(request, document_id, edition)
     cover = at_moment(given.seconds, now.plan.words, _title(now, given))
     try:
         return 200, _out(now, CoverChosen.keep(now.document, edition if given.alone else "", cover, given.version))
     except Newer:
-        return 409, _out(now, cover_of(now.document, edition))
+        there = _out(now, cover_of(now.document, edition))
+        return 409, NewerCover(detail="Somebody else has chosen a cover in the meantime.", cover=there)
 
 
 @router.delete("/{document_id}/editions/{edition}/cover", response=CoverOut)

@@ -46,6 +46,15 @@ class PostOut(Schema):
     """How many the outlet takes."""
 
 
+class NewerPost(Schema):
+    """The answer to a text over one that somebody else has written meanwhile."""
+
+    detail: str
+    """What happened."""
+    post: PostOut
+    """As it is now."""
+
+
 class OfferedOut(Schema):
     """What could stand in it, from the words of the clip."""
 
@@ -113,14 +122,17 @@ def offer(request: HttpRequest, document_id: uuid.UUID, edition: str) -> Offered
     )
 
 
-@router.put("/{document_id}/editions/{edition}/post", response={200: PostOut, 409: PostOut})
-def write_post(request: HttpRequest, document_id: uuid.UUID, edition: str, given: Writing) -> tuple[int, PostOut]:
+@router.put("/{document_id}/editions/{edition}/post", response={200: PostOut, 409: NewerPost})
+def write_post(
+    request: HttpRequest, document_id: uuid.UUID, edition: str, given: Writing
+) -> tuple[int, PostOut | NewerPost]:
     """Write it; 409 with what is there when somebody else has written in the meantime."""
     now = _opened(_clip(request, document_id), edition)
     try:
         text = keep_text(now.document, edition if given.alone else "", given.post, given.version)
     except Newer:
-        return 409, post_out(now, text_of(now.document, edition))
+        there = post_out(now, text_of(now.document, edition))
+        return 409, NewerPost(detail="Somebody else has written here in the meantime.", post=there)
     return 200, post_out(now, text)
 
 

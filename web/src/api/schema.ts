@@ -7855,6 +7855,19 @@ export interface components {
             hashtags_limit: number;
         };
         /**
+         * NewerPost
+         * @description The answer to a text over one that somebody else has written meanwhile.
+         */
+        NewerPost: {
+            /**
+             * Detail
+             * @description What happened.
+             */
+            detail: string;
+            /** @description As it is now. */
+            post: components["schemas"]["PostOut"];
+        };
+        /**
          * Writing
          * @description What is written, over what had this version; for one edition alone, or for all.
          */
@@ -7924,6 +7937,19 @@ export interface components {
              * @description What could be written over it: the title of the clip.
              */
             suggested: string;
+        };
+        /**
+         * NewerCover
+         * @description The answer to a cover over one that somebody else has chosen meanwhile.
+         */
+        NewerCover: {
+            /**
+             * Detail
+             * @description What happened.
+             */
+            detail: string;
+            /** @description As it is now. */
+            cover: components["schemas"]["CoverOut"];
         };
         /**
          * CoverKept
@@ -10696,7 +10722,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PostOut"];
+                    "application/json": components["schemas"]["NewerPost"];
                 };
             };
         };
@@ -10801,7 +10827,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CoverOut"];
+                    "application/json": components["schemas"]["NewerCover"];
                 };
             };
         };

@@ -26,7 +26,7 @@ export function useCover(document: Ref<string>, edition: Ref<string>, version: R
       take(await got(api.PUT('/api/documents/{document_id}/editions/{edition}/cover', { params: path(), body: { seconds, text, template, alone, version: over } })))
     } catch (error) {
       if (!(error instanceof ApiError) || error.status !== 409) return tellError(error)
-      take(error.body as Cover)
+      take((error.body as Schemas['NewerCover']).cover)
       tellChange('Somebody else has chosen a cover in the meantime. This is theirs; choose again if you want another one.')
     }
   }

@@ -48,7 +48,7 @@ export function usePost(document: Ref<string>, edition: Ref<string>, version: Re
     } catch (error) {
       if (!(error instanceof ApiError)) return tellError(error)
       if (error.status === 409) {
-        other.value = error.body as PostText
+        other.value = (error.body as Schemas['NewerPost']).post
         unkept.value = true // what was typed stays, until the person has said whose it is to be
       } else {
         failed.value = error.message
