@@ -82,7 +82,8 @@ class Proof(ClipCase):
         page.keyboard.press("Enter")
         page.keyboard.press("Delete")  # what is below is not touched
         page.keyboard.press("Space")
-        expect(watching.get_by_role("button", name="Play", exact=True)).to_be_visible(timeout=60_000)  # at its end
+        expect(watching.get_by_role("button", name="Pause", exact=True)).to_be_visible()
+        expect(watching.get_by_role("button", name="Play", exact=True)).to_be_visible(timeout=120_000)  # at its end
         page.keyboard.press("Escape")
         expect(page.locator("[data-test=watched]")).to_contain_text("Watched to the end by")
         (marker,) = [each for each in self.document(page)["sheet"]["layers"] if each["content"]["kind"] == "marker"]

@@ -120,10 +120,11 @@ class Story(BrowserCase):
         page.click("[data-test=export]")
         page.wait_for_selector("article [data-state]")
         page.wait_for_selector("article[data-ready=true]", timeout=400_000)
-        page.click("text=Watch")
-        film = page.locator("article video")
+        page.get_by_role("button", name="Watch back").click()
+        film = page.get_by_role("dialog", name="Watch back").locator("video")
         expect(film).to_have_js_property("readyState", 4)
         self.assertAlmostEqual(film.evaluate("(video) => video.duration"), shown, delta=0.1)
+        page.keyboard.press("Escape")
         files = {}
         for kind in ("MP4", "SRT", "VTT"):
             with page.expect_download() as download:

@@ -27,7 +27,7 @@ const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captio
       <el-option v-for="each in doc.editions" :key="each.id" :label="each.name + DRESSED[each.dressing]" :value="each.id" />
     </el-select>
     <CommandButton id="editions" class="wide">Editions</CommandButton>
-    <CommandButton id="proof">Proof<span v-if="page.proof.open.value.length" class="count" :class="{ alarm: stops }" data-test="faults">{{ page.proof.open.value.length }}</span></CommandButton>
+    <CommandButton id="proof" class="proof">Proof<span v-if="page.proof.open.value.length" class="count" :class="{ alarm: stops }" data-test="faults">{{ page.proof.open.value.length }}</span></CommandButton>
     <CommandButton id="export" type="primary" />
   </Teleport>
 </template>
@@ -48,6 +48,6 @@ const DRESSED: Record<string, string> = { plain: ', plain', captioned: ', captio
 }
 @media (width < 480px) {
   .outlet { width: 84px; }
-  .length, .name { display: none; } /* a title of three letters tells nothing: it stands in the list */
+  .length, .name, .proof { display: none; } /* a title of three letters tells nothing: it stands in the list; the proof is in the menu of the clip */
 }
 </style>

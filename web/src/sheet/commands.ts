@@ -27,7 +27,7 @@ const ALL_JOINS = 'lay-transition-clip'
 
 /** What is done with the clip as a whole. */
 export const CLIP_MENU = [
-  { head: '', ids: ['editions', 'shapes', 'cover', 'post', 'review', 'markers', 'safe-area', 'beats', 'compare'] },
+  { head: '', ids: ['proof', 'editions', 'shapes', 'cover', 'post', 'review', 'markers', 'safe-area', 'beats', 'compare'] },
   { head: '', ids: ['copy-clip', 'copy-dressing', 'delete-clip'] },
 ]
 
