@@ -58,7 +58,10 @@ useCommands(() => [
   { id: 'review-before', label: 'The comment before', keys: ['Up'], where, run: () => walk(-1) },
   { id: 'review-done', label: 'Done with this comment', keys: ['Shift+Enter'], where, enabled: () => !!now.value, run: () => void resolve(now.value!, true) },
 ])
-onMounted(() => panel.value?.querySelector<HTMLElement>('h2')?.focus())
+onMounted(() => {
+  panel.value?.querySelector<HTMLElement>('h2')?.focus()
+  void props.comments.refresh() // a film may have been finished since
+})
 </script>
 
 <template>

@@ -23,11 +23,12 @@ export function useComments(doc: Ref<Doc | null>) {
   const links = useQuery({
     queryKey: ['review-links', id],
     queryFn: () => got(api.GET('/api/documents/{document_id}/reviews', { params: { path: { document_id: id.value! } } })),
-    enabled: () => !!id.value,
+    enabled: () => !!id.value, refetchInterval: FRESH,
   })
+  const refresh = () => Promise.all([client.invalidateQueries({ queryKey: ['comments'] }), client.invalidateQueries({ queryKey: ['review-links'] })])
   async function act<T>(work: Promise<T>): Promise<T | undefined> {
     const done = await work.catch(tellError)
-    await Promise.all([client.invalidateQueries({ queryKey: ['comments'] }), client.invalidateQueries({ queryKey: ['review-links'] })])
+    await refresh()
     return done as T | undefined
   }
   const all = computed(() => comments.data.value ?? [])
@@ -36,6 +37,7 @@ export function useComments(doc: Ref<Doc | null>) {
     open: computed(() => all.value.filter((each) => !each.resolved)),
     done: computed(() => all.value.filter((each) => each.resolved)),
     links: computed(() => links.data.value ?? []),
+    refresh,
     share: (wanted: Wanted) => act(got(api.POST('/api/documents/{document_id}/reviews', { params: { path: { document_id: id.value! } }, body: wanted }))),
     change: (link: Link, body: Schemas['ReviewChange']) => act(got(api.PATCH('/api/reviews/{link_id}', { params: { path: { link_id: link.id } }, body }))),
     remove: (link: Link) => act(got(api.DELETE('/api/reviews/{link_id}', { params: { path: { link_id: link.id } } }))),
