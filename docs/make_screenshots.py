@@ -163,6 +163,28 @@ def take_all(page: Page) -> None:
     page.locator("[data-test=post-text]").wait_for()
     page.wait_for_load_state("networkidle")
     shot(page, "post")
+    page.keyboard.press("Escape")
+    review(page)
+
+
+def review(page: Page) -> None:
+    """What somebody sees who has the link, and has said something."""
+    page.keyboard.press("Shift+J")
+    page.get_by_role("button", name="Share for review…").click()
+    page.get_by_role("button", name="Make the link").click()
+    link = page.get_by_role("link", name="Open").get_attribute("href")
+    browser = page.context.browser
+    assert browser
+    other = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+    other.goto(f"{ADDRESS}{link}")
+    other.get_by_label("Your name").fill("Ilse Varn")
+    other.locator('[data-word="7"]').click()
+    other.get_by_label("Your comment").fill("Could this come a little later, when he looks up?")
+    other.get_by_role("button", name="Comment", exact=True).click()
+    other.locator("[data-test=comment]").click()
+    other.get_by_text("Your comment is there.").wait_for(state="hidden")
+    shot(other, "review")
+    other.context.close()
 
 
 def lay_over_words(page: Page) -> None:
@@ -193,10 +215,6 @@ def lay_over_words(page: Page) -> None:
     for _ in range(4):
         page.keyboard.press("Control+z")
     page.locator("[data-test=bar]", has_text="Bench notes").wait_for(state="detached")
-    page.locator("[data-test=bar]", has_text="alarm clock").first.click()
-    seek(page, 3.9)
-    shot(page, "stickers")
-    page.keyboard.press("Escape")
     page.keyboard.press("Shift+V")
     page.locator("[data-test=stretch]").first.wait_for()
     for _ in range(2):
