@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Doc } from '@/document/useDocument'
-import { commented, type Comment } from './useComments'
+import { commented } from './commented'
+import type { Comment } from './useComments'
 
 const token = (word: number, origin = 'p1') => ({ origin, word: { id: word } })
 const doc = { rows: [{ tokens: [token(1), token(2), { origin: 'p1', word: null }, token(3)] }, { tokens: [token(7, 'p2')] }] } as unknown as Doc
