@@ -72,6 +72,9 @@ class Review(ClipCase):
         said = phone.locator("[data-test=comment]")
         expect(said).to_contain_text("This word can go")
         expect(phone.locator('[data-word="2"].marked')).to_have_count(1)
+        box = phone.locator("video").bounding_box()
+        assert box
+        self.assertAlmostEqual(box["width"] / box["height"], 9 / 16, delta=0.01)  # nothing beside the film
         phone.get_by_role("button", name="At a place in the picture").click()
         phone.locator(".frame").click(position={"x": 60, "y": 90})
         comment.fill("<b>What</b> is that there?")

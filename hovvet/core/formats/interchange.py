@@ -22,7 +22,7 @@ Kind = Literal["otio", "edl"]
 TYPES: dict[Kind, str] = {"otio": "application/json", "edl": "text/plain; charset=utf-8"}
 OURS = "hovvet"  # what our metadata is under
 SPEECH = "Speech"  # the track that comes back
-_REEL = 8  # letters of a reel's name in an EDL
+_TAPE = 8  # letters that an EDL has for the name of a tape
 _SAME = 1.5  # frames by which a film may go on, for two layers of it to be one
 
 
@@ -57,7 +57,7 @@ def written(title: str, plan: Plan, scene: Scene, media: Mapping[str, Medium], k
     made = _Making(plan, scene, media, float(round(plan.rate.fps)))
     whole = otio.schema.Timeline(_plain(title), global_start_time=made.at(0))
     whole.tracks.append(made.speech("Video", for_edl=True))
-    edl: str = otio.adapters.write_to_string(whole, "cmx_3600", rate=made.rate, reelname_len=_REEL)
+    edl: str = otio.adapters.write_to_string(whole, "cmx_3600", rate=made.rate, reelname_len=_TAPE)
     notes = [f"* LOC: {made.at(mark.first).to_timecode()} GREEN   {_plain(mark.note)}" for mark in plan.markers]
     return "\n".join([edl.rstrip(), *notes, ""])
 

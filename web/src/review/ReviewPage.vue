@@ -25,6 +25,7 @@ const place = ref<{ x: number; y: number } | null>(null)
 const chosen = ref<string | null>(null)
 const busy = ref(false)
 const pointing = ref(false)
+const playing = ref(false)
 
 const words = computed(() => (item.value?.words ?? []).flatMap((each) => each.words))
 const here = computed(() => words.value.findLast((word) => word.start <= time.value + 0.02) ?? null)
@@ -127,12 +128,12 @@ useCommands(() => [
         </nav>
       </header>
       <section class="film" aria-label="Film">
-        <div class="frame" :class="{ pointing }" :style="{ aspectRatio: `${item.width} / ${item.height}` }" @click="point">
-          <video ref="video" :key="`${item.id} ${item.version}`" :src="film(item)" playsinline preload="metadata" @timeupdate="tick" @seeked="tick"><track kind="captions" :src="captions(item)" srclang="en" label="Captions"></video>
+        <div class="frame" :class="{ pointing }" :style="{ '--shape': item.width / item.height }" @click="point">
+          <video ref="video" :key="`${item.id} ${item.version}`" :src="film(item)" playsinline preload="metadata" @timeupdate="tick" @seeked="tick" @play="playing = true" @pause="playing = false"><track kind="captions" :src="captions(item)" srclang="en" label="Captions"></video>
           <i v-if="place" class="point" :style="{ left: `${place.x * 100}%`, top: `${place.y * 100}%` }"></i>
         </div>
         <div class="transport">
-          <el-button @click="toggle">Play or pause</el-button>
+          <el-button @click="toggle">{{ playing ? 'Pause' : 'Play' }}</el-button>
           <input type="range" aria-label="Where you are" :min="0" :max="item.seconds" step="0.1" :value="time" @input="seek(Number(($event.target as HTMLInputElement).value))">
           <span class="time">{{ clock(time) }}</span>
         </div>
@@ -174,7 +175,8 @@ h1 { margin: 0; font-size: 20px; }
 nav { display: flex; gap: 6px; margin-left: auto; }
 nav .el-button { margin: 0; }
 .film { display: flex; flex-direction: column; gap: 8px; min-height: 0; overflow-y: auto; }
-.frame { position: relative; max-width: 100%; max-height: 62vh; background: var(--ink); cursor: pointer; }
+/* Just as large as the film: a place in it is told in shares of it. */
+.frame { position: relative; flex: none; width: min(100%, 68vh * var(--shape)); aspect-ratio: var(--shape); background: var(--ink); cursor: pointer; }
 .frame.pointing { cursor: crosshair; outline: 3px solid var(--pencil); }
 video { display: block; width: 100%; height: 100%; }
 .point { position: absolute; width: 16px; height: 16px; border: 3px solid var(--marigold); border-radius: 50%; box-shadow: 0 0 0 1px var(--ink); transform: translate(-50%, -50%); pointer-events: none; }
@@ -194,7 +196,7 @@ summary { font-size: 14px; cursor: pointer; }
 @media (width < 900px) {
   .page { display: flex; flex-direction: column; gap: 12px; padding: 0 12px 16px; overflow-y: auto; }
   .page > * { flex: none; overflow: visible; }
-  .frame { align-self: center; max-height: 58vh; }
+  .frame { align-self: center; width: min(100%, 56vh * var(--shape)); }
   .words { max-height: 34vh; overflow-y: auto; }
 }
 </style>
