@@ -2,6 +2,7 @@
 comes back."""
 
 import json
+import re
 import zipfile
 
 import opentimelineio as otio
@@ -59,6 +60,7 @@ class Proof(ClipCase):
 
     def test_handed_over_with_all_that_goes_with_it(self):
         page = self.open_clip(other=False)
+        self.shortened(page, 16)
         self.exported_and_watched_back(page)
         self.covered(page)
         self.written(page)
@@ -109,7 +111,9 @@ class Proof(ClipCase):
         page.keyboard.press("Shift+B")
         panel = page.get_by_role("region", name="Text for the post")
         panel.locator("[data-test=begin-post]").click()
-        expect(panel.locator("[data-test=counted]")).not_to_contain_text("0 of 2200 letters,")
+        expect(panel.locator("[data-test=counted]")).to_have_text(
+            re.compile(r"^[1-9]\d* of 2200 letters, 3 of 8 hashtags")
+        )
         panel.get_by_label("Another hashtag").fill("mending two")
         panel.get_by_label("Another hashtag").press("Enter")
         panel.get_by_label("Link").fill("nowhere")
