@@ -229,6 +229,18 @@ class Versions(ReviewCase):
         self.film.delete()
         self.page(link, 404)
 
+    def test_a_film_that_is_deleted_leaves_the_others_to_be_seen(self):
+        edit = {"type": "put_edition", "edition": {"id": "e2", "outlet": "wide"}}
+        self.post(f"{self.path}/edits", {"version": 1, "edit": edit})
+        made = self.post(f"{self.path}/exports", {"editions": ["e2"], "output": {}}).json()[0]
+        wide = Export.objects.get(pk=made["id"])
+        wide.folder.mkdir(parents=True, exist_ok=True)
+        wide.main.write_bytes(b"wide")
+        link = self.share(editions=["e1", "e2"])
+        self.assertEqual([each["name"] for each in self.page(link)["items"]], ["Tall feed", "Wide player"])
+        self.film.delete()
+        self.assertEqual([each["name"] for each in self.page(link)["items"]], ["Wide player"])
+
     def test_links_of_others_do_not_exist(self):
         link = self.share()
         comment = self.say(link)["comments"][0]["id"]

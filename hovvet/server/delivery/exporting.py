@@ -55,7 +55,7 @@ def write_export(report: Report) -> None:
         Folders(ChunkCache(chunk_folder()), prepared),
         beside,
     )
-    if not (row.output.is_film or row.output.has_sound):
+    if not row.output.has_sound:
         return
     report.stage("Looking at it and listening to it", _DRAWN, 1)
     found = measured(row.main, plan, has_picture=row.output.is_film)

@@ -15,7 +15,7 @@ from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
 from hovvet.server.review.answers import CommentOut, VerdictOut, comments_out, verdict_out
 from hovvet.server.review.models import Comment, ReviewItem, Verdict
-from hovvet.server.review.reviewing import is_open, judge, link_of, open_with, plan_of, say, shown_version
+from hovvet.server.review.reviewing import is_open, judge, link_of, open_with, plan_of, say, shown_items, shown_version
 from hovvet.server.schema import Schema
 
 router = Router(tags=["review page"], auth=own_page)
@@ -116,7 +116,7 @@ def read_review(request: HttpRequest, token: str) -> ReviewOut:
     """What is to be looked at."""
     link = link_of(request, token, locked=True)
     locked = not is_open(request, link)
-    items = [] if locked else [item_out(item) for item in link.items.select_related("link")]
+    items = [] if locked else [item_out(item) for item in shown_items(link)]
     title = "" if locked else link.document.title
     return ReviewOut(title=title, by=link.workspace.name, locked=locked, download=link.download, items=items)
 

@@ -20,6 +20,7 @@ from hovvet.server.review.models import Comment, ReviewItem, ReviewLink, ReviewV
 MOST_LINKS = 50  # of a clip
 MOST_COMMENTS = 2_000  # under a link
 _OPENED = "reviews"  # in the session: the links whose password somebody knew, with what it was
+_DELETED = "This film has been deleted. Ask whoever sent you the link for another one."
 _GONE = "This link is not valid, or not any more. Ask whoever sent it to you for another one."
 
 
@@ -94,11 +95,19 @@ def publish(link: ReviewLink) -> int:
     return count
 
 
+def shown_items(link: ReviewLink) -> list[ReviewItem]:
+    """The editions under a link of which there is a film (still). Raises Http404 where there is none."""
+    items = [item for item in link.items.select_related("link") if item.versions.exists()]
+    if not items:
+        raise Http404(_DELETED)
+    return items
+
+
 def shown_version(item: ReviewItem) -> ReviewVersion:
     """What is looked at: the newest version. Raises Http404 when its film was deleted."""
     version = item.versions.select_related("export").first()
     if version is None or not version.export.main.exists():
-        raise Http404("This film has been deleted. Ask whoever sent you the link for another one.")
+        raise Http404(_DELETED)
     return version
 
 
