@@ -315,16 +315,16 @@ class Chunked(Drawn):
         plan = self.planned(self.sheet, SMALL, captions=True)
         good = self.export_bytes(plan, "good.mp4", self.folders)
         kept = sorted((self.scratch / "cache").glob("*/*.chunk"))
-        for harm in (
+        harms = (
             lambda data: data[: len(data) // 2],
             lambda data: data[:-200] + bytes([data[-200] ^ 1]) + data[-199:],
             lambda data: b"",
-        ):
-            for path in kept[::2]:
-                path.write_bytes(harm(path.read_bytes()))
-            seal_of(kept[1]).write_text('{"bytes": 1}')
-            seal_of(kept[3]).unlink()
-            self.assertEqual(self.export_bytes(plan, "again.mp4", self.folders), good)
+        )
+        for path, harm in zip(kept[::2], harms, strict=False):
+            path.write_bytes(harm(path.read_bytes()))
+        seal_of(kept[1]).write_text('{"bytes": 1}')
+        seal_of(kept[3]).unlink()
+        self.assertEqual(self.export_bytes(plan, "again.mp4", self.folders), good)
 
     def test_a_drawing_process_killed_from_outside_is_started_again_and_then_the_truth_is_told(self):
         plan = self.planned(self.sheet, SMALL, captions=True)

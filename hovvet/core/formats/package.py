@@ -68,6 +68,17 @@ def _parts(content: Path | bytes) -> Iterable[bytes]:
             yield part
 
 
+def folder_of(title: str, taken: set[str]) -> str:
+    """A folder for what goes with a clip of this title, that no other clip ``taken`` so far has."""
+    count, own = 1, saved_name(title)
+    free = own
+    while free in taken:
+        count += 1
+        free = f"{own} ({count})"
+    taken.add(free)
+    return f"{free}/"
+
+
 def _free(name: str, taken: set[str]) -> str:
     """A name as any disk can keep it, each part of its path, that nothing else has."""
     folder, _, own = name.rpartition("/")
