@@ -3,7 +3,7 @@
 import argparse
 from collections.abc import Sequence
 
-from hovvet.cli import clip, passages, render, sweep, transcribe
+from hovvet.cli import clip, passages, render, step, sweep, transcribe
 from hovvet.cli.files import tell
 from hovvet.core.errors import CoreError
 
@@ -28,6 +28,6 @@ def main(arguments: Sequence[str] | None = None) -> int:
 def _parser() -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="hovvet", description=__doc__)
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
-    for command in (transcribe, sweep, passages, clip, render):
+    for command in (transcribe, sweep, passages, clip, render, step):
         command.add(commands)
     return parser
