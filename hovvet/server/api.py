@@ -11,6 +11,7 @@ from hovvet.server.cleaning import CleanParser
 from hovvet.server.clips.api import router as clips
 from hovvet.server.clips.suggesting_api import router as suggesting
 from hovvet.server.clips.using_api import router as using
+from hovvet.server.deliveries.api import router as deliveries
 from hovvet.server.delivery.api import router as delivery
 from hovvet.server.delivery.covers_api import router as covers
 from hovvet.server.delivery.packages_api import router as packages
@@ -22,6 +23,9 @@ from hovvet.server.documents.outlets_api import router as outlets
 from hovvet.server.documents.sweep_api import router as sweeping
 from hovvet.server.documents.words_api import router as words
 from hovvet.server.jobs.api import router as jobs
+from hovvet.server.notices.api import router as notices
+from hovvet.server.outbox.api import router as outbox
+from hovvet.server.outside.api import router as outside
 from hovvet.server.passages.api import router as passages
 from hovvet.server.passages.hooks_api import router as hooks
 from hovvet.server.posts.api import router as posts
@@ -32,6 +36,7 @@ from hovvet.server.recordings.broken_off_api import router as broken_off
 from hovvet.server.recordings.shows_api import router as shows
 from hovvet.server.review.api import router as reviews
 from hovvet.server.review.public_api import router as review_page
+from hovvet.server.share.api import router as shared
 from hovvet.server.styles.captions_api import router as captions
 from hovvet.server.styles.colour_api import router as colour
 from hovvet.server.styles.house_api import router as house
@@ -66,5 +71,10 @@ api.add_router("", delivery)
 api.add_router("/packages", packages)
 api.add_router("", reviews)
 api.add_router("/review", review_page)
+api.add_router("", shared)
+api.add_router("/deliveries", deliveries)
+api.add_router("/outbox", outbox)
+api.add_router("/outside", outside)
+api.add_router("/notices", notices)
 api.add_router("/jobs", jobs)
 handle_problems(api)

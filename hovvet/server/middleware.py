@@ -12,8 +12,10 @@ from hovvet.server.problems import unexpected
 _POLICY = (
     "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; worker-src 'self' blob:; "
     "style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; media-src 'self' blob:; "
-    "connect-src 'self' blob: data:; font-src 'self' data:; frame-ancestors 'none'; base-uri 'self'; form-action 'self'"
+    "connect-src 'self' blob: data:; font-src 'self' data:; base-uri 'self'; form-action 'self'"
 )
+IN_NO_FRAME = f"{_POLICY}; frame-ancestors 'none'"
+IN_ANY_FRAME = f"{_POLICY}; frame-ancestors *"  # for what is made to be embedded, and for nothing else
 _Respond = Callable[[HttpRequest], HttpResponse]
 
 
@@ -22,7 +24,7 @@ def content_policy(get_response: _Respond) -> _Respond:
 
     def respond(request: HttpRequest) -> HttpResponse:
         response = get_response(request)
-        response.setdefault("Content-Security-Policy", _POLICY)
+        response.setdefault("Content-Security-Policy", IN_NO_FRAME)
         return response
 
     return respond

@@ -46,6 +46,7 @@ INSTALLED_APPS = [
     "hovvet.server.recordings",
     "hovvet.server.assets",
     "hovvet.server.documents",
+    "hovvet.server.notices",
     "hovvet.server.styles",
     "hovvet.server.passages",
     "hovvet.server.clips",
@@ -53,6 +54,10 @@ INSTALLED_APPS = [
     "hovvet.server.proof",
     "hovvet.server.delivery",
     "hovvet.server.review",
+    "hovvet.server.share",
+    "hovvet.server.outside",
+    "hovvet.server.outbox",
+    "hovvet.server.deliveries",
     "hovvet.server.upkeep",
 ]
 MIDDLEWARE = [
@@ -70,7 +75,7 @@ MIDDLEWARE = [
 ]
 ROOT_URLCONF = "hovvet.server.urls"
 WSGI_APPLICATION = "hovvet.server.wsgi.application"
-TEMPLATES: list[dict[str, object]] = []
+TEMPLATES = [{"BACKEND": "django.template.backends.django.DjangoTemplates", "APP_DIRS": True}]
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 LANGUAGE_CODE = "en"
 USE_TZ = True
@@ -142,6 +147,20 @@ HEARING = os.environ.get(
 JOB_STALE_SECONDS = 120
 JOB_ATTEMPTS = 3
 JOB_FORGOTTEN_SECONDS = 30  # a queued job without a task behind it is handed out again after this long
+
+# Where people open Hovvet, for links in mail and on pages of other sites.
+ADDRESS = os.environ.get("HOVVET_ADDRESS", f"http://localhost:{os.environ.get('PORT', '8000')}").rstrip("/")
+
+# Mail goes into files, unless there is a server for it.
+EMAIL_HOST = os.environ.get("HOVVET_MAIL_HOST", "")
+EMAIL_PORT = int(os.environ.get("HOVVET_MAIL_PORT", 587))
+EMAIL_HOST_USER = os.environ.get("HOVVET_MAIL_USER", "")
+EMAIL_HOST_PASSWORD = os.environ.get("HOVVET_MAIL_PASSWORD", "")
+EMAIL_USE_TLS = os.environ.get("HOVVET_MAIL_TLS", "1") == "1"
+EMAIL_TIMEOUT = 20
+EMAIL_BACKEND = f"django.core.mail.backends.{'smtp' if EMAIL_HOST else 'filebased'}.EmailBackend"
+EMAIL_FILE_PATH = DATA_DIR / "mail"
+DEFAULT_FROM_EMAIL = os.environ.get("HOVVET_MAIL_FROM", "Hovvet <hovvet@localhost>")
 
 LOGGING = {
     "version": 1,

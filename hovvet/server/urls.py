@@ -12,6 +12,7 @@ from hovvet.server.drive.views import download, listing
 from hovvet.server.health import health
 from hovvet.server.problems import unexpected
 from hovvet.server.recordings.tus import OneUpload, Uploads
+from hovvet.server.share.pages import embedded, oembed, share_captions, share_cover, share_film, share_page
 
 
 @ensure_csrf_cookie
@@ -36,5 +37,11 @@ urlpatterns = [
     path("api/", api.urls),
     path("drive/", listing),
     path("drive/files/<str:name>", download),
-    re_path(r"^(?!api/|static/|drive/|healthz).*$", page),
+    path("share/<str:token>", share_page),
+    path("share/<str:token>/film", share_film),
+    path("share/<str:token>/captions.vtt", share_captions),
+    path("share/<str:token>/cover.jpg", share_cover),
+    path("embed/<str:token>", embedded),
+    path("oembed", oembed),
+    re_path(r"^(?!api/|static/|drive/|share/|embed/|oembed|healthz).*$", page),
 ]

@@ -1,14 +1,17 @@
 """Jobs: claimed once, cancelled soon, taken up again when a worker dies."""
 
 import uuid
+from contextlib import nullcontext
 from datetime import timedelta
+from unittest import mock
 
+from django.db.models import F
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from hovvet.core.errors import CoreError
-from hovvet.server.jobs import running
-from hovvet.server.jobs.models import Job
+from hovvet.server.jobs import regular, running
+from hovvet.server.jobs.models import Job, Turn
 from hovvet.server.jobs.reaping import take_up_stale_jobs
 from hovvet.server.jobs.running import cancel_job, run_job, start_job
 from tests.server.base import ServerCase
@@ -166,3 +169,38 @@ class Running(ServerCase):
         job.refresh_from_db()
         self.assertEqual(job.state, "failed")
         self.assertIn("three times", job.error)
+
+
+class Regularly(ServerCase):
+    def setUp(self) -> None:
+        super().setUp()
+        self.done: list[str] = []
+        self.clock = 1_000.0
+        works = {"often": (5.0, lambda: self.done.append("often")), "fails": (5.0, self.fail_it)}
+        self.enterContext(mock.patch.dict(regular._works, works, clear=True))
+
+    def fail_it(self) -> None:
+        self.done.append("fails")
+        raise ValueError("it is broken")
+
+    def pass_by(self, seconds: float) -> None:
+        """So long a time, for the workers and for the database."""
+        self.clock += seconds
+        Turn.objects.update(until=F("until") - timedelta(seconds=seconds))
+
+    def test_one_worker_at_a_time_does_what_is_due_also_after_it_failed(self):
+        workers = [regular.Regular(lambda: self.clock) for _ in range(3)]
+        for expected in (2, 2, 4):
+            with self.assertLogs("hovvet.jobs", "ERROR") if len(self.done) < expected else nullcontext():
+                for worker in workers:
+                    worker.do_what_is_due()
+            self.assertEqual(len(self.done), expected)
+            self.pass_by(2.6)
+        self.assertEqual(sorted(set(self.done)), ["fails", "often"])
+
+    def test_it_is_not_asked_whose_turn_it_is_before_something_is_due(self):
+        worker = regular.Regular(lambda: self.clock)
+        with self.assertLogs("hovvet.jobs", "ERROR"):
+            worker.do_what_is_due()
+        with self.assertNumQueries(0):
+            worker.do_what_is_due()

@@ -241,6 +241,17 @@ class Versions(ReviewCase):
         self.film.delete()
         self.assertEqual([each["name"] for each in self.page(link)["items"]], ["Wide player"])
 
+    def test_the_number_of_a_version_whose_film_was_deleted_is_not_given_again(self):
+        link = self.share()
+        second = self.newer()
+        self.post(f"/api/reviews/{link.pk}/versions")
+        second.delete()
+        apply_edit(self.clip, Document.objects.get(pk=self.clip.pk).version, CutWords(piece="p1", words=(9,)), None)
+        self.clip.refresh_from_db()
+        self.export()
+        self.assertEqual(self.post(f"/api/reviews/{link.pk}/versions").status_code, 200)
+        self.assertEqual(self.page(link)["items"][0]["version"], 3)
+
     def test_links_of_others_do_not_exist(self):
         link = self.share()
         comment = self.say(link)["comments"][0]["id"]

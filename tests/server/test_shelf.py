@@ -259,9 +259,12 @@ class Standing(ShelfCase):
             self.assertEqual(left.status_code, 409)
             (fix,) = refused["fixes"]
             self.assertEqual([each["type"] for each in fix["edits"]], ["remove_layer"])
+            (expected,) = self.post(f"{path}/exports/expected", wanted).json()
+            self.assertEqual(expected["stops"], [refused["says"]])
             answer = self.post(f"{path}/exports", wanted)
             self.assertEqual(answer.status_code, 409)
             self.assertIn("“Brass gears”, at 0:00, may not be used: its licence ended on", answer.json()["detail"])
+        self.assertEqual(self.post(f"{path}/exports/expected", wanted).json()[0]["stops"], [])
         self.assertEqual(self.post(f"{path}/exports", wanted).status_code, 200)
 
     def test_music_has_its_author_named_and_is_refused_once_its_licence_has_ended(self):

@@ -34,6 +34,7 @@ from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
+from hovvet.server.proof.proving import stops_of
 from hovvet.server.ranges import ranged_file
 from hovvet.server.recordings.models import Recording
 from hovvet.server.schema import Schema
@@ -111,6 +112,8 @@ class Expected(Schema):
     """Pixels."""
     bytes: int
     """About how many."""
+    stops: list[str]
+    """What keeps it from being exported."""
 
 
 class ClipOut(Schema):
@@ -195,7 +198,10 @@ def expect_exports(request: HttpRequest, document_id: uuid.UUID, wanted: Exports
         made = clip.made(edition, wanted.output)
         if made is not None:
             size = _expected(document, made, wanted.output)
-            expected.append(Expected(edition=edition, width=made.outlet.width, height=made.outlet.height, bytes=size))
+            outlet, stops = made.outlet, stops_of(document, made.looked)
+            expected.append(
+                Expected(edition=edition, width=outlet.width, height=outlet.height, bytes=size, stops=stops)
+            )
     return expected
 
 

@@ -1,6 +1,7 @@
 """Whether exports are still what their clips are: told by stamps, and compared in the background when those have changed."""
 
 import uuid
+from collections import defaultdict
 from typing import Literal
 
 from hovvet.server.accounts.models import Workspace
@@ -36,22 +37,34 @@ def _target(workspace: Workspace) -> uuid.UUID:
 
 @handles(COMPARE, priority=15, part="in the background")
 def compare(report: Report) -> None:
-    """Compare the newest export of each clip with what the clip is now."""
+    """Compare the newest export of each edition with what its clip is now."""
     report.stage("Comparing exports with their clips", 0, 1)
-    newest = newest_in(report.job.workspace)
+    newest = defaultdict(list)
+    for row in newest_of_editions(report.job.workspace).values():
+        newest[row.document_id].append(row)
     clips = list(documents().filter(pk__in=newest))
     stamps = stamps_of(clips)
     for n, clip in enumerate(clips):
         report(n / len(clips))
-        if newest[clip.pk].stamp != stamps[clip.pk]:
-            is_current(newest[clip.pk], stamps[clip.pk], ClipNow(clip))
+        now = ClipNow(clip)
+        for row in newest[clip.pk]:
+            is_current(row, stamps[clip.pk], now)
+
+
+def newest_of_editions(workspace: Workspace) -> dict[tuple[uuid.UUID, str], Export]:
+    """The newest export of each edition, by clip and edition, the newest first; without their plans."""
+    found: dict[tuple[uuid.UUID, str], Export] = {}
+    rows = Export.objects.filter(workspace=workspace).defer("plan", "encoding_json")
+    for row in rows.order_by("-created"):
+        found.setdefault((row.document_id, row.edition), row)
+    return found
 
 
 def newest_in(workspace: Workspace) -> dict[uuid.UUID, Export]:
     """The newest export of each clip of a workspace that has one."""
     found: dict[uuid.UUID, Export] = {}
-    for row in Export.objects.filter(workspace=workspace).defer("plan", "encoding_json").order_by("-created"):
-        found.setdefault(row.document_id, row)
+    for (clip, _), row in newest_of_editions(workspace).items():
+        found.setdefault(clip, row)
     return found
 
 

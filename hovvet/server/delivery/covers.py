@@ -15,7 +15,7 @@ from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import Opened
 from hovvet.server.posts.per_edition import Chosen
 
-_LIMITS = Limits(seconds=15, cpu=15, output=256 * 1024**2, memory=2 * 1024**3)  # somebody waits for it
+_LIMITS = Limits(seconds=40, cpu=15, output=256 * 1024**2, memory=2 * 1024**3)  # somebody waits for it
 PREVIEW = 360  # lines of the shorter side of one that is looked at
 
 

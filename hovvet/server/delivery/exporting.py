@@ -22,6 +22,7 @@ from hovvet.server.documents.prepared_sounds import prepared_folder
 from hovvet.server.documents.sources import as_uuid
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles
+from hovvet.server.notices.telling import Subject, tells
 from hovvet.server.proof.proving import keep_measured
 from hovvet.server.recordings.clearing import clearer_of
 from hovvet.server.recordings.models import Recording
@@ -62,6 +63,12 @@ def write_export(report: Report) -> None:
     Export.objects.filter(pk=row.pk).update(lufs=found.lufs, peak=found.peak)
     if row.output.is_film and row.output.lines is None:  # a smaller one says less of the clip
         keep_measured(row.document, row.edition, plan.digest, found)
+
+
+@tells(EXPORT)
+def _exported(job: Job) -> Subject | None:
+    row = Export.objects.select_related("document").filter(pk=job.target).first()
+    return Subject(f"{row.name} of “{row.document.title}”", clip=row.document, place="export") if row else None
 
 
 def _following(report: Report) -> list[Shape]:

@@ -10,7 +10,7 @@ from django.utils import timezone
 from pydantic import BaseModel, Field
 
 from hovvet.core.errors import CoreError
-from hovvet.core.formats.package import PARTS, Item, pack
+from hovvet.core.formats.package import PARTS, Item, folder_of, pack
 from hovvet.core.formats.subtitles import SUBTITLES, subtitles
 from hovvet.core.media.checked import published
 from hovvet.core.plan.outlets import outlet_name
@@ -60,13 +60,13 @@ def _items(workspace: Workspace, wanted: Packing, left_out: list[str], report: R
     clips = {
         row.pk: row for row in documents().filter(workspace=workspace, pk__in=wanted.clips, kind=Document.Kind.CLIP)
     }
-    alone = len(wanted.clips) == 1
+    alone, folders = len(wanted.clips) == 1, set[str]()
     for n, pk in enumerate(wanted.clips):
         report(n / len(wanted.clips))
         if pk not in clips:
             left_out.append("A clip was deleted.")
             continue
-        folder = "" if alone else f"{clips[pk].title}/"
+        folder = "" if alone else folder_of(clips[pk].title, folders)
         yield from _of_clip(clips[pk], wanted, folder, left_out)
 
 

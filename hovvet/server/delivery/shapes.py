@@ -24,7 +24,7 @@ from hovvet.server.styles.house import edit_that_dresses
 from hovvet.server.styles.models import NamedSettings
 
 _LIMITS = Limits(
-    seconds=15, cpu=15, output=256 * 1024**2, memory=2 * 1024**3
+    seconds=40, cpu=15, output=256 * 1024**2, memory=2 * 1024**3
 )  # somebody waits for it, in a thread of the server
 _LINES = 360  # of the shorter side of a picture that shows a shape
 

@@ -1,5 +1,8 @@
 """What lists show of a clip, kept with it whenever it changes: lists are asked for often, and compile nothing."""
 
+from collections.abc import Iterable
+from typing import Any
+
 from pydantic import BaseModel
 
 from hovvet.core.sheet.model import Sheet
@@ -15,11 +18,19 @@ class ShownStretch(BaseModel):
     end: float
 
 
+class ShownEdition(BaseModel):
+    """An edition of a clip, and the outlet (by key) that it is for."""
+
+    id: str
+    outlet: str
+
+
 class Listed(BaseModel):
-    """The stretches that a clip shows, in its order, and all that it needs of what the workspace brought in."""
+    """The stretches that a clip shows, in its order, all that it needs of what the workspace brought in, and its editions."""
 
     stretches: list[ShownStretch]
     assets: list[str]
+    editions: list[ShownEdition]
 
 
 def listed(sheet: Sheet) -> dict[str, object]:
@@ -29,7 +40,8 @@ def listed(sheet: Sheet) -> dict[str, object]:
         for piece in sheet.pieces
         if piece.recording is not None
     ]
-    return Listed(stretches=stretches, assets=sorted(sheet.assets)).model_dump()
+    editions = [ShownEdition(id=each.id, outlet=each.outlet) for each in sheet.editions]
+    return Listed(stretches=stretches, assets=sorted(sheet.assets), editions=editions).model_dump()
 
 
 def listing_of(clip: Document) -> Listed:
@@ -39,3 +51,9 @@ def listing_of(clip: Document) -> Listed:
         clip.listed_json = listed(sheet_at(clip.head))
         Document.objects.filter(pk=clip.pk, version=clip.version).update(listed_json=clip.listed_json)
     return Listed.model_construct(**clip.listed_json)  # as it was written
+
+
+def shown_editions(clip: Document) -> list[ShownEdition]:
+    """The editions of a clip, in its order."""
+    kept: Iterable[Any] = listing_of(clip).editions
+    return [ShownEdition.model_construct(**each) for each in kept]

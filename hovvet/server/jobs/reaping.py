@@ -16,7 +16,7 @@ from django_tasks_db.models import DBTaskResult
 
 from hovvet.server.jobs.leases import holder_lives
 from hovvet.server.jobs.models import Job, Turn
-from hovvet.server.jobs.running import begin_following, enqueue
+from hovvet.server.jobs.running import begin_following, enqueue, tell_ended
 
 logger = logging.getLogger("hovvet.jobs")
 State = Job.State
@@ -54,6 +54,7 @@ def take_up_stale_jobs() -> int:
             message = "This stopped the worker three times, so it was given up. Retry, or try another file."
             mine.update(state=State.FAILED, lease="", error=message, finished=timezone.now())
             begin_following(job)
+            tell_ended(job)
         elif mine.update(state=State.QUEUED, lease=""):
             enqueue(job)
             taken += 1

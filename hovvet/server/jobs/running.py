@@ -17,6 +17,7 @@ from django_tasks import DEFAULT_TASK_QUEUE_NAME, task
 
 from hovvet.core.errors import Cancelled, CoreError
 from hovvet.server.accounts.models import Workspace
+from hovvet.server.jobs.events import ended
 from hovvet.server.jobs.leases import new_lease, own_leases
 from hovvet.server.jobs.models import ACTIVE, Job
 
@@ -219,11 +220,21 @@ def _told(error: Exception) -> tuple[str, str]:
 
 
 def _finish(job: Job, state: Job.State, **values: object) -> None:
-    ended = Job.objects.filter(pk=job.pk, lease=job.lease).update(
+    mine = Job.objects.filter(pk=job.pk, lease=job.lease).update(
         state=state, finished=timezone.now(), seconds_left=None, cancel_requested=False, **values
     )
-    if ended:
+    if mine:
         begin_following(job)
+        tell_ended(job)
+
+
+def tell_ended(job: Job) -> None:
+    """Tell whoever listens that a job is over, unless it was cancelled; what they do about it is no matter of the job's."""
+    job.refresh_from_db()
+    if job.state in (State.DONE, State.FAILED):
+        for _, answer in ended.send_robust(Job, job=job):
+            if isinstance(answer, Exception):
+                logger.error("after %s", job, exc_info=answer)
 
 
 def put_back(job: Job) -> None:

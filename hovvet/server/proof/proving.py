@@ -27,10 +27,15 @@ def looked(now: Opened, post: str = "") -> Looked:
     )
 
 
+def stops_of(document: Document, bare: Looked) -> list[str]:
+    """What keeps a clip from being exported, as sentences."""
+    return [fault.says for fault in stopping(replace(bare, shelf=shelf_used(document.workspace, bare.plan)))]
+
+
 def check_stops(document: Document, bare: Looked) -> None:
     """Raises Problem with the first thing that keeps a clip from being exported."""
-    for fault in stopping(replace(bare, shelf=shelf_used(document.workspace, bare.plan))):
-        raise Problem(409, fault.says)
+    for told in stops_of(document, bare):
+        raise Problem(409, told)
 
 
 def file_measured(document: Document, edition: str, plan_digest: str) -> Measured | None:

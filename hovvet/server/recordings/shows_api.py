@@ -29,6 +29,8 @@ class ShowOut(Schema):
     name: str
     language: str
     hears: str
+    approved_only: bool
+    """Whether only what reviewers approved is sent to outlets."""
     count: int
 
 
@@ -39,7 +41,7 @@ class NewShow(Schema):
 
 
 class ShowChange(Schema):
-    """A name, a language, and how carefully a show is listened to; what is not given stays. ``version`` is what the change is
+    """A name, a language, how carefully a show is listened to, what of it is sent; what is not given stays. ``version`` is what the change is
     made on."""
 
     version: int
@@ -47,12 +49,19 @@ class ShowChange(Schema):
     name: str | None = Field(default=None, min_length=1, max_length=120)
     language: str | None = None
     hears: Quality | None = None
+    approved_only: bool | None = None
 
 
 def show_out(show: Show) -> ShowOut:
     count = show.count if hasattr(show, "count") else show.recordings.count()
     return ShowOut(
-        id=show.pk, version=show.version, name=show.name, language=show.language, hears=show.hears or USUAL, count=count
+        id=show.pk,
+        version=show.version,
+        name=show.name,
+        language=show.language,
+        hears=show.hears or USUAL,
+        approved_only=show.approved_only,
+        count=count,
     )
 
 
@@ -81,7 +90,14 @@ def change_show(request: HttpRequest, show_id: uuid.UUID, given: ShowChange) -> 
     if language not in LANGUAGES:
         raise Problem(422, "Hovvet does not know that language.")
     with _unique(name):
-        change_row(show, given.version, name=name, language=language, hears=given.hears or show.hears)
+        change_row(
+            show,
+            given.version,
+            name=name,
+            language=language,
+            hears=given.hears or show.hears,
+            approved_only=show.approved_only if given.approved_only is None else given.approved_only,
+        )
     return show_out(show)
 
 

@@ -58,6 +58,7 @@ class ReviewItem(models.Model):
     link = models.ForeignKey(ReviewLink, models.CASCADE, related_name="items")
     edition = models.CharField(max_length=64)
     name = models.CharField(max_length=60)  # of its outlet
+    highest = models.PositiveIntegerField(default=1)  # number of a version so far: none is given twice
 
     class Meta:
         ordering = ["pk"]

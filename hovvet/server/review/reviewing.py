@@ -5,7 +5,6 @@ from collections.abc import Sequence
 from datetime import date
 
 from django.db import IntegrityError, transaction
-from django.db.models import Max
 from django.http import Http404, HttpRequest
 
 from hovvet.core.plan.model import Plan
@@ -14,6 +13,8 @@ from hovvet.core.review.carried import Place, Spot, spot_of
 from hovvet.server.accounts.throttle import one_try
 from hovvet.server.delivery.models import Export
 from hovvet.server.documents.models import Document
+from hovvet.server.notices.models import Notice
+from hovvet.server.notices.telling import tell
 from hovvet.server.problems import Problem
 from hovvet.server.review.models import Comment, ReviewItem, ReviewLink, ReviewVersion, Verdict
 
@@ -22,6 +23,10 @@ MOST_COMMENTS = 2_000  # under a link
 _OPENED = "reviews"  # in the session: the links whose password somebody knew, with what it was
 _DELETED = "This film has been deleted. Ask whoever sent you the link for another one."
 _GONE = "This link is not valid, or not any more. Ask whoever sent it to you for another one."
+_TOLD = {
+    Verdict.Says.APPROVED: (Notice.Kind.APPROVED, "approves"),
+    Verdict.Says.CHANGES: (Notice.Kind.CHANGES, "wants changes to"),
+}
 
 
 def link_of(request: HttpRequest, token: str, locked: bool = False) -> ReviewLink:
@@ -85,10 +90,10 @@ def publish(link: ReviewLink) -> int:
         export, shown = newest_export(link.document, item.edition), item.versions.first()
         if export is None or (shown is not None and shown.export_id == export.pk):
             continue
-        highest = item.versions.aggregate(Max("number"))["number__max"] or 0
         try:
             with transaction.atomic():
-                ReviewVersion.objects.create(item=item, number=highest + 1, export=export)
+                ReviewVersion.objects.create(item=item, number=item.highest + 1, export=export)
+                ReviewItem.objects.filter(pk=item.pk).update(highest=item.highest + 1)
         except IntegrityError:
             continue  # somebody else has published at the same moment
         count += 1
@@ -144,7 +149,7 @@ def say(
             spot = spot_of(plan_of(version), *about, seconds, place)
         except IndexError:
             raise Problem(422, "Those words are not in this version. Reload the page.") from None
-    return Comment.objects.create(
+    comment = Comment.objects.create(
         item=item,
         version=number,
         answers=above,
@@ -153,6 +158,9 @@ def say(
         text=text,
         spot_json=spot.model_dump(mode="json"),
     )
+    clip = item.link.document
+    tell(clip.workspace, Notice.Kind.COMMENTED, f"{name} on “{clip.title}”: {text}", clip, place="review", by=user_id)
+    return comment
 
 
 def judge(item: ReviewItem, name: str, says: str, number: int) -> Verdict:
@@ -161,4 +169,8 @@ def judge(item: ReviewItem, name: str, says: str, number: int) -> Verdict:
     version = shown_version(item)
     if version.number != number:
         raise Problem(409, "A newer version has come in the meantime. Watch that one first.")
-    return Verdict.objects.create(version=version, name=name, says=says)
+    verdict = Verdict.objects.create(version=version, name=name, says=says)
+    kind, does = _TOLD[Verdict.Says(says)]
+    clip = item.link.document
+    tell(clip.workspace, kind, f"{name} {does} “{clip.title}”, {item.name}.", clip, place="review")
+    return verdict

@@ -21,12 +21,16 @@ from hovvet.server.delivery.packing import forget_old_packages
 from hovvet.server.documents.prepared_sounds import unused
 from hovvet.server.files import HasFiles, remove
 from hovvet.server.jobs.models import Job
+from hovvet.server.notices.models import Notice
+from hovvet.server.outside.models import OutsidePost
 from hovvet.server.recordings.models import Recording, Upload
 from hovvet.server.recordings.tus import forget_expired
+from hovvet.server.share.models import SharePage
 
 _STRAY_AFTER = 24 * 3600.0  # seconds: longer than any attempt takes, so that none at work is touched
 _HOLDERS: tuple[tuple[str, type[HasFiles]], ...] = (
     ("recordings", Recording), ("assets", Asset), ("exports", Export), ("uploads", Upload), ("packages", Package),
+    ("shared", SharePage), ("outside", OutsidePost),
 )  # fmt: skip
 
 
@@ -62,6 +66,7 @@ def tidy(stray_after: float = _STRAY_AFTER) -> Tidied:
     # What failed or was stopped on something that is still there stays: it is how the person goes on with it.
     there = [pk for _, model in _HOLDERS for pk in model._default_manager.values_list("pk", flat=True)]
     done.jobs, _ = Job.objects.filter(Q(state=Job.State.DONE) | ~Q(target__in=there), finished__lt=over).delete()
+    Notice.objects.filter(created__lt=over).delete()
     DBTaskResult.objects.finished().filter(finished_at__lt=over).delete()
     done.sessions, _ = Session.objects.filter(expire_date__lt=timezone.now()).delete()
     return done

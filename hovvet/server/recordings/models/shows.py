@@ -87,6 +87,7 @@ class Show(Defaults):
     house = models.CharField(
         max_length=64, default="", blank=True
     )  # the key of the style they are dressed in; "" for none
+    approved_only = models.BooleanField(default=False)  # whether only what reviewers approved is sent to outlets
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -3,6 +3,7 @@
 import shutil
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
+from datetime import timedelta
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -11,6 +12,7 @@ from django.conf import settings
 from django.contrib.auth.models import User
 from django.core.management.base import BaseCommand
 from django.db import connection, transaction
+from django.utils import timezone
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.engines.meaning import vectors
@@ -40,6 +42,7 @@ from hovvet.server.accounts.models import Membership, Workspace
 from hovvet.server.assets.bringing import bring_in
 from hovvet.server.assets.from_stock import take
 from hovvet.server.assets.models import Asset
+from hovvet.server.deliveries.models import Duty
 from hovvet.server.delivery.beginning import begin_exports, checked
 from hovvet.server.delivery.exporting import EXPORT
 from hovvet.server.delivery.made import ClipNow
@@ -50,6 +53,10 @@ from hovvet.server.documents.opening import documents, opened, sheet_of
 from hovvet.server.documents.transcripts import silences_of, source_of, transcript_of
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
+from hovvet.server.outbox.due import send_what_is_due
+from hovvet.server.outbox.planning import plan_posts
+from hovvet.server.outbox.sending import SEND
+from hovvet.server.outside.models import OutsideAccount
 from hovvet.server.passages.finding import PASSAGES
 from hovvet.server.posts.writing import keep_text
 from hovvet.server.proof.proving import looked
@@ -58,6 +65,7 @@ from hovvet.server.recordings.looking import FACES
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
+from hovvet.server.review.reviewing import make_link, say
 from hovvet.server.styles.house import style_shown_by, wear_kept
 from hovvet.server.styles.models import NamedSettings
 
@@ -216,6 +224,27 @@ class Command(BaseCommand):
         begin_exports(clip, found, Output())
         for job in Job.objects.filter(workspace=workspace, kind=EXPORT).order_by("created"):
             run_job.func(str(job.pk))
+        self._delivered(clip)
+
+    def _delivered(self, clip: Document) -> None:
+        """Accounts at made-up outlets; of the finished clip one edition has gone out, one is planned, one is being reviewed."""
+        workspace = clip.workspace
+        accounts = [
+            OutsideAccount.objects.create(workspace=workspace, name=f"Quillhaven, {sort}", sort=sort)
+            for sort in ("tall", "square", "wide")
+        ]
+        films = {each.outlet: each for each in clip.exports.select_related("document__workspace", "workspace")}
+        user = User.objects.get(username=USER)
+        tomorrow = timezone.now().replace(hour=9, minute=0, second=0, microsecond=0) + timedelta(days=1)
+        for account, times in zip(accounts, (None, [tomorrow]), strict=False):
+            plan_posts(workspace, [films[account.sort]], "stand-in", str(account.pk), times, "UTC", user.pk)
+        send_what_is_due()
+        for job in Job.objects.filter(workspace=workspace, kind=SEND):
+            run_job.func(str(job.pk))
+        link = make_link(clip, [films["wide"].edition], user.pk, "", None, download=False)
+        say(link.items.get(), "Ilse", "Could the title stay a little longer?", 1, about=(0, 5))
+        for n, each in enumerate(Document.objects.filter(workspace=workspace, kind=Document.Kind.CLIP)):
+            Duty.objects.create(document=each, person=user, due=timezone.localdate() + timedelta(days=2 + n))
 
 
 def _mended(clip: Document, edition: str) -> Document:

@@ -41,6 +41,7 @@ class Command(BaseCommand):
         """Watch the processes until told to stop."""
         port = options["port"]
         _check_free(port)
+        os.environ["PORT"] = str(port)  # links in mail lead there
         _turn_over(_ACCESS_LOG)
         signal.signal(signal.SIGTERM, _stop)
         web = [sys.executable, "-m", "gunicorn", "hovvet.server.wsgi", "--bind", f"{HOST}:{port}"]

@@ -13,6 +13,7 @@ from django.db import close_old_connections, connection
 from django_tasks_db.management.commands.db_worker import Worker
 
 from hovvet.server.jobs.reaping import reap_for_ever
+from hovvet.server.jobs.regular import work_regularly
 from hovvet.server.jobs.running import LONG, draining, put_back_own
 from hovvet.server.upkeep.tidying import tidy
 
@@ -67,6 +68,7 @@ class Command(BaseCommand):
         """Reap in the background, work in the foreground."""
         stop = threading.Event()
         threading.Thread(target=reap_for_ever, args=(stop,), daemon=True).start()
+        threading.Thread(target=work_regularly, args=(stop,), daemon=True).start()
         threading.Thread(target=_tidy_for_ever, args=(stop,), daemon=True).start()
         worker = DrainingWorker(
             queue_names=["*"],
