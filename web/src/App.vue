@@ -5,6 +5,7 @@ import CommandButton from '@/commands/CommandButton.vue'
 import CommandFinder from '@/commands/CommandFinder.vue'
 import ExportNotice from '@/recordings/ExportNotice.vue'
 import PasswordDialog from '@/account/PasswordDialog.vue'
+import Bell from '@/notices/Bell.vue'
 import { useUnsent } from '@/shared/useUnsent'
 import { useSession } from '@/account/session'
 
@@ -17,7 +18,7 @@ const changing = ref(false)
 
 const route = useRoute()
 const open = computed(() => !!route.meta.open) // for others: nothing of one's own is on it
-const PLACES = { recordings: 'Recordings', shelf: 'Shelf' } // here, too, where there is no room for them in the head
+const PLACES = { recordings: 'Recordings', shelf: 'Shelf', board: 'Deliveries' } // here, too, where there is no room for them in the head
 
 function choose(what: string) {
   if (what === 'leave') void leave()
@@ -40,6 +41,7 @@ async function leave() {
       <nav aria-label="Places">
         <RouterLink :to="{ name: 'recordings' }">Recordings</RouterLink>
         <RouterLink :to="{ name: 'shelf' }">Shelf</RouterLink>
+        <RouterLink :to="{ name: 'board' }">Deliveries</RouterLink>
       </nav>
       <span id="crumbs"></span>
       <span id="saved" class="quiet" role="status">{{ saving ? 'Saving…' : saved ? 'All saved' : '' }}</span>
@@ -49,6 +51,7 @@ async function leave() {
         <span>Find a command</span><kbd>Ctrl+K</kbd>
       </CommandButton>
       <span id="actions"></span>
+      <Bell />
       <el-dropdown append-to="#menus" trigger="click" @command="choose">
         <el-button text class="who">{{ session.user }}</el-button>
         <template #dropdown>
@@ -91,12 +94,19 @@ main { position: relative; min-height: 0; grid-row: 2; }
   .door span, .door kbd { display: none; }
   .door { padding: 8px; }
 }
+@media (width < 1400px) {
+  header:has(#crumbs > *) nav a:first-child { display: none; } /* the mark leads there too */
+}
 @media (width < 480px) {
   nav { display: none !important; }
 }
 @media (width < 900px) {
   header { gap: 8px; min-height: 44px; padding: 0 10px; }
-  .mark span, nav a:first-child { display: none; } /* the mark leads there too */
+  .mark span, nav a:first-child { display: none; }
   .who { max-width: 70px; }
+}
+@media (width < 480px) {
+  header { gap: 3px; padding: 0 6px; }
+  .who { max-width: 52px; padding: 6px 2px !important; }
 }
 </style>

@@ -9,6 +9,14 @@ export const router = createRouter({
     { path: '/recordings/:id', name: 'desk', component: () => import('@/desk/Desk.vue'), props: true },
     { path: '/shelf', name: 'shelf', component: () => import('@/shelf/Shelf.vue') },
     { path: '/clips/:id', name: 'sheet', component: () => import('@/sheet/Sheet.vue'), props: true },
+    {
+      path: '/deliveries', component: () => import('@/deliveries/Deliveries.vue'), children: [
+        { path: '', name: 'board', component: () => import('@/deliveries/Board.vue') },
+        { path: 'calendar', name: 'calendar', component: () => import('@/deliveries/Calendar.vue') },
+        { path: 'outbox', name: 'outbox', component: () => import('@/deliveries/Outbox.vue') },
+        { path: 'feed/:account', name: 'feed', component: () => import('@/deliveries/Feed.vue'), props: true },
+      ],
+    },
     { path: '/review/:token', name: 'review', component: () => import('@/review/ReviewPage.vue'), props: true, meta: { open: true } },
     { path: '/:anything(.*)*', name: 'nowhere', component: () => import('@/shared/Nowhere.vue') },
   ],

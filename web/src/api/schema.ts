@@ -2237,6 +2237,366 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/documents/{document_id}/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pages
+         * @description The share pages of a clip.
+         */
+        get: operations["hovvet_server_share_api_list_pages"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/editions/{edition}/shared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Add Page
+         * @description A private page of the newest film of an edition; the one that there is.
+         */
+        post: operations["hovvet_server_share_api_add_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{page_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Page
+         * @description Delete a page: its link leads nowhere from then on.
+         */
+        delete: operations["hovvet_server_share_api_delete_page"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Page
+         * @description Change its title, who may find it, what can be read there.
+         */
+        patch: operations["hovvet_server_share_api_change_page"];
+        trace?: never;
+    };
+    "/api/shared/{page_id}/newest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Newest On Page
+         * @description Show the newest film there.
+         */
+        post: operations["hovvet_server_share_api_newest_on_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Board
+         * @description All clips, and how far each of their editions is.
+         */
+        get: operations["hovvet_server_deliveries_api_read_board"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deliveries/duties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Agree
+         * @description Say who sees to clips, and by when.
+         */
+        put: operations["hovvet_server_deliveries_api_agree"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outbox": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Outbox
+         * @description Where can be posted to.
+         */
+        get: operations["hovvet_server_outbox_api_read_outbox"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outbox/postings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Postings
+         * @description All that is planned, and what went out lately, in the order of their times.
+         */
+        get: operations["hovvet_server_outbox_api_list_postings"];
+        put?: never;
+        /**
+         * Plan
+         * @description Plan posts of the newest films of editions, all or none.
+         */
+        post: operations["hovvet_server_outbox_api_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outbox/times": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Times
+         * @description Which moments are meant; what is no time there is told.
+         */
+        post: operations["hovvet_server_outbox_api_read_times"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outbox/postings/{posting_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Posting
+         * @description Take back a post that has not gone out.
+         */
+        delete: operations["hovvet_server_outbox_api_delete_posting"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Posting
+         * @description Send a post at another time, or now, or with a newer film.
+         */
+        patch: operations["hovvet_server_outbox_api_change_posting"];
+        trace?: never;
+    };
+    "/api/outside/accounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Accounts
+         * @description All accounts of the workspace.
+         */
+        get: operations["hovvet_server_outside_api_list_accounts"];
+        put?: never;
+        /**
+         * Add Account
+         * @description Make an account at a made-up outlet.
+         */
+        post: operations["hovvet_server_outside_api_add_account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside/accounts/{account_id}/mood": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Set Mood
+         * @description Choose how an account behaves.
+         */
+        put: operations["hovvet_server_outside_api_set_mood"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside/accounts/{account_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Account
+         * @description Delete an account with what it was sent; what is planned for it does not go out, and says so when its time comes.
+         */
+        delete: operations["hovvet_server_outside_api_delete_account"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/outside/accounts/{account_id}/feed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Feed
+         * @description What an account was sent, as it looks there.
+         */
+        get: operations["hovvet_server_outside_api_read_feed"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Notices
+         * @description What others did, and what is ready or failed.
+         */
+        get: operations["hovvet_server_notices_api_list_notices"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Notices
+         * @description Note that they were seen.
+         */
+        post: operations["hovvet_server_notices_api_read_notices"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/notices/mail": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Mail
+         * @description What comes by mail.
+         */
+        get: operations["hovvet_server_notices_api_read_mail"];
+        /**
+         * Want Mail
+         * @description Choose what comes by mail, and where to.
+         */
+        put: operations["hovvet_server_notices_api_want_mail"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}/cancel": {
         parameters: {
             query?: never;
@@ -2974,6 +3334,11 @@ export interface components {
             language: string;
             /** Hears */
             hears: string;
+            /**
+             * Approved Only
+             * @description Whether only what reviewers approved is sent to outlets.
+             */
+            approved_only: boolean;
             /** Count */
             count: number;
         };
@@ -2987,7 +3352,7 @@ export interface components {
         };
         /**
          * ShowChange
-         * @description A name, a language, and how carefully a show is listened to; what is not given stays. ``version`` is what the change is
+         * @description A name, a language, how carefully a show is listened to, what of it is sent; what is not given stays. ``version`` is what the change is
          *     made on.
          */
         ShowChange: {
@@ -2999,6 +3364,8 @@ export interface components {
             language?: string | null;
             /** Hears */
             hears?: ("quick" | "careful") | null;
+            /** Approved Only */
+            approved_only?: boolean | null;
         };
         /**
          * JobOut
@@ -8605,6 +8972,11 @@ export interface components {
              * @description About how many.
              */
             bytes: number;
+            /**
+             * Stops
+             * @description What keeps it from being exported.
+             */
+            stops: string[];
         };
         /**
          * ClipOut
@@ -9095,6 +9467,640 @@ export interface components {
          * @enum {string}
          */
         Says: "approved" | "changes wanted";
+        /**
+         * SharePageOut
+         * @description A share page.
+         */
+        SharePageOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /**
+             * Edition
+             * @description By id.
+             */
+            edition: string;
+            /** Address */
+            address: string;
+            /** Title */
+            title: string;
+            /**
+             * Public
+             * @description Whether anybody may find it and embed it; otherwise it is for who has the link.
+             */
+            public: boolean;
+            /**
+             * Words
+             * @description Whether what is said can be read there.
+             */
+            words: boolean;
+            /**
+             * Code
+             * @description The HTML that embeds it in a page of another site; "" while it is not public, or its film has been deleted.
+             */
+            code: string;
+            /**
+             * Newer
+             * @description Whether there is a newer film than the one that is shown.
+             */
+            newer: boolean;
+            /**
+             * Gone
+             * @description Whether its film has been deleted.
+             */
+            gone: boolean;
+        };
+        /**
+         * SharePageChange
+         * @description What is to be otherwise with a page; what is not given stays.
+         */
+        SharePageChange: {
+            /** Version */
+            version: number;
+            /** Title */
+            title?: string | null;
+            /** Public */
+            public?: boolean | null;
+            /** Words */
+            words?: boolean | null;
+        };
+        /**
+         * SharePageVersion
+         * @description What a change is made on.
+         */
+        SharePageVersion: {
+            /** Version */
+            version: number;
+        };
+        /**
+         * BoardClip
+         * @description A clip, and how far its editions are.
+         */
+        BoardClip: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /**
+             * Shows
+             * @description What the recordings are of that it shows.
+             */
+            shows: string[];
+            /**
+             * Person
+             * @description Who sees to it; "" where nobody is known to.
+             */
+            person: string;
+            /** Due */
+            due: string | null;
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+        };
+        /**
+         * BoardOut
+         * @description All clips of a workspace, the newest first.
+         */
+        BoardOut: {
+            /** Columns */
+            columns: components["schemas"]["ColumnOut"][];
+            /**
+             * States
+             * @description What they are called, from the first to the last.
+             */
+            states: {
+                [key: string]: string;
+            };
+            /**
+             * People
+             * @description Who could see to a clip.
+             */
+            people: string[];
+            /** Clips */
+            clips: components["schemas"]["BoardClip"][];
+        };
+        /**
+         * CellOut
+         * @description An edition of a clip.
+         */
+        CellOut: {
+            /**
+             * Edition
+             * @description By id.
+             */
+            edition: string;
+            /**
+             * Outlet
+             * @description By key.
+             */
+            outlet: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "making" | "failed" | "exported" | "review" | "changes" | "approved" | "changed" | "planned" | "asks" | "sent";
+            /**
+             * To Export
+             * @description Whether a film of it is to be made, for there is none as its clip is now.
+             */
+            to_export: boolean;
+            /**
+             * Film
+             * @description Whether there is a finished film of it.
+             */
+            film: boolean;
+            /** Sendings */
+            sendings: components["schemas"]["SendingOut"][];
+        };
+        /**
+         * ColumnOut
+         * @description An outlet that some clip is made for.
+         */
+        ColumnOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /**
+         * SendingOut
+         * @description A post of the newest film of an edition.
+         */
+        SendingOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Account
+             * @description What it is called.
+             */
+            account: string;
+            /** State */
+            state: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Told
+             * @description Why it is as it is.
+             */
+            told: string;
+        };
+        /**
+         * DutyWanted
+         * @description Who is to see to clips, and by when; what is not given stays.
+         */
+        DutyWanted: {
+            /** Clips */
+            clips: string[];
+            /**
+             * Person
+             * @description By name; "" for whoever made each.
+             */
+            person?: string | null;
+            /** Due */
+            due?: string | null;
+            /**
+             * No Day
+             * @description Whether there is to be no day any more.
+             * @default false
+             */
+            no_day: boolean;
+        };
+        /**
+         * AccountOut
+         * @description An account that can be posted to.
+         */
+        AccountOut: {
+            /**
+             * End
+             * @description Which kind of outlet.
+             */
+            end: string;
+            /** End Name */
+            end_name: string;
+            /**
+             * Account
+             * @description What it is known by there.
+             */
+            account: string;
+            /** Name */
+            name: string;
+            /**
+             * Outlet
+             * @description The key of the outlet whose editions are made for it.
+             */
+            outlet: string;
+            /**
+             * Longest
+             * @description Seconds that it takes.
+             */
+            longest: number;
+        };
+        /**
+         * OutboxOut
+         * @description Where can be posted to, and how a time can be chosen.
+         */
+        OutboxOut: {
+            /** Accounts */
+            accounts: components["schemas"]["AccountOut"][];
+            /**
+             * Zones
+             * @description Time zones, by name.
+             */
+            zones: string[];
+            /**
+             * Steps
+             * @description How several are spread, and what that is called.
+             */
+            steps: {
+                [key: string]: string;
+            };
+            /**
+             * States
+             * @description Of posts, and what they are called.
+             */
+            states: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * PostingOut
+         * @description A post that goes out, or went.
+         */
+        PostingOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /**
+             * Clip
+             * Format: uuid
+             */
+            clip: string;
+            /** Title */
+            title: string;
+            /**
+             * Edition
+             * @description By id.
+             */
+            edition: string;
+            /** End */
+            end: string;
+            /** Account */
+            account: string;
+            /** Account Name */
+            account_name: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Zone */
+            zone: string;
+            /**
+             * Due
+             * Format: date-time
+             * @description When it is tried next.
+             */
+            due: string;
+            state: components["schemas"]["PostingState"];
+            /**
+             * Told
+             * @description Why it is as it is.
+             */
+            told: string;
+            /** Tries */
+            tries: number;
+            /** Sent */
+            sent: string | null;
+            /**
+             * Asks
+             * @description Whether somebody has to say how it goes on.
+             */
+            asks: boolean;
+            /**
+             * Newer
+             * @description Whether there is a newer film of its edition, which could go in its place.
+             */
+            newer: boolean;
+            /**
+             * Can Change
+             * @description Whether it can be put off or taken back.
+             */
+            can_change: boolean;
+        };
+        /**
+         * PostingState
+         * @description How far a post is.
+         * @enum {string}
+         */
+        PostingState: "planned" | "sending" | "waiting" | "missed" | "held" | "failed" | "sent";
+        /**
+         * FilmWanted
+         * @description An edition of a clip.
+         */
+        FilmWanted: {
+            /**
+             * Clip
+             * Format: uuid
+             */
+            clip: string;
+            /** Edition */
+            edition: string;
+        };
+        /**
+         * Planning
+         * @description What is to go out, where to, and when.
+         */
+        Planning: {
+            /** Films */
+            films: components["schemas"]["FilmWanted"][];
+            /** End */
+            end: string;
+            /** Account */
+            account: string;
+            /**
+             * At
+             * @description The first one's, as a clock in the zone shows it (without one of its own); None: now.
+             */
+            at?: string | null;
+            /**
+             * Zone
+             * @default UTC
+             */
+            zone: string;
+            /**
+             * Step
+             * @default at once
+             * @enum {string}
+             */
+            step: "at once" | "hour" | "day" | "weekday" | "week";
+        };
+        /**
+         * TimesOut
+         * @description The moments that are meant.
+         */
+        TimesOut: {
+            /** Moments */
+            moments: string[];
+            /**
+             * Twice
+             * @description Whether clocks show that time twice that day: the first is meant.
+             */
+            twice: boolean;
+        };
+        /**
+         * TimeAsked
+         * @description A time on a clock somewhere, and how several are spread from it on.
+         */
+        TimeAsked: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Zone */
+            zone: string;
+            /**
+             * Step
+             * @default at once
+             * @enum {string}
+             */
+            step: "at once" | "hour" | "day" | "weekday" | "week";
+            /**
+             * Count
+             * @default 1
+             */
+            count: number;
+        };
+        /**
+         * PostingChange
+         * @description What is to be otherwise with a post that has not gone out: its time (``now``: at once), or its film.
+         */
+        PostingChange: {
+            /** Version */
+            version: number;
+            /**
+             * At
+             * @description As a clock in the zone shows it.
+             */
+            at?: string | null;
+            /**
+             * Zone
+             * @default UTC
+             */
+            zone: string;
+            /**
+             * Now
+             * @default false
+             */
+            now: boolean;
+            /**
+             * Newest
+             * @description Whether the newest film of its edition goes in its place.
+             * @default false
+             */
+            newest: boolean;
+        };
+        /**
+         * Mood
+         * @enum {string}
+         */
+        Mood: "fine" | "slow" | "asks to come again later" | "refuses" | "takes it and never answers" | "loses it and never answers";
+        /**
+         * OutsideAccountOut
+         * @description An account at a made-up outlet.
+         */
+        OutsideAccountOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Sort
+             * @description The key of the outlet whose limits it has.
+             */
+            sort: string;
+            /** Sort Name */
+            sort_name: string;
+            mood: components["schemas"]["Mood"];
+            /**
+             * Posts
+             * @description How many it took.
+             */
+            posts: number;
+        };
+        /**
+         * OutsideOut
+         * @description All accounts, and how they can behave.
+         */
+        OutsideOut: {
+            /** Accounts */
+            accounts: components["schemas"]["OutsideAccountOut"][];
+            /**
+             * Moods
+             * @description What they are called.
+             */
+            moods: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * NewOutsideAccount
+         * @description An account to be made.
+         */
+        NewOutsideAccount: {
+            /** Name */
+            name: string;
+            /** Sort */
+            sort: string;
+        };
+        /**
+         * MoodWanted
+         * @description How an account is to behave.
+         */
+        MoodWanted: {
+            mood: components["schemas"]["Mood"];
+        };
+        /**
+         * FeedOut
+         * @description What an account was sent, the newest first.
+         */
+        FeedOut: {
+            account: components["schemas"]["OutsideAccountOut"];
+            /** Posts */
+            posts: components["schemas"]["OutsidePostOut"][];
+        };
+        /**
+         * OutsidePostOut
+         * @description A post as it looks where it went.
+         */
+        OutsidePostOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /** Seconds */
+            seconds: number;
+            /**
+             * Width
+             * @description Pixels.
+             */
+            width: number;
+            /**
+             * Height
+             * @description Pixels.
+             */
+            height: number;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Has Cover */
+            has_cover: boolean;
+        };
+        /**
+         * NoticeKind
+         * @description What sort of thing happened.
+         * @enum {string}
+         */
+        NoticeKind: "ready" | "commented" | "approved" | "changes wanted" | "failed" | "asks" | "sent";
+        /**
+         * NoticeOut
+         * @description Something that happened.
+         */
+        NoticeOut: {
+            /** Id */
+            id: number;
+            kind: components["schemas"]["NoticeKind"];
+            /** Text */
+            text: string;
+            /**
+             * Created
+             * Format: date-time
+             */
+            created: string;
+            /** Unread */
+            unread: boolean;
+            /**
+             * Path
+             * @description Where on the page it is gone into.
+             */
+            path: string;
+        };
+        /**
+         * NoticesOut
+         * @description What happened lately, the newest first.
+         */
+        NoticesOut: {
+            /** Unread */
+            unread: number;
+            /** Notices */
+            notices: components["schemas"]["NoticeOut"][];
+        };
+        /**
+         * NoticesRead
+         * @description The newest that was seen.
+         */
+        NoticesRead: {
+            /** Until */
+            until: number;
+        };
+        /**
+         * MailOut
+         * @description Of what a person has mail, and where to.
+         */
+        MailOut: {
+            /** Email */
+            email: string;
+            /** Kinds */
+            kinds: string[];
+            /**
+             * All Kinds
+             * @description What there is, and what it is called.
+             */
+            all_kinds: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * MailWanted
+         * @description Of what a person wants mail, and where to; "" for nowhere.
+         */
+        MailWanted: {
+            /** Email */
+            email: string;
+            /** Kinds */
+            kinds: components["schemas"]["NoticeKind"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -12479,6 +13485,499 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReviewItemOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_share_api_list_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharePageOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_share_api_add_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+                edition: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharePageOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_share_api_delete_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_share_api_change_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharePageChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharePageOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_share_api_newest_on_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SharePageVersion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharePageOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_deliveries_api_read_board: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoardOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_deliveries_api_agree: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DutyWanted"];
+            };
+        };
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_outbox_api_read_outbox: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutboxOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_outbox_api_list_postings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostingOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_outbox_api_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Planning"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostingOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_outbox_api_read_times: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimeAsked"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimesOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_outbox_api_delete_posting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                posting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_outbox_api_change_posting: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                posting_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PostingChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PostingOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_outside_api_list_accounts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_outside_api_add_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewOutsideAccount"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideAccountOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_outside_api_set_mood: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MoodWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideAccountOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_outside_api_delete_account: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_outside_api_read_feed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                account_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FeedOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_notices_api_list_notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticesOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_notices_api_read_notices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoticesRead"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NoticesOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_notices_api_read_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_notices_api_want_mail: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MailWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MailOut"];
                 };
             };
         };

@@ -16,7 +16,7 @@ import JobLine from '@/shared/JobLine.vue'
 type Word = Schemas['SaidWord']
 
 const props = defineProps<{ doc: Doc; time: number; faults: Fault[] }>()
-const emit = defineEmits<{ close: []; proof: []; post: []; cover: []; review: []; timeline: [file: File]; mark: [word: Word, note: string]; go: [word: Word] }>()
+const emit = defineEmits<{ close: []; proof: []; post: []; cover: []; review: []; share: []; timeline: [file: File]; mark: [word: Word, note: string]; go: [word: Word] }>()
 const choices = useChoices()
 const heading = ref<HTMLElement | null>(null)
 const watching = ref<Export | null>(null)
@@ -36,7 +36,9 @@ watch(() => props.doc.editions, (now) => { chosen.value = chosen.value.filter((i
 
 const wanted = computed(() => ({ editions: chosen.value, output: isPart.value ? output.value : { ...output.value, start: 0, seconds: 3 } }))
 const { exports, expected, start, retry, remove, cancel, watched } = useExports(toRef(() => props.doc.id), toRef(() => props.doc.version), wanted)
-const stops = computed(() => props.faults.filter((each) => each.gravity === 'stops'))
+/** What may not be shown, of the chosen editions: those of the one on the stage are faults, too. */
+const stops = computed(() => expected.value.filter((each) => chosen.value.includes(each.edition)).flatMap((each) => each.stops.map((says) => ({ edition: each.edition, says }))))
+const nameOf = (edition: string) => props.doc.editions.find((each) => each.id === edition)?.name
 const wrong = computed(() => props.faults.filter((each) => each.gravity === 'wrong'))
 
 async function discard(each: Export) {
@@ -91,9 +93,9 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
       </el-checkbox>
     </el-checkbox-group>
     <div v-if="stops.length || wrong.length" class="faults" data-test="export-faults">
-      <p v-for="each in stops" :key="each.key" class="alarm" role="alert" data-test="refused">{{ each.says }}</p>
+      <p v-for="each in stops" :key="each.edition + each.says" class="alarm" role="alert" data-test="refused">{{ nameOf(each.edition) }}: {{ each.says }}</p>
       <p v-for="each in wrong.slice(0, TOLD)" :key="each.key">{{ each.says }}</p>
-      <button class="link" @click="$emit('proof')">{{ faults.length === 1 ? 'Look at it in the proof' : `Look at all ${faults.length} in the proof` }}</button>
+      <button v-if="faults.length" class="link" @click="$emit('proof')">{{ faults.length === 1 ? 'Look at it in the proof' : `Look at all ${faults.length} in the proof` }}</button>
     </div>
     <details>
       <summary>Format, quality, file name</summary>
@@ -120,6 +122,7 @@ const plays = (each: Export) => ['mp4', 'webm'].includes(each.output.kind ?? 'mp
       <el-button size="small" @click="$emit('cover')">Cover…</el-button>
       <el-button size="small" @click="$emit('post')">Text for the post…</el-button>
       <el-button size="small" @click="$emit('review')">Review…</el-button>
+      <el-button size="small" @click="$emit('share')">Share page…</el-button>
       <el-button size="small" data-test="package-open" @click="packing = true">Package…</el-button>
     </div>
     <p v-if="!exports.length" class="quiet">You get a file to post for each edition, and its captions as text files beside it.</p>

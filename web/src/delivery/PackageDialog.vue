@@ -24,7 +24,7 @@ const what = computed(() => (props.clips.length === 1 ? 'this clip' : `${props.c
 </script>
 
 <template>
-  <el-dialog v-model="open" append-to-body data-own-keys title="Package" width="min(520px, 96vw)" @closed="emit('close')">
+  <el-dialog v-model="open" append-to="main" data-own-keys title="Package" width="min(520px, 96vw)" @closed="emit('close')">
     <p class="quiet">All that goes with {{ what }} in one .zip, with a list of sizes and checksums. It can be fetched for a day.</p>
     <el-checkbox-group v-if="editions.length || props.editions?.length" v-model="editions" class="group" aria-label="Editions">
       <el-checkbox v-for="each in props.editions" :key="each.id" :value="each.id">{{ each.name }}</el-checkbox>

@@ -63,7 +63,7 @@ function keep() {
       <figure v-for="(each, n) in shown" :key="each.key" data-test="shape">
         <span class="frame" :style="{ aspectRatio: `${each.width} / ${each.height}` }">
           <img v-if="!failed.has(each.key)" :src="pictureOf(doc, shapes[n]!, house, part)" :alt="`This clip for ${each.name}`" @error="failed.add(each.key)">
-          <span v-else class="quiet">This shape cannot be drawn now. Is a recording of this clip still being prepared?</span>
+          <span v-else class="quiet">This shape cannot be drawn now. Is a recording of this clip still being prepared? <button class="link" @click="failed.delete(each.key)">Try again</button></span>
         </span>
         <figcaption>
           <b>{{ each.name }}</b>

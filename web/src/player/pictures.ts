@@ -56,14 +56,18 @@ class Feed {
     const copy = await library.copy(source.media).catch(() => null)
     if (!copy?.pictures || this.signal.aborted) return
     let frame = Math.max(this.layer.first, from)
-    for await (const sample of copy.pictures.samplesAtTimestamps(moments(this.plan, this.layer, from))) {
-      while (!this.ended && this.queue.length >= QUEUE) await new Promise<void>((wake) => (this.wake = wake))
-      if (this.ended) {
-        sample?.close()
-        return
+    try {
+      for await (const sample of copy.pictures.samplesAtTimestamps(moments(this.plan, this.layer, from))) {
+        while (!this.ended && this.queue.length >= QUEUE) await new Promise<void>((wake) => (this.wake = wake))
+        if (this.ended) {
+          sample?.close()
+          return
+        }
+        if (sample) this.queue.push({ frame, sample })
+        frame++
       }
-      if (sample) this.queue.push({ frame, sample })
-      frame++
+    } catch (error) {
+      if (!this.ended) throw error // otherwise it was closed while it was being read
     }
   }
 }

@@ -6,7 +6,7 @@ import type { Moment } from './loudness'
 import { Mixer } from './mixer'
 import { Pictures, stillOf } from './pictures'
 import { Stills } from './stills'
-import { fps, lengthOf, type Plan } from './timeline'
+import { fps, lengthOf, type PictureLayer, type Plan } from './timeline'
 import { visibleAt } from './visible'
 
 export interface Listener {
@@ -40,6 +40,7 @@ export class Player {
   private at = 0 // seconds of the output, while not playing
   private started = false // the clock runs
   private showing = 0
+  private closed = false
   private drawn = -1
   private speed = 1 // seconds of the output played in one second
 
@@ -140,12 +141,16 @@ export class Player {
     const plan = this.plan
     const frame = Math.min(Math.floor(target * fps(plan) + 1e-6), Math.max(plan.frames - 1, 0))
     const layers = visibleAt(plan, frame)
-    const [samples] = await Promise.all([stillOf(plan, layers, frame, this.library), this.grades.ready(layers), this.stills.ready(layers)])
+    const [samples] = await Promise.all([stillOf(plan, layers, frame, this.library), this.grades.ready(layers), this.stills.ready(layers)]).catch((error: unknown) => {
+      if (!this.closed) throw error
+      return [new Map<PictureLayer, VideoSample>()] // what it was reading has been closed under it
+    })
     if (mine === this.showing && !this.playing) this.paint(frame, (layer) => samples.get(layer))
     for (const sample of samples.values()) sample.close()
   }
 
   close() {
+    this.closed = true
     this.stop()
     this.library.close()
     this.stills.close()

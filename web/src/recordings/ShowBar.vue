@@ -58,6 +58,7 @@ async function remove(each: Show) {
           <option v-for="(name, key) in choices?.hearing" :key="key" :value="key">{{ name }}</option>
         </select>
       </label>
+      <label title="Whether only what reviewers approved is sent to outlets"><input type="checkbox" :checked="show.approved_only" @change="shows.change(show!, { approved_only: ($event.target as HTMLInputElement).checked }).catch(tellError)"> Sent only when approved</label>
       <label>Language
         <select :value="show.language" @change="shows.change(show!, { language: ($event.target as HTMLSelectElement).value }).catch(tellError)">
           <option v-for="(name, code) in languages" :key="code" :value="code">{{ name }}</option>

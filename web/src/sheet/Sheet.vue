@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, provide, ref, toRef, useTemplateRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { useCommands } from '@/commands/registry'
 import Divider from './Divider.vue'
 import { sheetCommands } from './commands'
-import { dialogOf, drawerOf } from './drawers'
+import { dialogOf, drawerOf, NAMED } from './drawers'
 import Ruler from './Ruler.vue'
 import SelectionBar from './SelectionBar.vue'
 import SheetBar from './SheetBar.vue'
@@ -23,6 +24,15 @@ provide(PLAYER, page.player)
 provide(ASK, page.ask)
 const { sheet, doc, choices, first, sources, player, peaks, chosen, drawer, laying, moving, large } = page
 useCommands(() => sheetCommands(page))
+/** What the address asks for: an edition, and what stands beside the rows. */
+const route = useRoute()
+watch([() => doc.value?.id, () => route.query], async ([there]) => {
+  if (there !== props.id) return
+  const edition = doc.value!.editions.find((each) => each.id === route.query.edition)?.id
+  if (edition && edition !== doc.value!.edition) await sheet.show(edition)
+  const wanted = NAMED.find((each) => each === route.query.panel)
+  if (wanted && drawer.value !== wanted) page.openDrawer(wanted)
+}, { immediate: true })
 
 const rows = useTemplateRef<InstanceType<typeof SheetRows>>('rows')
 watch(rows, (there) => (page.rows.value = there), { flush: 'post' })

@@ -27,7 +27,7 @@ const ALL_JOINS = 'lay-transition-clip'
 
 /** What is done with the clip as a whole. */
 export const CLIP_MENU = [
-  { head: '', ids: ['proof', 'editions', 'shapes', 'cover', 'post', 'review', 'markers', 'safe-area', 'beats', 'compare'] },
+  { head: '', ids: ['proof', 'editions', 'shapes', 'cover', 'post', 'review', 'share', 'markers', 'safe-area', 'beats', 'compare'] },
   { head: '', ids: ['copy-clip', 'copy-dressing', 'delete-clip'] },
 ]
 
@@ -46,6 +46,7 @@ export function sheetCommands(page: SheetPage): Command[] {
     { id: 'correct', label: 'Correct the words', keys: ['Enter'], enabled: onWords, why: WORDS_FIRST, run: () => page.rows.value?.edit() },
     { id: 'proof', label: 'Proof', keys: ['Shift+P'], enabled: ready, run: () => openDrawer('proof') },
     { id: 'review', label: 'Review: links and comments…', keys: ['Shift+J'], enabled: ready, run: () => openDrawer('review') },
+    { id: 'share', label: 'Share page…', keys: ['Shift+G'], enabled: ready, run: () => openDrawer('share') },
     { id: 'cover', label: 'Cover…', keys: ['Shift+K'], enabled: lasts, why: EMPTY, run: () => openDrawer('cover') },
     { id: 'post', label: 'Text for the post…', keys: ['Shift+B'], enabled: ready, run: () => openDrawer('post') },
     { id: 'export', label: 'Export', keys: ['X'], enabled: ready, run: () => openDrawer('export') },

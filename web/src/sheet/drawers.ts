@@ -10,6 +10,7 @@ import HistoryDrawer from '@/document/HistoryDrawer.vue'
 import type { Doc } from '@/document/useDocument'
 import type { Choices } from '@/shared/useChoices'
 import ReviewDrawer from '@/review/ReviewDrawer.vue'
+import ShareDrawer from '@/share/ShareDrawer.vue'
 import ShelfDrawer from '@/shelf/ShelfDrawer.vue'
 import AddDrawer from './AddDrawer.vue'
 import CaptionsDrawer from './captions/CaptionsDrawer.vue'
@@ -29,7 +30,7 @@ import SuggestDrawer from './SuggestDrawer.vue'
 import TrimDrawer from './TrimDrawer.vue'
 import type { SheetPage } from './useSheetPage'
 
-export type Drawer = 'proof' | 'post' | 'cover' | 'review' | 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix'
+export type Drawer = 'proof' | 'post' | 'cover' | 'review' | 'share' | 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix'
 export type Dialog = 'editions' | 'dressing' | 'house' | 'shapes'
 
 /** The page of a clip, and what is there once it has been read. */
@@ -44,8 +45,9 @@ const suggestions = ({ page, doc }: Open, cuts: boolean) =>
 
 /** What stands beside the rows, by the name it is opened with. */
 const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
-  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onPost: () => page.openDrawer('post'), onCover: () => page.openDrawer('cover'), onReview: () => page.openDrawer('review'), onTimeline: (file) => void takeInTimeline(page.sheet, file), onMark: (word, note) => void markAt(page, word, note), onGo: (word) => goToWord(page, word), onClose: page.close }),
+  export: ({ page, doc, time }) => h(ExportDrawer, { doc, time, faults: page.proof.open.value, onProof: () => page.openDrawer('proof'), onPost: () => page.openDrawer('post'), onCover: () => page.openDrawer('cover'), onReview: () => page.openDrawer('review'), onShare: () => page.openDrawer('share'), onTimeline: (file) => void takeInTimeline(page.sheet, file), onMark: (word, note) => void markAt(page, word, note), onGo: (word) => goToWord(page, word), onClose: page.close }),
   review: ({ page, doc }) => h(ReviewDrawer, { key: doc.id, doc, comments: page.comments, onGo: page.player.show, onClose: page.close }),
+  share: ({ page, doc }) => h(ShareDrawer, { key: doc.id, doc, onClose: page.close }),
   cover: ({ page, doc, choices, time }) => h(CoverDrawer, { key: doc.id, doc, choices, time, onGo: page.player.show, onClose: page.close }),
   post: ({ page, doc }) => h(PostDrawer, { key: doc.id, doc, onClose: page.close }),
   proof: ({ page, doc, choices }) =>
@@ -110,6 +112,9 @@ const DIALOGS: Record<Dialog, (open: Open, onClose: () => void) => VNode> = {
   house: ({ page, doc }, onClose) => h(HouseDialog, { doc, onDress: page.dress, onKept: () => void page.sheet.show(doc.edition), onClose }),
   dressing: ({ doc }, onClose) => h(DressingDialog, { doc, onClose }),
 }
+
+/** Those that an address can name: a notice leads there. */
+export const NAMED: Drawer[] = ['export', 'review', 'share', 'proof', 'post']
 
 function open(page: SheetPage): Open | null {
   const [doc, choices] = [page.doc.value, page.choices.value]
