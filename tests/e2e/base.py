@@ -2,6 +2,7 @@
 
 import atexit
 import importlib.util
+import json
 import os
 import signal
 import socket
@@ -16,8 +17,9 @@ from contextlib import closing
 from functools import cache
 from pathlib import Path
 
-from playwright.sync_api import Browser, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Page, Route, expect, sync_playwright
 
+from hovvet.core.render.output import LINES
 from hovvet.core.words.words_in import read_words
 from tests.media import DEMO, ffmpeg
 
@@ -29,6 +31,7 @@ CHROMIUM = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required",
 ]  # fmt: skip
+FEWEST = min(LINES)  # of a film that is exported small
 USER, PASSWORD = "maren", "mend-it-well-tonight"
 _MAKE_USER = f"""
 from django.core.management import call_command
@@ -85,10 +88,20 @@ def _browser() -> Browser:
     return browser
 
 
+def _smaller(route: Route) -> None:
+    """Ask for the same export with fewer lines."""
+    if route.request.method != "POST":
+        return route.continue_()
+    wanted = route.request.post_data_json
+    wanted["output"]["lines"] = FEWEST
+    return route.continue_(post_data=json.dumps(wanted))
+
+
 class BrowserCase(unittest.TestCase):
     """Starts Hovvet as `make demo` does, on an empty data folder, and a browser signed in to it."""
 
     workers = 1  # other tests run beside these
+    small = False  # whether films are exported with fewer lines: where it is not the picture that is looked at
     server: "subprocess.Popen[bytes] | None" = None
 
     @classmethod
@@ -180,6 +193,8 @@ class BrowserCase(unittest.TestCase):
         self.addCleanup(self.page.close)
         self.problems: list[str] = []
         self.page.on("pageerror", lambda error: self.problems.append(str(error)))
+        if self.small:
+            self.page.route("**/api/documents/*/exports", _smaller)
         self.page.goto(self.address)
         self.page.wait_for_selector("[aria-label='Bring in a recording']")
 

@@ -39,20 +39,17 @@ class Actions:
 
 
 class FirstTime(BrowserCase):
-    SECONDS = {"test_then_a_dressed_clip": 25}  # the others need a passage that stands alone
+    small = True
 
-    def setUp(self) -> None:
-        super().setUp()
-        # One of its own for each: a passage of which a clip was made is not suggested again.
-        self.title = self._testMethodName.replace("_", " ")
-        self.bring_in(draw_talk(self.data / f"{self._testMethodName}.mp4", self.SECONDS.get(self._testMethodName, 60)))
-
-    def row(self) -> Locator:
-        return self.page.locator("li", has_text=self.title).first
+    def talk(self, seconds: float) -> Locator:
+        """The row of a talk in the list. Each test has one of its own: a passage of which a clip was made is not suggested again."""
+        title = self._testMethodName.replace("_", " ")
+        self.bring_in(draw_talk(self.data / f"{self._testMethodName}.mp4", seconds))
+        return self.page.locator("li", has_text=title).first
 
     def passages(self) -> Locator:
         """The link of the list that leads to passages, once they have been found."""
-        link = self.row().locator(".waits")
+        link = self.talk(60).locator(".waits")  # long enough for one that stands alone
         link.wait_for()
         return link
 
@@ -92,7 +89,7 @@ class FirstTime(BrowserCase):
 
     def test_then_a_dressed_clip(self):
         page = self.page
-        self.row().locator(".what a").click()
+        self.talk(13).locator(".what a").click()
         page.wait_for_selector(".word")
         page.get_by_role("button", name="Whole recording as a clip").click()
         page.wait_for_url("**/clips/*")

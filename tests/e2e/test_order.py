@@ -13,6 +13,8 @@ from tests.e2e.base import BrowserCase
 
 
 class Order(BrowserCase):
+    small = True
+
     def texts(self) -> list[str]:
         return normal_words(" ".join(self.page.locator(".rows .word:not(.cut)").all_inner_texts()))
 

@@ -82,7 +82,7 @@ class Passages(BrowserCase):
         made = self.document(page)
         self.assertEqual(made["title"], titles[0])
         self.assertLess(made["seconds"], made["uncut"])
-        page.get_by_role("link", name="Recordings", exact=True).click()
+        page.get_by_label("Hovvet, to your recordings").click()
         expect(page.get_by_text("2 clips", exact=False).first).to_be_visible()
         waiting = page.evaluate(
             "() => fetch('/api/recordings').then((answer) => answer.json()).then(([row]) => row.passages)"

@@ -144,6 +144,9 @@ class Preview(Agreement, BrowserCase):
         self.over(8, 8, "Sound effect", settings.get_by_text("Part of it that is heard"), ready=self.effect)
         expect(page.locator("[data-state=running], [data-state=queued]")).to_have_count(0)  # all of it can be played
         expect(page.get_by_text("Sound is being prepared")).to_have_count(0)
+        expect(
+            page.get_by_text(re.compile(r"Comes to -?[\d.]+ LUFS"))
+        ).to_be_visible()  # how loud all of it is has been measured
         self.plan = Plan.model_validate(self.document(page)["plan"])
         self.assertEqual({layer.bus for layer in self.plan.sound}, {"speech", "music", "voice", "effect"})
         self.assertEqual((len(self.plan.prepared), len(self.plan.spoken)), (1, 1))

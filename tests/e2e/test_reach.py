@@ -17,6 +17,8 @@ STILL = "() => document.getAnimations().every((each) => each.effect.getComputedT
 
 
 class Reach(BrowserCase):
+    small = True
+
     def setUp(self) -> None:
         super().setUp()
         self.page.wait_for_selector("text=/Nothing here yet|Drop more files/")
@@ -95,6 +97,7 @@ class Reach(BrowserCase):
         page.locator("[data-test=shelf-item]", has_text="A clock on the wall").click()
         page.wait_for_selector("aside h2")
         self.check("shelf")
+        self.check_deliveries()
         page.goto(f"{self.address}/nowhere")
         page.wait_for_selector("main a")
         self.check("nowhere")
@@ -103,6 +106,42 @@ class Reach(BrowserCase):
         page.wait_for_selector("#username")
         self.check("sign-in")
         self.assertEqual(self.problems, [])
+
+    def check_deliveries(self) -> None:
+        """The board with its dialogs, the calendar, the outbox, a feed, and the bell."""
+        page = self.page
+        page.get_by_role("link", name="Deliveries", exact=True).click()
+        page.locator("[data-test=board-row]").first.get_by_role("checkbox").check()
+        self.check("board")
+        page.get_by_role("link", name="Outbox", exact=True).click()
+        page.get_by_label("Name of the new account").fill("Mending, tall")
+        page.get_by_label("Outlet of the new account").select_option("tall")
+        page.get_by_role("button", name="Add", exact=True).click()
+        page.get_by_label("How Mending, tall behaves").wait_for()
+        self.check("outbox")
+        page.get_by_role("link", name="Its feed").click()
+        page.get_by_text("It was sent nothing yet.").wait_for()
+        self.check("feed")
+        page.get_by_role("link", name="Calendar", exact=True).click()
+        page.locator("[data-calendar]").wait_for()
+        self.check("calendar")
+        page.get_by_role("link", name="Board", exact=True).click()
+        page.locator("[data-test=board-row]").first.get_by_role("checkbox").check()
+        for key in ("p", "d", "k"):
+            page.keyboard.press(key)
+            page.locator(".el-dialog").wait_for()
+            expect(page.locator(".dialog-fade-enter-active")).to_have_count(0)
+            self.check(f"board, {key}")
+            page.keyboard.press("Escape")
+            expect(page.locator(".el-dialog:visible")).to_have_count(0)
+        page.keyboard.press("Shift+U")
+        page.get_by_role("heading", name="What happened").wait_for()
+        self.check("bell")
+        page.get_by_role("button", name="Mail…").click()
+        page.get_by_label("Address for mail").wait_for()
+        expect(page.locator(".dialog-fade-enter-active")).to_have_count(0)
+        self.check("mail")
+        page.keyboard.press("Escape")
 
     def check_sheet(self) -> None:
         """The sheet in all its states: with words selected, menus, commands, panels, dialogs."""
@@ -134,6 +173,7 @@ class Reach(BrowserCase):
             ("Shift+P", "Proof"),
             ("Shift+B", "Text for the post"),
             ("Shift+K", "Cover"),
+            ("Shift+G", "Share page"),
         ):
             page.keyboard.press(key)
             panel = page.locator(f"section.drawer[aria-label='{name}']")

@@ -14,6 +14,8 @@ _VIOLATIONS = """async () => (await axe.run({resultTypes: ['violations']})).viol
 
 
 class Review(ClipCase):
+    small = True
+
     def test_commented_on_a_phone_fixed_shown_anew_and_approved(self):
         page = self.open_clip(other=False)
         self.shortened(page, 14)
