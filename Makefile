@@ -134,6 +134,7 @@ bench: setup
 	$(PYTHON) bench/mixes.py
 	$(PYTHON) bench/clearer.py
 	$(PYTHON) bench/playing.py
+	$(PYTHON) bench/board.py
 	$(PYTHON) bench/locks.py
 	$(PYTHON) bench/people.py
 	$(PYTHON) bench/people.py 180 20000

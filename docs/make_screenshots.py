@@ -100,19 +100,6 @@ def take_all(page: Page) -> None:
     page.locator(".word").nth(12).click()
     page.wait_for_timeout(2500)  # the caption renderer draws in its own time
     shot(page, "sheet")
-    page.get_by_label("Sheet", exact=True).focus()
-    page.keyboard.press("ArrowRight")
-    for _ in range(6):
-        page.keyboard.press("Shift+ArrowRight")
-    page.keyboard.press("Control+Home")
-    page.locator(".row.opens").nth(1).wait_for()
-    page.keyboard.press("h")
-    page.wait_for_selector(".history li")
-    shot(page, "order")
-    page.keyboard.press("Escape")
-    page.keyboard.press("Control+z")
-    page.locator(".row.opens").nth(1).wait_for(state="detached")  # but for the card at the end
-
     page.keyboard.press("Shift+C")
     page.get_by_role("radio", name="Label").locator("..").click()
     page.get_by_role("button", name="Captions: Label").wait_for()
@@ -165,6 +152,14 @@ def take_all(page: Page) -> None:
     shot(page, "post")
     page.keyboard.press("Escape")
     review(page)
+    page.get_by_role("link", name="Deliveries", exact=True).click()
+    page.locator("[data-test=board-row]").first.wait_for()
+    page.wait_for_load_state("networkidle")
+    shot(page, "board")
+    page.get_by_role("link", name="Outbox", exact=True).click()
+    page.locator("[data-test=posting]").first.wait_for()
+    page.wait_for_load_state("networkidle")
+    shot(page, "outbox")
 
 
 def review(page: Page) -> None:
@@ -172,7 +167,7 @@ def review(page: Page) -> None:
     page.keyboard.press("Shift+J")
     page.get_by_role("button", name="Share for review…").click()
     page.get_by_role("button", name="Make the link").click()
-    link = page.get_by_role("link", name="Open").get_attribute("href")
+    link = page.get_by_role("link", name="Open").first.get_attribute("href")
     browser = page.context.browser
     assert browser
     other = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
@@ -215,13 +210,6 @@ def lay_over_words(page: Page) -> None:
     for _ in range(4):
         page.keyboard.press("Control+z")
     page.locator("[data-test=bar]", has_text="Bench notes").wait_for(state="detached")
-    page.keyboard.press("Shift+V")
-    page.locator("[data-test=stretch]").first.wait_for()
-    for _ in range(2):
-        page.keyboard.press("ArrowDown")
-    page.wait_for_timeout(2500)  # the caption renderer draws in its own time
-    shot(page, "suggested")
-    page.keyboard.press("Escape")
     page.keyboard.press("Shift+H")
     page.locator("[data-test=would]").first.wait_for()
     page.wait_for_timeout(800)  # the dialog comes up
