@@ -97,8 +97,8 @@ main { position: relative; min-height: 0; grid-row: 2; }
 @media (width < 1400px) {
   header:has(#crumbs > *) nav a:first-child { display: none; } /* the mark leads there too */
 }
-@media (width < 480px) {
-  nav { display: none !important; }
+@media (width < 700px) {
+  nav { display: none !important; } /* the menu under one's name leads there */
 }
 @media (width < 900px) {
   header { gap: 8px; min-height: 44px; padding: 0 10px; }
