@@ -36,6 +36,7 @@ from hovvet.server.recordings.broken_off_api import router as broken_off
 from hovvet.server.recordings.shows_api import router as shows
 from hovvet.server.review.api import router as reviews
 from hovvet.server.review.public_api import router as review_page
+from hovvet.server.scripts.api import router as scripts
 from hovvet.server.share.api import router as shared
 from hovvet.server.styles.captions_api import router as captions
 from hovvet.server.styles.colour_api import router as colour
@@ -59,6 +60,7 @@ api.add_router("/documents", posts)
 api.add_router("/documents", covers)
 api.add_router("/documents", timelines)
 api.add_router("/documents", proof)
+api.add_router("/scripts", scripts)
 api.add_router("/narration", narration)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)

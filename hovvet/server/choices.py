@@ -15,12 +15,17 @@ from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.engines.narrator import installed
 from hovvet.core.engines.whisper import qualities
 from hovvet.core.formats.package import PARTS as PARTS_OF_PACKAGE
+from hovvet.core.media.capture import CaptureChoices
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
 from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
 from hovvet.core.proof.checks import CHECKS
 from hovvet.core.proof.fault import GRAVITIES, Gravity
 from hovvet.core.render.output import KINDS, LINES, LONGEST_LOOP, QUALITIES, SHORTEST_LOOP
+from hovvet.core.script.lines import KINDS as KINDS_OF_SCRIPTS
+from hovvet.core.script.lines import ScriptKind
+from hovvet.core.script.pace import FASTEST, SLOWEST
+from hovvet.core.script.text_in import KINDS as SCRIPT_FILES
 from hovvet.core.sheet.contents import KINDS as CONTENTS
 from hovvet.core.sheet.contents.base import LANES, Group, Lane
 from hovvet.core.sheet.model import DRESSINGS, RATES, Dressing
@@ -168,6 +173,14 @@ class Choices(Schema):
     """How bad something is, and what stands over that, the worst first."""
     licence_sorts: dict[Sort, str]
     """What licences are called."""
+    capture: CaptureChoices
+    """What one records with."""
+    script_kinds: dict[ScriptKind, str]
+    """Ways in which scripts are read."""
+    paces: tuple[int, int]
+    """The slowest and the fastest, in words a minute."""
+    script_files: tuple[str, ...]
+    """Endings of files that scripts are taken from."""
 
 
 _STYLE_PARTS: dict[str, type[BaseModel]] = {
@@ -223,4 +236,8 @@ def choices(request: HttpRequest) -> Choices:
         package_parts=PARTS_OF_PACKAGE,
         gravities=GRAVITIES,
         licence_sorts=SORTS,
+        capture=CaptureChoices(),
+        script_kinds=KINDS_OF_SCRIPTS,
+        paces=(SLOWEST, FASTEST),
+        script_files=SCRIPT_FILES,
     )

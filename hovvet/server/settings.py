@@ -50,6 +50,7 @@ INSTALLED_APPS = [
     "hovvet.server.styles",
     "hovvet.server.passages",
     "hovvet.server.clips",
+    "hovvet.server.scripts",
     "hovvet.server.posts",
     "hovvet.server.proof",
     "hovvet.server.delivery",

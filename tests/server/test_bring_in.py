@@ -3,6 +3,7 @@
 import base64
 import hashlib
 import shutil
+from datetime import timedelta
 from unittest import mock
 
 from django.test import override_settings
@@ -62,9 +63,10 @@ class Uploading(ServerCase):
         for where, count in zip(wheres, (60_000, 60_000, 10), strict=True):
             self.send(where, 0, b"a" * count)
         self.assertEqual(self.client.get("/api/broken-off").json(), [], "it may still go on")
+        Upload.objects.update(begun=timezone.now() - timedelta(seconds=20))
         with mock.patch("hovvet.server.recordings.broken_off_api.QUIET", -1.0):
             found = self.client.get("/api/broken-off").json()
-        self.assertEqual([each["seconds"] for each in found], [0.625, 0.625])
+        self.assertEqual([(round(each["seconds"]), each["arrived"]) for each in found], [(20, 60_000), (20, 60_000)])
         self.assertEqual(self.client.post(f"/api/broken-off/{found[0]['id']}").status_code, 409, "it still goes on")
         with mock.patch("hovvet.server.recordings.broken_off_api.QUIET", -1.0):
             kept = self.client.post(f"/api/broken-off/{found[0]['id']}").json()

@@ -18,7 +18,7 @@ const changing = ref(false)
 
 const route = useRoute()
 const open = computed(() => !!route.meta.open) // for others: nothing of one's own is on it
-const PLACES = { recordings: 'Recordings', shelf: 'Shelf', board: 'Deliveries' } // here, too, where there is no room for them in the head
+const PLACES = { recordings: 'Recordings', record: 'Record', shelf: 'Shelf', board: 'Deliveries' } // here, too, where there is no room for them in the head
 
 function choose(what: string) {
   if (what === 'leave') void leave()
@@ -40,6 +40,7 @@ async function leave() {
       </RouterLink>
       <nav aria-label="Places">
         <RouterLink :to="{ name: 'recordings' }">Recordings</RouterLink>
+        <RouterLink :to="{ name: 'record' }">Record</RouterLink>
         <RouterLink :to="{ name: 'shelf' }">Shelf</RouterLink>
         <RouterLink :to="{ name: 'board' }">Deliveries</RouterLink>
       </nav>

@@ -7,6 +7,9 @@ export const router = createRouter({
     { path: '/', name: 'recordings', component: () => import('@/recordings/Recordings.vue') },
     { path: '/sign-in', name: 'sign-in', component: () => import('@/account/SignIn.vue') },
     { path: '/recordings/:id', name: 'desk', component: () => import('@/desk/Desk.vue'), props: true },
+    { path: '/record', name: 'record', component: () => import('@/record/Record.vue') },
+    { path: '/record/free', name: 'record-free', component: () => import('@/record/ScriptPage.vue') },
+    { path: '/record/:id', name: 'script', component: () => import('@/record/ScriptPage.vue'), props: true },
     { path: '/shelf', name: 'shelf', component: () => import('@/shelf/Shelf.vue') },
     { path: '/clips/:id', name: 'sheet', component: () => import('@/sheet/Sheet.vue'), props: true },
     {

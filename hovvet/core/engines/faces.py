@@ -25,7 +25,7 @@ Box = tuple[int, int, int]  # left, top and side of a square, in pixels
 
 @dataclass(frozen=True)
 class Face:
-    """A face: its centre, the side of the square around it, eyes and mouth, all in pixels; ``score`` up to 1."""
+    """A face: its centre, the side of the square around it, eyes, nose and mouth, all in pixels; ``score`` up to 1."""
 
     x: float
     y: float
@@ -33,6 +33,7 @@ class Face:
     eyes: tuple[tuple[float, float], tuple[float, float]]
     mouth: tuple[float, float]
     score: float
+    nose: tuple[float, float] = (0.0, 0.0)
 
 
 class FaceDetector:
@@ -65,7 +66,7 @@ class FaceDetector:
             points[[0, *range(2, 8)]] += self._anchors[n]
             x, y = points[:, 0] * side, points[:, 1] * side
             at = [(float(x[k] + left), float(y[k] + top)) for k in range(8)]
-            yield Face(*at[0], float(x[1]), (at[2], at[3]), at[5], float(scores[n]))
+            yield Face(*at[0], float(x[1]), (at[2], at[3]), at[5], float(scores[n]), at[4])
 
 
 def squares(width: int, height: int, parts: int = 1) -> list[Box]:

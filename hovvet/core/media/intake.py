@@ -17,7 +17,8 @@ ENDS_EARLY = 2.0  # seconds that may be missing before the person is told
 
 @dataclass(frozen=True)
 class Intake:
-    """``path`` is the file to read from now on: the original, or its copy without gaps. ``told`` is for the person."""
+    """``path`` is the file to read from now on: the original, or its copy without gaps and with a true length. ``told`` is for the
+    person."""
 
     path: Path
     media: MediaInfo
@@ -25,7 +26,8 @@ class Intake:
 
 
 def take_in(original: Path, bridged: Path, longest: float = LONGEST) -> Intake:
-    """Look into a file without decoding it; where its clock jumps, write a copy without the gaps to ``bridged``.
+    """Look into a file without decoding it; where its clock jumps, or it does not say how long it is (what a browser recorded does
+    not, and cannot be sought), write a copy without the gaps to ``bridged``.
 
     Raises MediaError for what is no recording, CoreError for one longer than ``longest`` seconds.
     """
@@ -34,11 +36,11 @@ def take_in(original: Path, bridged: Path, longest: float = LONGEST) -> Intake:
     believed = claimed > 0 and not clock.gaps and held >= _BELIEVED * claimed
     media = with_changes(media, duration=claimed if believed else held or claimed)
     _check_length(max(media.duration, held), longest)
-    if clock.gaps:
+    if clock.gaps or (claimed == 0 and held > 0):
         if not bridged.exists():
             with published(bridged) as part:
                 bridge(original, part)
-        return Intake(bridged, media, _told_of(clock))
+        return Intake(bridged, media, _told_of(clock) if clock.gaps else "")
     early = not believed and 0 < held < claimed - ENDS_EARLY and clock.start < ENDS_EARLY
     return Intake(original, media, ends_early(claimed, held) if early else "")
 

@@ -85,7 +85,7 @@ def find_faces(working: Path, duration: float, progress: Progress = no_progress)
     cuts: list[float] = []
     linker = _Linker()
     small: NDArray[np.int16] | None = None
-    for n, (at, picture) in enumerate(_key_pictures(working)):
+    for n, (at, picture) in enumerate(key_pictures(working)):
         before, small = small, _thumb(picture)
         if before is not None and np.abs(small - before).mean() > _CUT:
             cut = _cut_between(working, times[-1], at)
@@ -114,7 +114,7 @@ def _look(detector: FaceDetector, n: int, picture: Picture, seen: Sequence[Face]
     return [*known, *(face for face in more if all(overlap(face, other) < SAME for other in known))]
 
 
-def _key_pictures(path: Path) -> Iterator[tuple[float, Picture]]:
+def key_pictures(path: Path) -> Iterator[tuple[float, Picture]]:
     """(seconds, picture) of the key frames."""
     try:
         with av.open(str(path.resolve()), options=dict(GUARD_OPTIONS)) as file:

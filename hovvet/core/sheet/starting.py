@@ -1,6 +1,6 @@
 """Starting sheets: the desk of a whole recording, and a clip from a stretch of it."""
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 from hovvet.core.errors import CoreError
 from hovvet.core.picture.faces import Faces
@@ -79,7 +79,13 @@ def clip_sheet(
     desk: Sheet, transcript: Transcript, first: int, last: int, captions: Mapping[str, object] | None = None
 ) -> Sheet:
     """A clip of one passage (see ``passage``), with the ``captions`` of another one: see ``captions_of``."""
-    return Sheet(pieces=(passage(desk, transcript, first, last),), **(captions or {}))  # type: ignore[arg-type]
+    return sheet_of_pieces([passage(desk, transcript, first, last)], captions)
+
+
+def sheet_of_pieces(pieces: Sequence[Piece], captions: Mapping[str, object] | None = None) -> Sheet:
+    """A clip of passages, one after the other, with the ``captions`` of another one."""
+    named = tuple(with_changes(piece, id=f"p{n}", origin=f"p{n}") for n, piece in enumerate(pieces, 1))
+    return Sheet(pieces=named, **(captions or {}))  # type: ignore[arg-type]
 
 
 def framed(sheet: Sheet, size: tuple[int, int], outlet: Outlet, faces: Faces | None) -> Sheet:
@@ -105,7 +111,8 @@ def captions_of(sheet: Sheet) -> dict[str, object]:
 
 
 def clip_title(sheet: Sheet, transcript: Transcript) -> str:
-    """A title for a new clip of one recording: the first words that are kept."""
-    words = [word for piece in sheet.pieces for word in kept_words(transcript, piece)]
+    """A title for a new clip: the first words that are kept of the recording that it begins with."""
+    first = sheet.pieces[0].recording
+    words = [word for piece in sheet.pieces if piece.recording == first for word in kept_words(transcript, piece)]
     title = plain_text(words[:_TITLE_WORDS]).strip(" ,.;:")
     return title + ("…" if len(words) > _TITLE_WORDS else "")

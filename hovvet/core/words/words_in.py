@@ -42,7 +42,7 @@ def read_words(data: bytes, name: str) -> list[Said]:
         raise CoreError("Words can be taken from SRT, VTT and TXT files.")
     if len(data) > LARGEST:
         raise CoreError(f"The file is larger than {LARGEST // 1_000_000} MB, too large for a transcript.")
-    text = _decoded(data)
+    text = decoded(data)
     said = _plain(text) if kind == ".txt" else _cues(text, kind)
     count = sum(len(each.text.split()) for each in said)
     if count == 0:
@@ -52,7 +52,8 @@ def read_words(data: bytes, name: str) -> list[Said]:
     return said
 
 
-def _decoded(data: bytes) -> str:
+def decoded(data: bytes) -> str:
+    """The text of a file, cleaned. Raises CoreError for what is none."""
     if b"\0" in data[:4096] and not data.startswith((b"\xff\xfe", b"\xfe\xff")):
         raise CoreError("This is not a text file.")
     for encoding in ("utf-16",) if data.startswith((b"\xff\xfe", b"\xfe\xff")) else ("utf-8-sig", "cp1252"):

@@ -1,10 +1,13 @@
 """Making documents: desks, clips, copies."""
 
+from collections.abc import Sequence
+from typing import NamedTuple
+
 from django.db import IntegrityError, transaction
 
 from hovvet.core.sheet.limits import check_growth
 from hovvet.core.sheet.model import Sheet
-from hovvet.core.sheet.starting import captions_of, clip_sheet, clip_title, desk_sheet, framed
+from hovvet.core.sheet.starting import captions_of, clip_title, desk_sheet, framed, passage, sheet_of_pieces
 from hovvet.core.sheet.upgrade import read_captions
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.documents.events import copied
@@ -48,15 +51,34 @@ def desk_of(recording: Recording) -> Document:
     return desk
 
 
+class WordsOf(NamedTuple):
+    """The words ``first`` to ``last`` (ids) of a recording."""
+
+    recording: Recording
+    first: int
+    last: int
+
+
 def make_clip(recording: Recording, first: int, last: int, title: str = "") -> Document:
     """A clip of the words ``first`` to ``last``, called by a ``title`` or, without one, after what is said first."""
-    source = source_of(recording)
-    transcript, media = source.transcript, source.media
+    return make_clip_of([WordsOf(recording, first, last)], title)
+
+
+def make_clip_of(stretches: Sequence[WordsOf], title: str = "") -> Document:
+    """A clip of stretches of recordings, one after the other (at least one). It looks as clips of the show of the first do."""
+    recording = stretches[0].recording
+    sources = {each.recording.pk: source_of(each.recording) for each in stretches}
     captions = read_captions(recording.show.captions_json) if recording.show else None
-    sheet = clip_sheet(sheet_of(desk_of(recording)), transcript, first, last, captions)
+    pieces = [
+        passage(sheet_of(desk_of(each.recording)), sources[each.recording.pk].transcript, each.first, each.last)
+        for each in stretches
+    ]
+    sheet = sheet_of_pieces(pieces, captions)
+    source = sources[recording.pk]
     outlet = outlets_of(recording.workspace)[sheet.editions[0].outlet]
-    sheet = framed(sheet, (media.width, media.height), outlet, source.faces)
-    return create_document(recording.workspace, Document.Kind.CLIP, title or clip_title(sheet, transcript), sheet)
+    sheet = framed(sheet, (source.media.width, source.media.height), outlet, source.faces)
+    title = title or clip_title(sheet, source.transcript)
+    return create_document(recording.workspace, Document.Kind.CLIP, title, sheet)
 
 
 def captions_for_show(clip: Document) -> Show:

@@ -107,3 +107,15 @@ def say_what_runs(jobs: Iterable[Job]) -> None:
     running = Job.objects.filter(state=Job.State.RUNNING).count() if waiting else 0
     for job in waiting:
         job._running = running
+
+
+def latest_jobs(targets: Iterable[uuid.UUID]) -> dict[uuid.UUID, list[Job]]:
+    """The newest job of each kind on each of these."""
+    latest: dict[tuple[uuid.UUID, str], Job] = {}
+    for job in Job.objects.filter(target__in=list(targets)):
+        latest.setdefault((job.target, job.kind), job)
+    say_what_runs(latest.values())
+    found: dict[uuid.UUID, list[Job]] = {}
+    for (target, _kind), job in latest.items():
+        found.setdefault(target, []).append(job)
+    return found

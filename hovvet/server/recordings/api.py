@@ -17,7 +17,7 @@ from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, visible_to, workspace_of
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
-from hovvet.server.jobs.models import Job, say_what_runs
+from hovvet.server.jobs.models import Job, latest_jobs
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import Problem
 from hovvet.server.ranges import ranged_file
@@ -133,18 +133,6 @@ def recording_out(recording: Recording, jobs: list[Job], passages: int) -> Recor
     )
 
 
-def _latest_jobs(recordings: list[Recording]) -> dict[uuid.UUID, list[Job]]:
-    """The newest job of each kind for each recording."""
-    latest: dict[tuple[uuid.UUID, str], Job] = {}
-    for job in Job.objects.filter(target__in=[each.pk for each in recordings]):
-        latest.setdefault((job.target, job.kind), job)
-    say_what_runs(latest.values())
-    found: dict[uuid.UUID, list[Job]] = {}
-    for (target, _kind), job in latest.items():
-        found.setdefault(target, []).append(job)
-    return found
-
-
 def _waiting_passages(recordings: list[Recording]) -> dict[uuid.UUID, int]:
     """How many passages of each recording wait to be looked at, where there are any."""
     answers: Sequence[tuple[object, Any]] = counted.send(Recording, recordings=recordings)
@@ -156,7 +144,7 @@ def list_recordings(request: HttpRequest) -> list[RecordingOut]:
     """All recordings of the workspace, newest first; without what stands on the Shelf."""
     rows = visible_to(request, Recording.objects.filter(for_shelf=False))
     recordings = list(rows.select_related("show"))
-    jobs, passages = _latest_jobs(recordings), _waiting_passages(recordings)
+    jobs, passages = latest_jobs(each.pk for each in recordings), _waiting_passages(recordings)
     return [
         recording_out(recording, jobs.get(recording.pk, []), passages.get(recording.pk, 0)) for recording in recordings
     ]
@@ -181,7 +169,7 @@ def fetch_link(request: HttpRequest, wanted: LinkWanted) -> BroughtIn:
 def read_recording(request: HttpRequest, recording_id: uuid.UUID) -> RecordingOut:
     """One recording."""
     recording = find(request, Recording.objects.all(), pk=recording_id)
-    jobs, passages = _latest_jobs([recording]), _waiting_passages([recording])
+    jobs, passages = latest_jobs([recording.pk]), _waiting_passages([recording])
     return recording_out(recording, jobs.get(recording.pk, []), passages.get(recording.pk, 0))
 
 

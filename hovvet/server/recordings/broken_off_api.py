@@ -6,7 +6,6 @@ from datetime import datetime
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from hovvet.core.time import SAMPLE_RATE
 from hovvet.server.accounts.access import find, user_of, visible_to
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.api import BroughtIn
@@ -16,17 +15,23 @@ from hovvet.server.schema import Schema
 
 router = Router(tags=["recordings"])
 
-_A_SECOND = 2 * SAMPLE_RATE  # bytes: as the page records
 QUIET = 8.0  # seconds without anything new after which recording is taken for broken off
 
 
 class BrokenOff(Schema):
-    """Something that was being recorded: what it was to be called, when that began to be sent, and how much of it arrived (of a voice-over)."""
+    """Something that was being recorded."""
 
     id: uuid.UUID
     name: str
+    """What it was to be called."""
     until: datetime
+    """When it becomes a recording by itself."""
     seconds: float
+    """About how much of it arrived."""
+    script: uuid.UUID | None
+    """What was read in it."""
+    arrived: int
+    """Bytes that are here."""
 
 
 @router.get("", response=list[BrokenOff])
@@ -35,7 +40,14 @@ def list_broken_off(request: HttpRequest) -> list[BrokenOff]:
     rows = visible_to(request, Upload.objects.filter(length=None, user=user_of(request)))
     found = [each for each in rows if each.quiet > QUIET and each.offset > LEAST_KEPT]
     return [
-        BrokenOff(id=each.pk, name=each.file_name, until=each.expires, seconds=each.offset / _A_SECOND)
+        BrokenOff(
+            id=each.pk,
+            name=each.file_name,
+            until=each.expires,
+            seconds=each.sent,
+            script=each.script,
+            arrived=each.offset,
+        )
         for each in found
     ]
 

@@ -13,3 +13,6 @@ counted = Signal()
 
 ready_to_be_seen = Signal()
 """A ``recording`` for the Shelf has been prepared, and has a picture."""
+
+came_in = Signal()
+"""An ``upload`` is there, all of it or what was kept of it, and has become a ``recording``."""

@@ -28,6 +28,7 @@ from hovvet.core.media.naming import saved_name, title_of
 from hovvet.server.accounts.access import find, user_of, workspace_of
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import DISK_FULL, Problem
+from hovvet.server.recordings.events import came_in
 from hovvet.server.recordings.models import Recording, Show, Upload
 from hovvet.server.recordings.preparing import PREPARE
 
@@ -100,6 +101,7 @@ class Uploads(TusView):
             user=user_of(request),
             show=show_of(request, show) if show else None,
             for_shelf=_metadata(request).get("shelf") == "yes",
+            **_read_in(_metadata(request)),
             file_name=saved_name(name, "Recording"),
             length=length,
             expires=timezone.now() + timedelta(hours=settings.UPLOAD_HOURS),
@@ -193,6 +195,16 @@ def _metadata(request: HttpRequest) -> dict[str, str]:
     return found
 
 
+def _read_in(told: dict[str, str]) -> dict[str, object]:
+    """Which script is read in what is being recorded, and from which line on."""
+    if not told.get("script"):
+        return {}
+    try:
+        return {"script": uuid.UUID(told["script"]), "line": min(max(int(told.get("line", "0")), 0), 100_000)}
+    except ValueError:
+        raise Problem(400, "The script could not be read. Open it again.") from None
+
+
 def _check_size(length: int) -> None:
     if length == 0:
         raise Problem(400, "The file is empty. Choose the recording again.")
@@ -263,6 +275,7 @@ def finish(upload: Upload) -> Recording:
     flushed(recording.folder)
     with transaction.atomic():
         recording.save()
+        came_in.send(Upload, upload=upload, recording=recording)
         upload.delete()
         start_job(recording.workspace, PREPARE, recording.pk)
     return recording

@@ -1,5 +1,7 @@
 """House styles: kept from a clip, and laid onto others."""
 
+from collections.abc import Sequence
+
 from hovvet.core.compile.repairs import repaired_house
 from hovvet.core.sheet.edits import Edit
 from hovvet.core.sheet.house import HouseStyle, house_of
@@ -9,7 +11,7 @@ from hovvet.core.sheet.places import Places
 from hovvet.core.sheet.upgrade import read_house
 from hovvet.server.documents.changing import apply_made, apply_to_newest
 from hovvet.server.documents.kit import kit_of
-from hovvet.server.documents.making import make_clip, show_of
+from hovvet.server.documents.making import WordsOf, make_clip_of, show_of
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import Opened, sheet_of
 from hovvet.server.documents.outlets import outlets_of
@@ -58,8 +60,16 @@ def make_dressed_clip(
 ) -> Document:
     """A clip of the words ``first`` to ``last``, called after what is said first or by a ``title``, dressed in a house style
     (None: that of its show, where it has one): as a change of its own, that can be undone."""
-    clip = make_clip(recording, first, last, title)
-    row = row or (_kept(recording.show) if recording.show else None)
+    return make_dressed_clip_of([WordsOf(recording, first, last)], author_id, row, title)
+
+
+def make_dressed_clip_of(
+    stretches: Sequence[WordsOf], author_id: int | None, row: NamedSettings | None = None, title: str = ""
+) -> Document:
+    """Likewise of stretches of several recordings, one after the other; the show is that of the first."""
+    clip = make_clip_of(stretches, title)
+    show = stretches[0].recording.show
+    row = row or (_kept(show) if show else None)
     return dress_clip(clip, clip.version, row, author_id).document if row else clip
 
 

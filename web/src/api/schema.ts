@@ -1199,6 +1199,198 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scripts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Scripts
+         * @description The scripts of the workspace, the last changed first.
+         */
+        get: operations["hovvet_server_scripts_api_list_scripts"];
+        put?: never;
+        /**
+         * Write Script
+         * @description Begin a script.
+         */
+        post: operations["hovvet_server_scripts_api_write_script"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description The text of a TXT, MD or DOCX file.
+         */
+        post: operations["hovvet_server_scripts_api_read_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Room
+         * @description How much can still be recorded.
+         */
+        get: operations["hovvet_server_scripts_api_room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{script_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Script
+         * @description One script.
+         */
+        get: operations["hovvet_server_scripts_api_read_script"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete Script
+         * @description Delete a script. Its takes stay, as recordings.
+         */
+        delete: operations["hovvet_server_scripts_api_delete_script"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Script
+         * @description Change a script; 409 when somebody else has in the meantime.
+         */
+        patch: operations["hovvet_server_scripts_api_change_script"];
+        trace?: never;
+    };
+    "/api/scripts/{script_id}/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Through
+         * @description Take the pace at which it was read through.
+         */
+        post: operations["hovvet_server_scripts_api_read_through"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{script_id}/follow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Follow Voice
+         * @description Where one is who was before ``word`` and is heard in the body: seconds of 16 kHz mono sound, 16 bits, little-endian.
+         */
+        post: operations["hovvet_server_scripts_api_follow_voice"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{script_id}/beside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Beside
+         * @description What was said in all takes, beside the script, and which reading of each line is suggested.
+         */
+        get: operations["hovvet_server_scripts_api_beside"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/{script_id}/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Together
+         * @description Make a clip of readings, one after the other; those that follow one another in a recording are one piece.
+         */
+        post: operations["hovvet_server_scripts_api_put_together"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scripts/takes/{recording_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Star
+         * @description Give a take a star, or take it away.
+         */
+        patch: operations["hovvet_server_scripts_api_star"];
+        trace?: never;
+    };
     "/api/narration/{document_id}/again": {
         parameters: {
             query?: never;
@@ -2882,6 +3074,93 @@ export interface components {
             turn: number;
         };
         /**
+         * CaptureChoices
+         * @description What one chooses from before recording.
+         */
+        CaptureChoices: {
+            /**
+             * Shows
+             * @default {
+             *       "camera": "Camera and sound",
+             *       "sound": "Sound alone",
+             *       "screen": "Screen",
+             *       "screen and camera": "Screen, with the camera in its corner"
+             *     }
+             */
+            shows: {
+                [key: string]: string;
+            };
+            /**
+             * Heights
+             * @default [
+             *       480,
+             *       720,
+             *       1080
+             *     ]
+             */
+            heights: number[];
+            /**
+             * Rates
+             * @default [
+             *       24,
+             *       25,
+             *       30,
+             *       60
+             *     ]
+             */
+            rates: number[];
+            /**
+             * Height
+             * @description Lines at first.
+             * @default 720
+             */
+            height: number;
+            /**
+             * Rate
+             * @description Frames a second at first.
+             * @default 30
+             */
+            rate: number;
+            /**
+             * Countdown
+             * @description Seconds.
+             * @default 3
+             */
+            countdown: number;
+            /**
+             * Test Seconds
+             * @description How long one speaks to hear oneself back.
+             * @default 4
+             */
+            test_seconds: number;
+            /**
+             * Sound Bits
+             * @description A second.
+             * @default 192000
+             */
+            sound_bits: number;
+            /**
+             * Picture Bits
+             * @description A pixel.
+             * @default 0.14
+             */
+            picture_bits: number;
+            /**
+             * @default {
+             *       "silent": 0.001,
+             *       "silent_after": 4,
+             *       "faint": 0.03,
+             *       "clipped": 0.99,
+             *       "hum": 0.5,
+             *       "hum_heard": 0.0005,
+             *       "dark": 0.16,
+             *       "flat": 0.02,
+             *       "short": 600
+             *     }
+             */
+            limits: components["schemas"]["DeviceLimits"];
+        };
+        /**
          * Choices
          * @description What can be chosen, with its limits and defaults.
          */
@@ -3136,6 +3415,88 @@ export interface components {
             licence_sorts: {
                 [key: string]: string;
             };
+            /** @description What one records with. */
+            capture: components["schemas"]["CaptureChoices"];
+            /**
+             * Script Kinds
+             * @description Ways in which scripts are read.
+             */
+            script_kinds: {
+                [key: string]: string;
+            };
+            /**
+             * Paces
+             * @description The slowest and the fastest, in words a minute.
+             */
+            paces: [
+                number,
+                number
+            ];
+            /**
+             * Script Files
+             * @description Endings of files that scripts are taken from.
+             */
+            script_files: string[];
+        };
+        /**
+         * DeviceLimits
+         * @description From where on something is said of a device: levels as peaks of samples (full scale is 1), picture in shares of white.
+         */
+        DeviceLimits: {
+            /**
+             * Silent
+             * @description Peak below which nothing is heard.
+             * @default 0.001
+             */
+            silent: number;
+            /**
+             * Silent After
+             * @description Seconds of that after which it is told.
+             * @default 4
+             */
+            silent_after: number;
+            /**
+             * Faint
+             * @description Peak below which speech is too faint.
+             * @default 0.03
+             */
+            faint: number;
+            /**
+             * Clipped
+             * @description Peak from which it is distorted.
+             * @default 0.99
+             */
+            clipped: number;
+            /**
+             * Hum
+             * @description Part of the sound's energy at the mains' frequency (50 or 60 Hz and twice that), while nobody speaks, that is hum.
+             * @default 0.5
+             */
+            hum: number;
+            /**
+             * Hum Heard
+             * @description Root mean square under which hum is no matter.
+             * @default 0.0005
+             */
+            hum_heard: number;
+            /**
+             * Dark
+             * @description Mean brightness below which a picture is too dark.
+             * @default 0.16
+             */
+            dark: number;
+            /**
+             * Flat
+             * @description Standard deviation of brightness below which there is nothing to be seen: a covered lens.
+             * @default 0.02
+             */
+            flat: number;
+            /**
+             * Short
+             * @description Seconds left on the disk under which it is told.
+             * @default 600
+             */
+            short: number;
         };
         /**
          * Entrance
@@ -3633,7 +3994,7 @@ export interface components {
         };
         /**
          * BrokenOff
-         * @description Something that was being recorded: what it was to be called, when that began to be sent, and how much of it arrived (of a voice-over).
+         * @description Something that was being recorded.
          */
         BrokenOff: {
             /**
@@ -3641,15 +4002,32 @@ export interface components {
              * Format: uuid
              */
             id: string;
-            /** Name */
+            /**
+             * Name
+             * @description What it was to be called.
+             */
             name: string;
             /**
              * Until
              * Format: date-time
+             * @description When it becomes a recording by itself.
              */
             until: string;
-            /** Seconds */
+            /**
+             * Seconds
+             * @description About how much of it arrived.
+             */
             seconds: number;
+            /**
+             * Script
+             * @description What was read in it.
+             */
+            script: string | null;
+            /**
+             * Arrived
+             * @description Bytes that are here.
+             */
+            arrived: number;
         };
         /**
          * Occurrence
@@ -8538,6 +8916,356 @@ export interface components {
             why: string;
         };
         /**
+         * ListedScript
+         * @description A script as the list shows it.
+         */
+        ListedScript: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
+            /**
+             * Takes
+             * @description How many there are.
+             */
+            takes: number;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+        };
+        /**
+         * LineOut
+         * @description A line of a script.
+         */
+        LineOut: {
+            /** Text */
+            text: string;
+            /**
+             * Part
+             * @description The paragraph, or the card, that it is from.
+             */
+            part: number;
+            /**
+             * Words
+             * @description How many there are to be said.
+             */
+            words: number;
+        };
+        /**
+         * ScriptOut
+         * @description A script with its takes.
+         */
+        ScriptOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "flowing" | "cards";
+            /**
+             * Show
+             * @description The one that its takes belong to.
+             */
+            show: string | null;
+            /**
+             * Pace
+             * @description Words a minute.
+             */
+            pace: number;
+            /**
+             * Seconds
+             * @description How long it takes at that pace.
+             */
+            seconds: number;
+            /** Right To Left */
+            right_to_left: boolean;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+            /** Takes */
+            takes: components["schemas"]["TakeOut"][];
+        };
+        /**
+         * TakeOut
+         * @description A take.
+         */
+        TakeOut: {
+            /**
+             * Id
+             * Format: uuid
+             * @description Of its recording.
+             */
+            id: string;
+            /** Number */
+            number: number;
+            /**
+             * Name
+             * @description As its recording is called.
+             */
+            name: string;
+            /**
+             * Line
+             * @description With which it was begun.
+             */
+            line: number;
+            /** Starred */
+            starred: boolean;
+            /**
+             * Duration
+             * @description Seconds; 0 until it was looked into.
+             */
+            duration: number;
+            /** Playable */
+            playable: boolean;
+            /**
+             * Ready
+             * @description Whether its words are there.
+             */
+            ready: boolean;
+            /**
+             * Jobs
+             * @description What is under way for it, or went wrong.
+             */
+            jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * NewScript
+         * @description A script to be written.
+         */
+        NewScript: {
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Kind
+             * @default flowing
+             * @enum {string}
+             */
+            kind: "flowing" | "cards";
+            /** Show */
+            show?: string | null;
+        };
+        /**
+         * TextOut
+         * @description The text of a file.
+         */
+        TextOut: {
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Room
+         * @description How much can still be recorded.
+         */
+        Room: {
+            /**
+             * Bytes
+             * @description Left on the server's disk, and of the largest file.
+             */
+            bytes: number;
+        };
+        /**
+         * ScriptChange
+         * @description What is changed of a script, on top of a version; what is not given stays.
+         */
+        ScriptChange: {
+            /** Version */
+            version: number;
+            /** Title */
+            title?: string | null;
+            /** Text */
+            text?: string | null;
+            /** Kind */
+            kind?: ("flowing" | "cards") | null;
+            /** Show */
+            show?: string | null;
+            /** Pace */
+            pace?: number | null;
+        };
+        /**
+         * ReadThrough
+         * @description How long it took to read some words.
+         */
+        ReadThrough: {
+            /** Words */
+            words: number;
+            /** Seconds */
+            seconds: number;
+        };
+        /**
+         * Followed
+         * @description Where one is in a script.
+         */
+        Followed: {
+            /**
+             * Word
+             * @description The next word to be said.
+             */
+            word: number;
+            /**
+             * Sure
+             * @description Whether that is to be believed; where it is not, one goes on by the pace.
+             */
+            sure: boolean;
+            /**
+             * Silent
+             * @description Whether nothing was said: then one waits.
+             * @default false
+             */
+            silent: boolean;
+            /**
+             * Strayed
+             * @description Whether something else was said: likewise.
+             * @default false
+             */
+            strayed: boolean;
+        };
+        /**
+         * Beside
+         * @description What was said, beside the script.
+         */
+        Beside: {
+            /**
+             * Readings
+             * @description Line by line, in the order in which they were read.
+             */
+            readings: components["schemas"]["ReadingOut"][];
+            /**
+             * Suggested
+             * @description For each line the place in ``readings`` of the one suggested; -1 where there is none.
+             */
+            suggested: number[];
+            /**
+             * Waits
+             * @description Takes whose words are not there yet.
+             */
+            waits: number;
+        };
+        /**
+         * Reading
+         * @description One reading of a line in a take: words ``first`` to ``last`` (ids) of its transcript, ``start`` to ``end`` seconds. ``run`` counts
+         *     up whenever one went back: readings of one run follow one another in the recording.
+         */
+        Reading: {
+            /** Line */
+            line: number;
+            /** Run */
+            run: number;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Tokens */
+            tokens: components["schemas"]["SaidToken"][];
+            /**
+             * Longest Halt
+             * @description Seconds of the longest pause within it.
+             */
+            longest_halt: number;
+            /**
+             * Halts
+             * @description Pauses within it of more than 0.8 s.
+             */
+            halts: number;
+        };
+        /**
+         * ReadingOut
+         * @description A reading of a line in a take.
+         */
+        ReadingOut: {
+            /**
+             * Take
+             * Format: uuid
+             */
+            take: string;
+            reading: components["schemas"]["Reading"];
+            /**
+             * Against
+             * @description How much there is against it; the less the better.
+             */
+            against: number;
+            /**
+             * Looks
+             * @description The part of it in which one looks at the camera; None where that is not known.
+             */
+            looks: number | null;
+        };
+        /**
+         * SaidToken
+         * @description A word beside the script: as it was said (``left out``: as it is written); ``word`` is its id, None where it was not said.
+         */
+        SaidToken: {
+            /** Text */
+            text: string;
+            /**
+             * Said
+             * @enum {string}
+             */
+            said: "as written" | "otherwise" | "added" | "filler" | "left out";
+            /** Word */
+            word: number | null;
+        };
+        /**
+         * Chosen
+         * @description A reading that is to be in a clip: by its take, and its first and last word.
+         */
+        Chosen: {
+            /**
+             * Take
+             * Format: uuid
+             */
+            take: string;
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+        };
+        /**
+         * ClipOfTakes
+         * @description The readings that a clip is put together from, in their order.
+         */
+        ClipOfTakes: {
+            /** Chosen */
+            chosen: components["schemas"]["Chosen"][];
+        };
+        /**
+         * TakeChange
+         * @description A star for a take, or none any more.
+         */
+        TakeChange: {
+            /** Starred */
+            starred: boolean;
+        };
+        /**
          * OutletWanted
          * @description An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
          *     (left, top, right, bottom) in pixels, the largest file in bytes, if there is a limit, and how
@@ -11996,6 +12724,292 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    hovvet_server_scripts_api_list_scripts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedScript"][];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_write_script: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewScript"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_read_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Room"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_read_script: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                script_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_delete_script: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                script_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_scripts_api_change_script: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                script_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScriptChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_read_through: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                script_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadThrough"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScriptOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_follow_voice: {
+        parameters: {
+            query: {
+                word: number;
+            };
+            header?: never;
+            path: {
+                script_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Followed"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_beside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                script_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Beside"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_put_together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                script_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClipOfTakes"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_scripts_api_star: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeOut"];
+                };
             };
         };
     };

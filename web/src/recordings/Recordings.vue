@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { ElMessageBox } from 'element-plus'
 import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { api, csrfToken, got, ApiError, type Schemas } from '@/api/client'
 import BringInLine from './BringInLine.vue'
+import BrokenOffLines from '@/record/BrokenOffLines.vue'
 import JobLine from '@/shared/JobLine.vue'
 import LinkDialog from './LinkDialog.vue'
 import ShowBar from './ShowBar.vue'
@@ -24,6 +26,7 @@ import { useUploads } from './useUploads'
 const WORDS = /\.(srt|vtt|txt)$/i
 const stem = (name: string) => name.replace(/\.[^.]+$/, '').toLowerCase()
 
+const router = useRouter()
 const recordings = useRecordings()
 const shows = useShows()
 const clips = useClips()
@@ -178,6 +181,7 @@ function state(recording: Recording): string {
     class="recordings" :class="{ over }" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="drop"
   >
     <Teleport defer to="#actions">
+      <el-button class="long" @click="router.push({ name: 'record' })">Record</el-button>
       <el-button @click="linking = true">From a link</el-button>
       <el-button type="primary" aria-label="Bring in a recording" @click="chooser?.click()">Bring in<span class="long">&nbsp;a recording</span></el-button>
     </Teleport>
@@ -201,6 +205,7 @@ function state(recording: Recording): string {
       v-for="entry in uploads.list.value" :key="entry.key" :entry="entry"
       @pause="uploads.pause(entry)" @go-on="uploads.goOn(entry)" @cancel="uploads.cancel(entry)"
     />
+    <BrokenOffLines looks @kept="recordings.refetch()" />
     <p v-for="each in uploads.unfinished.value" :key="each.name" class="unfinished">
       <b>{{ each.name }}</b> was not brought in completely. Choose the same file again, and it goes on from where it stopped.
       <el-button text size="small" @click="each.forget()">Discard</el-button>

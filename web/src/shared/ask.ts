@@ -3,7 +3,7 @@ import { ElMessageBox } from 'element-plus'
 const CANCEL = '.el-message-box__btns button:first-child'
 
 /** Ask before something is gone for good. The focus begins on Cancel: whoever presses Enter without reading loses nothing. */
-export async function sureToDelete(title: string, told: string): Promise<boolean> {
+export async function sureToDelete(title: string, told: string, button = 'Delete'): Promise<boolean> {
   const toCancel = (event: FocusEvent) => {
     const cancel = (event.target as HTMLElement).closest('.deleting')?.querySelector<HTMLElement>(CANCEL)
     if (!cancel) return
@@ -13,7 +13,7 @@ export async function sureToDelete(title: string, told: string): Promise<boolean
   document.addEventListener('focusin', toCancel)
   try {
     await ElMessageBox.confirm(told, title, {
-      confirmButtonText: 'Delete', cancelButtonText: 'Cancel', confirmButtonType: 'danger', customClass: 'deleting', autofocus: false,
+      confirmButtonText: button, cancelButtonText: 'Cancel', confirmButtonType: 'danger', customClass: 'deleting', autofocus: false,
     })
     return true
   } catch {

@@ -7,6 +7,7 @@ from pathlib import Path
 from django.conf import settings
 from django.core.files.storage import default_storage
 from django.db import models
+from django.utils import timezone
 
 from hovvet.server.accounts.models import Workspace
 from hovvet.server.files import HasFiles
@@ -23,6 +24,9 @@ class Upload(HasFiles):
     for_shelf = models.BooleanField(default=False)
     file_name = models.CharField(max_length=255)
     length = models.BigIntegerField(null=True)
+    begun = models.DateTimeField(default=timezone.now)
+    script = models.UUIDField(null=True)  # what is read in it, if it is a take
+    line = models.PositiveIntegerField(default=0)  # of the script, with which it begins
     expires = models.DateTimeField()
 
     def __str__(self) -> str:
@@ -34,6 +38,11 @@ class Upload(HasFiles):
         return Path(default_storage.path(f"uploads/{self.pk}"))
 
     stored = path
+
+    @property
+    def sent(self) -> float:
+        """Seconds from its beginning until something of it arrived last: of what is sent while it is recorded about its length."""
+        return max(self.path.stat().st_mtime - self.begun.timestamp(), 0.0) if self.path.exists() else 0.0
 
     @property
     def quiet(self) -> float:

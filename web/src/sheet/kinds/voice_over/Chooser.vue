@@ -1,11 +1,9 @@
 <script setup lang="ts">
-import { useQuery } from '@tanstack/vue-query'
 import { computed, inject, watch } from 'vue'
-import { api, got } from '@/api/client'
 import { useCommands } from '@/commands/registry'
 import { PLAYER } from '@/player/key'
 import { clock } from '@/shared/format'
-import { tellError } from '@/shared/tell'
+import BrokenOffLines from '@/record/BrokenOffLines.vue'
 import type { Content, Doc } from '@/document/useDocument'
 import { ASK } from '@/sheet/kinds/asked'
 import { useVoiceRecorder } from './useVoiceRecorder'
@@ -56,32 +54,11 @@ async function press() {
   else if (stage.value === 'recording') recorder.pause()
   else if (stage.value === 'paused') await recorder.goOn()
 }
-
-const LOOKS = 5000 // milliseconds: what was just broken off is told of once it is sure
-const { data: broken, refetch: look } = useQuery({
-  queryKey: ['broken-off'],
-  queryFn: () => got(api.GET('/api/broken-off')),
-  enabled: () => stage.value === 'off',
-  refetchInterval: LOOKS,
-})
-async function keep(id: string) {
-  const made = await got(api.POST('/api/broken-off/{upload_id}', { params: { path: { upload_id: id } } })).catch(tellError)
-  if (made) await asked({ media: made.id, start: 0 })
-  await look()
-}
-async function forget(id: string) {
-  await got(api.DELETE('/api/broken-off/{upload_id}', { params: { path: { upload_id: id } } })).catch(tellError)
-  await look()
-}
 </script>
 
 <template>
   <div class="recorder" data-test="recorder" :data-stage="stage">
-    <div v-for="each in broken" :key="each.id" class="broken">
-      <span>“{{ each.name }}” was broken off after {{ clock(each.seconds) }}.</span>
-      <el-button size="small" @click="keep(each.id)">Keep it</el-button>
-      <el-button size="small" text @click="forget(each.id)">Throw it away</el-button>
-    </div>
+    <BrokenOffLines :looks="stage === 'off'" :of="(each) => each.name.endsWith('.wav')" @kept="(media) => asked({ media, start: 0 })" />
     <template v-if="stage === 'off'">
       <el-button type="primary" :disabled="!player.ready.value" @click="recorder.open">{{ takes.length ? 'Record another take…' : 'Record…' }}</el-button>
       <p class="quiet">Your voice is recorded while the clip plays from these words on. Nothing is recorded before you press again.</p>
@@ -125,9 +102,8 @@ async function forget(id: string) {
 <style scoped>
 .recorder { display: flex; flex-direction: column; gap: 8px; align-items: flex-start; width: 100%; font-size: 13px; }
 p { margin: 0; }
-.row, .broken { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; }
-.broken { padding: 8px; border: 1px solid var(--rule); border-radius: 4px; }
-.row .el-button, .broken .el-button { margin: 0; }
+.row { display: flex; flex-wrap: wrap; gap: 6px; align-items: center; }
+.row .el-button { margin: 0; }
 .level { width: 100%; height: 10px; border: 1px solid var(--rule); border-radius: 5px; overflow: hidden; }
 .level i { display: block; height: 100%; background: var(--pencil); }
 .level i.loud { background: var(--rust); }

@@ -1,9 +1,12 @@
 import { useEventListener, useLocalStorage } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref } from 'vue'
-import { Capture } from '@/recordings/capture'
-import { click, CLICKING, clickTimes, delayOf } from '@/recordings/delay'
-import { deviceProblem, Microphone, microphones, type Heard } from '@/recordings/microphone'
-import { SendWhile } from '@/recordings/sendWhile'
+import { Capture } from '@/record/capture'
+import { click, CLICKING, clickTimes, delayOf } from '@/record/delay'
+import { deviceProblem, devices as allDevices } from '@/record/devices'
+import { Microphone, type Heard } from '@/record/microphone'
+import { SendWhile } from '@/record/sendWhile'
+import { SoundParts, wavHead } from '@/record/wav'
+import { useSession } from '@/account/session'
 import type { usePlayer } from '@/player/usePlayer'
 
 const COUNT = 3 // seconds that are counted down, and recorded as well: who begins early is heard
@@ -35,6 +38,8 @@ export function useVoiceRecorder(player: ReturnType<typeof usePlayer>, name: () 
   let context: AudioContext | null = null
   let capture = new Capture()
   let sending: SendWhile | null = null
+  let parts: SoundParts | null = null
+  const session = useSession()
   let measured: Heard[] | null = null
   let quietSince = 0
   let placed: number | null = null // where on the clock the clip's `from` was heard
@@ -54,7 +59,7 @@ export function useVoiceRecorder(player: ReturnType<typeof usePlayer>, name: () 
     measured?.push(part)
     const own = sending && capture.take(part)
     if (own) {
-      sending!.add(own)
+      parts!.add(own)
       seconds.value = capture.count / context!.sampleRate
     }
   }
@@ -70,7 +75,7 @@ export function useVoiceRecorder(player: ReturnType<typeof usePlayer>, name: () 
       const wanted = devices.value.length && !devices.value.some((each) => each.id === device.value) ? '' : device.value
       microphone = await Microphone.open(context, wanted, hear, () => void unplugged())
       quietSince = context.currentTime
-      devices.value = await microphones()
+      devices.value = (await allDevices()).microphones
       device.value = microphone.device
       stage.value = 'ready'
     } catch (error) {
@@ -98,8 +103,12 @@ export function useVoiceRecorder(player: ReturnType<typeof usePlayer>, name: () 
     capture = new Capture()
     seconds.value = 0
     placed = null
-    sending = new SendWhile(name(), context.sampleRate, (told) => (trouble.value = told))
     stage.value = 'counting'
+    const rate = context.sampleRate
+    const made = await SendWhile.begin({ name: name(), script: '', line: 0, by: session.user ?? '' }, (told) => (trouble.value = told))
+    made.add(new Blob([wavHead(rate)]))
+    parts = new SoundParts(rate, (part) => made.add(part))
+    sending = made
     capture.begin(context.currentTime * context.sampleRate)
     for (left.value = COUNT; left.value > 0; left.value--) {
       await wait(1000)
@@ -143,6 +152,7 @@ export function useVoiceRecorder(player: ReturnType<typeof usePlayer>, name: () 
     await wait(60) // what was heard until now is on its way from the audio thread
     const first = (capture.first ?? 0) / context.sampleRate
     const late = ownDelay() ?? context.outputLatency + context.baseLatency + (microphone?.latency ?? 0)
+    parts!.flush()
     const media = await sending.finish()
     sending = null
     kept({ media, start: Math.max(begun === null ? 0 : begun + late - first, 0) })
