@@ -132,6 +132,8 @@ class Takes(ScriptCase):
         self.assertEqual(take["jobs"][0]["kind"], "prepare")
         starred = self.patch(f"/api/scripts/takes/{second.pk}", {"starred": True}).json()
         self.assertTrue(starred["starred"])
+        named = self.patch(f"/api/scripts/takes/{second.pk}", {"name": "With the lamp on"}).json()
+        self.assertEqual((named["name"], named["starred"]), ("With the lamp on", True))
 
     def test_a_script_that_is_gone_or_no_script_leaves_a_recording(self):
         self.client.delete(self.path)

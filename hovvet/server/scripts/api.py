@@ -170,9 +170,10 @@ class ClipOfTakes(Schema):
 
 
 class TakeChange(Schema):
-    """A star for a take, or none any more."""
+    """A star for a take, or none any more; another name. What is not given stays."""
 
-    starred: bool
+    starred: bool | None = None
+    name: SomeText | None = Field(default=None, max_length=200)
 
 
 class Room(Schema):
@@ -351,12 +352,15 @@ def _stretches(read: list[ReadIn], rows: dict[uuid.UUID, Recording]) -> list[Wor
 
 
 @router.patch("/takes/{recording_id}", response=TakeOut)
-def star(request: HttpRequest, recording_id: uuid.UUID, given: TakeChange) -> TakeOut:
-    """Give a take a star, or take it away."""
+def change_take(request: HttpRequest, recording_id: uuid.UUID, given: TakeChange) -> TakeOut:
+    """Give a take a star, or another name."""
     mine = Take.objects.filter(script__workspace=workspace_of(request), recording=recording_id)
     take = mine.select_related("recording").first()
     if take is None:
         raise Problem(404, "That take does not exist, or it has been deleted.")
-    take.starred = given.starred
-    take.save(update_fields=["starred"])
+    if given.starred is not None:
+        take.starred = given.starred
+        take.save(update_fields=["starred"])
+    if given.name:
+        change_row(take.recording, take.recording.version, title=given.name)
     return _take_out(take, latest_jobs([take.recording_id]).get(take.recording_id, []))

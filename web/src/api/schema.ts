@@ -1385,10 +1385,10 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Star
-         * @description Give a take a star, or take it away.
+         * Change Take
+         * @description Give a take a star, or another name.
          */
-        patch: operations["hovvet_server_scripts_api_star"];
+        patch: operations["hovvet_server_scripts_api_change_take"];
         trace?: never;
     };
     "/api/narration/{document_id}/again": {
@@ -9259,11 +9259,13 @@ export interface components {
         };
         /**
          * TakeChange
-         * @description A star for a take, or none any more.
+         * @description A star for a take, or none any more; another name. What is not given stays.
          */
         TakeChange: {
             /** Starred */
-            starred: boolean;
+            starred?: boolean | null;
+            /** Name */
+            name?: string | null;
         };
         /**
          * OutletWanted
@@ -12987,7 +12989,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_scripts_api_star: {
+    hovvet_server_scripts_api_change_take: {
         parameters: {
             query?: never;
             header?: never;

@@ -84,7 +84,7 @@ async function begin() {
   holds.value = false
   await recorder.begin({
     stream: stream.value,
-    name: props.script ? props.script.title : `Recording, ${moment(new Date().toISOString())}`,
+    name: props.script ? props.script.title : `Recording, ${moment(new Date().toISOString()).replace(':', '.')}`,
     script: props.script?.id ?? '',
     line: props.line,
     countdown: capture.value.countdown,
@@ -134,7 +134,7 @@ const hint = computed(() => {
         <p v-else-if="stream" class="only">Sound alone</p>
         <div v-else class="only">
           <p>Nothing is recorded yet. First see and hear whether all is well.</p>
-          <el-button type="primary" :loading="opening" @click="open">{{ wishes.shows === 'sound' ? 'Open the microphone' : wishes.shows === 'camera' ? 'Open camera and microphone' : 'Choose the screen' }}</el-button>
+          <el-button type="primary" :loading="opening || !capture" @click="open">{{ wishes.shows === 'sound' ? 'Open the microphone' : wishes.shows === 'camera' ? 'Open camera and microphone' : 'Choose the screen' }}</el-button>
         </div>
         <p v-if="stage === 'counting'" class="count" role="status" aria-live="assertive">{{ left }}</p>
       </div>

@@ -45,7 +45,7 @@ function kept(recording: string) {
     <template v-else-if="script || !id">
       <ScriptWriting v-if="step === 'script' && script" :script="script" @change="mine.change" @record="go('record')" @read="mine.readThrough" />
       <RecordStage v-else-if="step === 'record'" :key="id" :script="script" :line="line" @kept="kept" @busy="busy = $event" @pace="mine.change({ pace: $event })" />
-      <TakesPane v-else-if="script" :script="script" :beside="mine.beside.value" :clip-of="mine.clipOf" @star="mine.star" @remove="mine.removeTake" @again="go('record', $event)" />
+      <TakesPane v-else-if="script" :script="script" :beside="mine.beside.value" :clip-of="mine.clipOf" @change="mine.changeTake" @remove="mine.removeTake" @again="go('record', $event)" />
     </template>
   </div>
 </template>

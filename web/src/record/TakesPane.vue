@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, nextTick, ref, watch } from 'vue'
+import { ElMessageBox } from 'element-plus'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schemas } from '@/api/client'
 import { useCommands } from '@/commands/registry'
@@ -11,7 +12,7 @@ import type { ReadingOut, Script, Take } from './useScripts'
 
 /** The takes of a script, what was said beside what is written, and a clip put together from the best of each line. */
 const props = defineProps<{ script: Script; beside: Schemas['Beside'] | null; clipOf: (chosen: Schemas['Chosen'][]) => Promise<Schemas['DocumentOut'] | void> }>()
-const emit = defineEmits<{ star: [take: Take]; remove: [take: Take]; again: [line: number] }>()
+const emit = defineEmits<{ change: [take: Take, what: Schemas['TakeChange']]; remove: [take: Take]; again: [line: number] }>()
 const router = useRouter()
 
 const own = ref<Record<number, number>>({}) // what a person chose for a line: the place of a reading, or -1 to leave it out
@@ -72,6 +73,12 @@ async function make() {
   making.value = false
   if (clip) await router.push({ name: 'sheet', params: { id: clip.id } })
 }
+const star = (which: Take) => emit('change', which, { starred: !which.starred })
+async function rename(which: Take) {
+  const given = await ElMessageBox.prompt('Name', `Rename take ${which.number}`, { inputValue: which.name, confirmButtonText: 'Rename', cancelButtonText: 'Cancel' }).catch(() => null)
+  const name = given?.value.trim()
+  if (name) emit('change', which, { name })
+}
 async function remove(which: Take) {
   if (await sureToDelete(`Delete take ${which.number}?`, 'Its film is removed, and this cannot be undone. Clips that show it stay, without it.')) emit('remove', which)
 }
@@ -85,9 +92,11 @@ useCommands(() => [
   { id: 'take-hear-all', label: 'See and hear all from here on', keys: ['P'], run: () => void play(lines.value.slice(at.value).flatMap((each) => each.chosen ?? [])) },
   { id: 'take-leave-out', label: 'Leave this line out, or take it in again', keys: ['Delete'], run: () => { const line = lines.value[at.value]; if (line) leaveOut(line) } },
   { id: 'take-again', label: 'Record again from this line', keys: ['A'], run: () => emit('again', at.value) },
-  { id: 'take-star', label: 'Star the take of this line', keys: ['S'], run: () => { const own = take(lines.value[at.value]?.chosen?.take ?? ''); if (own) emit('star', own) } },
+  { id: 'take-star', label: 'Star the take of this line', keys: ['S'], run: () => { const own = take(lines.value[at.value]?.chosen?.take ?? ''); if (own) star(own) } },
   { id: 'take-clip', label: 'Make the clip of these', keys: ['Ctrl+Enter'], run: () => void make(), enabled: () => ready.value && !making.value },
 ])
+const pane = ref<HTMLElement | null>(null)
+onMounted(() => pane.value?.focus()) // its keys are at hand
 const LOOKS = 0.5 // of a reading, below which one does not look at the camera
 </script>
 
@@ -97,17 +106,21 @@ const LOOKS = 0.5 // of a reading, below which one does not look at the camera
       <video ref="film" :src="source || undefined" :class="{ none: !seen }" playsinline controls @timeupdate="watchTime"></video>
       <ul>
         <li v-for="each in script.takes" :key="each.id" data-test="take">
-          <button class="star" :class="{ starred: each.starred }" :aria-pressed="each.starred" :aria-label="`Star take ${each.number}`" @click="emit('star', each)">{{ each.starred ? '★' : '☆' }}</button>
+          <button class="star" :class="{ starred: each.starred }" :aria-pressed="each.starred" :aria-label="`Star take ${each.number}`" @click="star(each)">{{ each.starred ? '★' : '☆' }}</button>
           <button class="link" :disabled="!each.playable" @click="(rest = []), show(each.id, 0, 1e9)">Take {{ each.number }}</button>
           <span class="quiet">{{ each.duration ? clock(each.duration, false) : '' }}<template v-if="each.line"> from line {{ each.line + 1 }}</template></span>
-          <RouterLink :to="{ name: 'desk', params: { id: each.id } }" class="quiet">Desk</RouterLink>
-          <button class="link quiet" @click="remove(each)">Delete…</button>
+          <span class="own">
+            <RouterLink :to="{ name: 'desk', params: { id: each.id } }">Desk</RouterLink>
+            <button class="link" @click="rename(each)">Rename…</button>
+            <button class="link" @click="remove(each)">Delete…</button>
+          </span>
+          <span v-if="each.name !== `${script.title}, take ${each.number}`" class="name">{{ each.name }}</span>
           <span v-if="!each.ready" class="quiet state" role="status">{{ each.jobs.find((job) => job.error)?.error || each.jobs.find(active)?.stage || 'Being prepared…' }}</span>
         </li>
       </ul>
       <p v-if="!script.takes.length" class="quiet">No takes yet.</p>
     </aside>
-    <section class="lines" aria-label="What was said, beside the script">
+    <section ref="pane" class="lines" tabindex="-1" aria-label="What was said, beside the script">
       <p v-if="!script.takes.length" class="empty">Nothing is recorded yet. <button class="link" @click="emit('again', 0)">Record the script</button></p>
       <p v-else-if="!beside" class="quiet" role="status">The words of your takes are being found. They appear here beside the script.</p>
       <ol v-else>
@@ -119,7 +132,7 @@ const LOOKS = 0.5 // of a reading, below which one does not look at the camera
               <input type="radio" :name="`line-${line.n}`" :checked="each.place === line.place" :value="each.place" @change="select(line, each.place), play([each.read])">
               <b>Take {{ numberOf(each.read.take) }}</b>
               <span class="said"><template v-for="(token, k) in each.read.reading.tokens" :key="k"><span :class="token.said.replace(' ', '-')" :title="token.said">{{ token.text }}</span>{{ ' ' }}</template></span>
-              <span class="quiet">{{ clock(each.read.reading.end - each.read.reading.start) }} s<template v-if="each.read.reading.halts">, {{ each.read.reading.halts }} halt{{ each.read.reading.halts === 1 ? '' : 's' }}</template><template v-if="each.read.looks !== null && each.read.looks < LOOKS">, looks away</template><template v-if="each.place === line.suggested">, suggested</template></span>
+              <span class="quiet">{{ clock(each.read.reading.end - each.read.reading.start) }}<template v-if="each.read.reading.halts">, {{ each.read.reading.halts }} halt{{ each.read.reading.halts === 1 ? '' : 's' }}</template><template v-if="each.read.looks !== null && each.read.looks < LOOKS">, looks away</template><template v-if="each.place === line.suggested">, suggested</template></span>
               <button class="link" :aria-label="`Hear take ${numberOf(each.read.take)} of line ${line.n + 1}`" @click.prevent="play([each.read])">Hear</button>
             </label>
           </div>
@@ -146,10 +159,12 @@ video { width: 100%; border-radius: 4px; background: #14171c; aspect-ratio: 16 /
 video.none { visibility: hidden; height: 0; aspect-ratio: auto; }
 aside ul, ol { margin: 0; padding: 0; list-style: none; }
 aside li { display: flex; flex-wrap: wrap; gap: 4px 10px; align-items: baseline; padding: 6px 0; border-bottom: 1px solid var(--rule); }
-.state { flex-basis: 100%; }
+.state, .name, .own { flex-basis: 100%; }
+.own { display: flex; gap: 12px; padding-left: 34px; font-size: 13px; }
 .star { border: 0; background: none; color: var(--ink-2); font-size: 18px; line-height: 1; cursor: pointer; }
 .starred { color: var(--rust-text); }
 .lines { display: flex; flex-direction: column; min-width: 0; min-height: 0; }
+.lines:focus { outline: none; }
 .lines > p { padding: 24px; }
 ol { flex: 1; overflow-y: auto; }
 ol > li { padding: 12px 24px; border-bottom: 1px solid var(--rule); }

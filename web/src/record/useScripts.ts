@@ -65,8 +65,8 @@ export function useScript(id: () => string) {
     async readThrough(words: number, seconds: number) {
       set(await got(api.POST('/api/scripts/{script_id}/pace', { params: params(), body: { words, seconds } })).catch(tellError) ?? undefined)
     },
-    async star(take: Take) {
-      await got(api.PATCH('/api/scripts/takes/{recording_id}', { params: { path: { recording_id: take.id } }, body: { starred: !take.starred } })).catch(tellError)
+    async changeTake(take: Take, body: Schemas['TakeChange']) {
+      await got(api.PATCH('/api/scripts/takes/{recording_id}', { params: { path: { recording_id: take.id } }, body })).catch(tellError)
       await client.invalidateQueries({ queryKey: key.value, exact: true })
     },
     async removeTake(take: Take) {

@@ -120,6 +120,7 @@ export function useStreams(capture: Ref<Schemas['CaptureChoices'] | null>, wante
     const trouble = judge?.trouble() ?? ''
     soundTold.value = trouble && SOUND_TOLD[trouble]
     if (!film?.videoWidth || !capture.value || !stream.value || !hasPicture.value) return
+    size.value = { width: film.videoWidth, height: film.videoHeight, rate: size.value?.rate ?? 0 } // what is drawn tells its size only then
     pen.drawImage(film, 0, 0, SMALL.width, SMALL.height)
     const seen = judgePicture(pen.getImageData(0, 0, SMALL.width, SMALL.height).data, capture.value.limits)
     pictureTold.value = seen && PICTURE_TOLD[seen]

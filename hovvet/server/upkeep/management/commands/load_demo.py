@@ -16,6 +16,7 @@ from django.utils import timezone
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.engines.meaning import vectors
+from hovvet.core.media.part import cut_part
 from hovvet.core.post.offering import begun, offered
 from hovvet.core.proof.proofing import proof
 from hovvet.core.render.output import Output
@@ -36,6 +37,7 @@ from hovvet.core.sheet.edits import Batch, PutEdition
 from hovvet.core.sheet.model import Edition, WordRef
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import sweep, sweep_edit
+from hovvet.core.value import with_changes
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
@@ -66,6 +68,7 @@ from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
 from hovvet.server.review.reviewing import make_link, say
+from hovvet.server.scripts.models import Script, Take
 from hovvet.server.styles.house import style_shown_by, wear_kept
 from hovvet.server.styles.models import NamedSettings
 
@@ -107,6 +110,7 @@ class Command(BaseCommand):
             talk = workspace.recordings.get(title=_TALK)
             self._first_clip(talk)
             self._finished_clip(talk)
+            self._script(talk)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
     def _talk(self, workspace: Workspace, show: Show) -> None:
@@ -226,6 +230,29 @@ class Command(BaseCommand):
             run_job.func(str(job.pk))
         self._delivered(clip)
 
+    def _script(self, talk: Recording) -> None:
+        """A script that was read twice: of the talk, as if that had been written first."""
+        script = Script.objects.create(
+            workspace=talk.workspace, show=talk.show, title="An invitation, read to the camera", text=_SCRIPT
+        )
+        transcript = transcript_of(talk)
+        assert talk.media
+        for number, (first, last) in enumerate(_TAKES, 1):
+            span = _span(transcript, first, last)
+            row = Recording(
+                workspace=talk.workspace, show=talk.show, title=f"{script.title}, take {number}",
+                file_name=f"invitation-{number}.mp4", transcript_json=_part_of(transcript, span).model_dump(mode="json"),
+            )  # fmt: skip
+            row.folder.mkdir(parents=True, exist_ok=True)
+            cut_part(talk.original, talk.media, *span, row.original)
+            with transaction.atomic():
+                row.save()
+                describe_words(row, transcript_of(row))
+                Take.objects.create(script=script, recording=row, number=number, line=2 * (number - 1))
+                Script.objects.filter(pk=script.pk).update(highest=number)
+                job = start_job(talk.workspace, PREPARE, row.pk)
+            run_job.func(str(job.pk))
+
     def _delivered(self, clip: Document) -> None:
         """Accounts at made-up outlets; of the finished clip one edition has gone out, one is planned, one is being reviewed."""
         workspace = clip.workspace
@@ -258,6 +285,30 @@ def _mended(clip: Document, edition: str) -> Document:
     return clip
 
 
+def _span(transcript: Transcript, first: str, last: str) -> tuple[float, float]:
+    """The seconds from one word to the next other one after it."""
+    words = transcript.words
+    begin = next(n for n, word in enumerate(words) if word.text == first)
+    end = next(n for n in range(begin, len(words)) if words[n].text == last)
+    return words[begin].start - 0.3, words[end].end + 0.3
+
+
+def _part_of(transcript: Transcript, span: tuple[float, float]) -> Transcript:
+    start, end = span
+    words = [
+        with_changes(word, id=n, start=round(word.start - start, 3), end=round(word.end - start, 3))
+        for n, word in enumerate(transcript.between(start, end), 1)
+    ]
+    return with_changes(transcript, words=tuple(words), duration=round(end - start, 3))
+
+
+_SCRIPT = (
+    "Tonight I want to talk about one sentence. Nobody throws away a clock because it stopped. "
+    "They throw it away because nobody nearby can open it.\n\n"
+    "When we started, we had one table, two lamps, and a box of screwdrivers that did not match. People brought us toasters. "
+    "It is a spring, a wire, and a small amount of hope."
+)
+_TAKES = (("Tonight", "match."), ("They", "hope."))  # from which word of the talk to which
 _FAULTS = 12  # of a clip, at most, that are put right
 _TAKEN = ("toaster-video", "clock-picture", "bench-picture", "lamp-video", "street-picture", "hope-sound", "bell-sound")
 _FINISHED = "most things that are broken are not broken"  # how the finished clip begins
