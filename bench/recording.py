@@ -31,7 +31,7 @@ class Long(RecordCase):
         drawn = page.evaluate("window.drawn") - drawn
         page.keyboard.press("Shift+X")
         page.wait_for_url("**/recordings/*")
-        seconds = self.prepared()
+        seconds = self.prepared(900)
         flashes, clicks, frames = flashes_and_clicks(self.original())
         apart = 1000 * (clicks - flashes)
         print(f"{len(clicks)} of {count} clicks and {len(flashes)} flashes over {frames[-1]:.1f} s")

@@ -13,7 +13,15 @@ ROOT = Path(__file__).parent.parent
 SHOTS = ROOT / "docs" / "screenshots"
 PORT = 8765
 ADDRESS = f"http://localhost:{PORT}"
-ARGUMENTS = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-sync",
+    "--use-fake-device-for-media-stream",
+    "--use-fake-ui-for-media-stream",
+]
 
 
 def main() -> None:
@@ -64,6 +72,18 @@ def take_all(page: Page) -> None:
     page.wait_for_load_state("networkidle")
     page.wait_for_timeout(600)  # the pictures of films
     shot(page, "shelf")
+    page.get_by_role("link", name="Record", exact=True).click()
+    page.get_by_role("link", name="An invitation, read to the camera").click()
+    page.get_by_role("link", name="Takes").click()
+    page.locator("[data-take-line]").nth(2).click()
+    page.wait_for_load_state("networkidle")
+    shot(page, "takes")
+    page.get_by_role("navigation", name="Steps").get_by_role("link", name="Record").click()
+    page.get_by_text("Tall feed").click()
+    page.get_by_role("button", name="Open camera and microphone").click()
+    page.locator("video").wait_for()
+    page.wait_for_timeout(1500)  # the made camera begins
+    shot(page, "record")
     page.goto(ADDRESS)
 
     page.click("text=Bench Notes: mend the evening first")
@@ -73,15 +93,6 @@ def take_all(page: Page) -> None:
     page.wait_for_selector("[data-test=after]")
     page.wait_for_load_state("networkidle")
     shot(page, "desk")
-    page.get_by_role("tab", name="Speakers").click()
-    page.keyboard.press("Control+f")
-    page.keyboard.type("headphones")
-    page.keyboard.press("Enter")
-    page.locator(".word.doubtful").first.click()
-    page.keyboard.press("Enter")
-    page.wait_for_selector(".edit")
-    shot(page, "correcting")
-
     page.goto(ADDRESS)
     page.locator("li", has_text="Open night").get_by_role("link", name="suggested passages").click()
     page.locator("[data-test=passage]").first.wait_for()
@@ -133,7 +144,7 @@ def take_all(page: Page) -> None:
     for _ in range(2):
         page.keyboard.press("Control+z")
     page.get_by_text("Warm evening").wait_for(state="detached")
-    lay_over_words(page)
+    over_words(page)
     page.keyboard.press("Shift+A")
     page.get_by_role("region", name="Sound levels").wait_for()
     seek(page, 16.5)
@@ -182,34 +193,14 @@ def review(page: Page) -> None:
     other.context.close()
 
 
-def lay_over_words(page: Page) -> None:
-    """A picture and a title over words; both taken back."""
+def over_words(page: Page) -> None:
+    """Another camera over words, and the house style."""
     settings = page.get_by_role("region", name="Settings")
-    page.locator(".word").nth(18).click()
-    page.locator(".word").nth(26).click(modifiers=["Shift"])
-    page.keyboard.press("v")
-    page.locator("[data-test=recordings] [data-test=shelf-item]").last.click()
-    settings.get_by_text("Part of it that is seen").wait_for()
-    where = settings.get_by_role("slider", name="Starts at (s)")
-    where.evaluate(
-        "(e) => { e.value = 44; for (const name of ['input', 'change']) e.dispatchEvent(new Event(name, { bubbles: true })) }"
-    )
-    seek(page, 7.6)
-    shot(page, "over-words")
+    page.get_by_text("Camera 2").first.click()
+    settings.get_by_role("group", name="Cameras").wait_for()
+    seek(page, 8.4)
+    shot(page, "cameras")
     page.keyboard.press("Escape")
-    page.locator(".word").nth(0).click()
-    page.locator(".word").nth(4).click(modifiers=["Shift"])
-    page.keyboard.press("i")
-    settings.get_by_role("button", name="templates").click()
-    settings.get_by_role("radio", name="Plate").locator("..").click()
-    page.wait_for_timeout(600)
-    settings.get_by_role("radiogroup", name="Template").evaluate("(e) => e.scrollIntoView()")
-    seek(page, 1.2)
-    shot(page, "titles")
-    page.keyboard.press("Escape")
-    for _ in range(4):
-        page.keyboard.press("Control+z")
-    page.locator("[data-test=bar]", has_text="Bench notes").wait_for(state="detached")
     page.keyboard.press("Shift+H")
     page.locator("[data-test=would]").first.wait_for()
     page.wait_for_timeout(800)  # the dialog comes up

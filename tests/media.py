@@ -4,6 +4,7 @@ import json
 import subprocess
 import tempfile
 import unittest
+import wave
 from functools import cache, lru_cache
 from pathlib import Path
 
@@ -70,6 +71,16 @@ def decoded(path: Path, rate: int = 48_000, channels: int = 1) -> np.ndarray:
     command = ["ffmpeg", "-v", "error", "-i", str(path), "-ac", str(channels), "-ar", str(rate), "-f", "f32le", "-"]
     raw = np.frombuffer(subprocess.run(command, capture_output=True, check=True).stdout, np.float32)
     return raw if channels == 1 else raw.reshape(-1, channels)
+
+
+def write_wav(out: Path, samples: np.ndarray, rate: int) -> Path:
+    """Mono sound as a WAV of 16 bits."""
+    with wave.open(str(out), "wb") as file:
+        file.setnchannels(1)
+        file.setsampwidth(2)
+        file.setframerate(rate)
+        file.writeframes(np.round(np.clip(samples, -1, 1) * 32767).astype("<i2").tobytes())
+    return out
 
 
 def streams(path: Path) -> dict[str, dict]:

@@ -9,6 +9,7 @@ from hovvet.server.assets.stock_api import router as stock
 from hovvet.server.choices import router as choices
 from hovvet.server.cleaning import CleanParser
 from hovvet.server.clips.api import router as clips
+from hovvet.server.clips.cameras_api import router as cameras
 from hovvet.server.clips.suggesting_api import router as suggesting
 from hovvet.server.clips.using_api import router as using
 from hovvet.server.deliveries.api import router as deliveries
@@ -31,6 +32,7 @@ from hovvet.server.passages.hooks_api import router as hooks
 from hovvet.server.posts.api import router as posts
 from hovvet.server.problems import handle_problems
 from hovvet.server.proof.api import router as proof
+from hovvet.server.recordings.angles_api import router as angles
 from hovvet.server.recordings.api import router as recordings
 from hovvet.server.recordings.broken_off_api import router as broken_off
 from hovvet.server.recordings.shows_api import router as shows
@@ -48,10 +50,12 @@ api.add_router("/choices", choices)
 api.add_router("/shows", shows)
 api.add_router("/recordings", recordings)
 api.add_router("/broken-off", broken_off)
+api.add_router("/recordings", angles)
 api.add_router("/recordings", words)
 api.add_router("/recordings", passages)
 api.add_router("/documents", documents)
 api.add_router("/documents", clips)
+api.add_router("/documents", cameras)
 api.add_router("/documents", sweeping)
 api.add_router("/documents", suggesting)
 api.add_router("/documents", hooks)

@@ -13,6 +13,7 @@ from PIL import Image
 from pydantic import TypeAdapter
 
 from hovvet.core.captions.style import caption_style
+from hovvet.core.compile.angles import Angle
 from hovvet.core.compile.contents import PLACEMENTS, Placement
 from hovvet.core.compile.picture import filled
 from hovvet.core.compile.scene import Laid, Scene
@@ -140,7 +141,7 @@ class EveryKind(unittest.TestCase):
         Image.new("RGBA", (80, 40), (255, 0, 0, 255)).save(folder / "mark.png")
         media = {key: probe(file) for key, file in files.items()}
         cls.sources = {
-            "r1": Source(TALK, media["r1"], Levels(np.full(1_800, -20.0))),
+            "r1": Source(TALK, media["r1"], Levels(np.full(1_800, -20.0)), angles=(Angle(2, "Side", "r2", 0.0),)),
             "r2": Source(even_words(1), media["r2"]),
             CLEARER: Source(TALK, media[CLEARER]),
             SPOKEN: Source(even_words(3), media["r2"]),

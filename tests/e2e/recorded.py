@@ -1,7 +1,6 @@
 """A camera and a microphone made by the page itself, for stories told of recording: what they show and hear is known."""
 
 import tempfile
-import wave
 from pathlib import Path
 
 import av
@@ -11,7 +10,7 @@ from playwright.sync_api import Page, expect
 from hovvet.core.media.decode import sound
 from tests.core.test_outside import wait_until
 from tests.e2e.base import PATIENCE, BrowserCase
-from tests.media import DEMO
+from tests.media import DEMO, write_wav
 
 RATE = 48_000
 FRAMES = 25  # a second
@@ -109,11 +108,7 @@ class RecordCase(BrowserCase):
             [sound(DEMO / "speech" / "talk.opus", start, end - start, RATE, channels=1)[:, 0] for start, end in spans]
         )
         file = Path(tempfile.mkdtemp(dir=self.data)) / name
-        with wave.open(str(file), "wb") as out:
-            out.setnchannels(1)
-            out.setsampwidth(2)
-            out.setframerate(RATE)
-            out.writeframes(np.round(heard * 32767).astype("<i2").tobytes())
+        write_wav(file, heard, RATE)
         self.page.route(f"**/say/{name}", lambda route: route.fulfill(path=str(file), content_type="audio/wav"))
         return f"/say/{name}"
 
@@ -127,7 +122,7 @@ class RecordCase(BrowserCase):
         self.page.keyboard.press("Shift+R")
         self.stage("recording")
 
-    def prepared(self) -> float:
+    def prepared(self, patience: float = 90) -> float:
         """Seconds of what was recorded last, once it can be played."""
         rows: list[dict] = []
 
@@ -135,7 +130,7 @@ class RecordCase(BrowserCase):
             rows[:] = self.page.evaluate("async () => (await fetch('/api/recordings')).json()")
             return bool(rows) and rows[0]["playable"]
 
-        self.assertTrue(wait_until(ready, 90))
+        self.assertTrue(wait_until(ready, patience))
         return rows[0]["duration"]
 
     def original(self) -> Path:

@@ -31,6 +31,7 @@ from hovvet.core.plan.model import (
     Window,
 )
 from hovvet.core.sheet.contents.broll import Broll
+from hovvet.core.sheet.contents.camera import Camera
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.punch import Punch
 
@@ -47,8 +48,10 @@ class _Framed(NamedTuple):
     framing: Framing
     punch: Laid[Punch] | None
     look: Grade | None
+    camera: Camera | None
 
 
+_EDGE = 0.02  # seconds at the ends of a film that are not counted on
 _EYES = 0.4  # of the picture's height: about where faces are
 _APART = 0.46  # of the picture's width: about how far from one another two speakers are
 _BELOW = 0.08  # of what is seen: the face stands so much above its middle
@@ -97,13 +100,13 @@ def _has_picture(block: Block, scene: Scene) -> bool:
 def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot, ...]) -> Iterator[PictureLayer]:
     """A block as layers, one for each way it is framed."""
     assert block.recording is not None
-    source = Video(media=block.recording, knots=time_knots(block.parts, scene.timeline.rate.fps))
+    talk = Video(media=block.recording, knots=time_knots(block.parts, scene.timeline.rate.fps))
     output = scene.outlet.width, scene.outlet.height
     for own in _framings(scene, block.frame, block.end):
         framing, punch, look = own.framing, own.punch, own.look
         begin = own.first - lead if own.first == block.frame else own.first
         end = own.last + tail if own.last == block.end else own.last
-        for a, b, view in _views(own, source, begin, end, scene):
+        for a, b, source, view in _by_camera(own, talk, begin, end, scene):
             face = _face(source, a, b, scene) if punch and punch.content.follows_faces else None
             seen = closer(view, output, punch.first, punch.last, punch.content, face) if punch else view
             rises = opacity if a < block.frame + lead else ()
@@ -123,9 +126,65 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
                 window=seen.window,
                 mirrored=seen.mirrored,
                 look=colours_of(look),
-                sharpening=sharpening_of(look, scene.sources[block.recording].media.height),
+                sharpening=sharpening_of(look, scene.sources[source.media].media.height),
                 vignette=vignette_of(look),
             )
+
+
+def _by_camera(
+    own: _Framed, talk: Video, first: int, last: int, scene: Scene
+) -> Iterator[tuple[int, int, Video, View]]:
+    """How frames of a talk are seen, by whichever camera, or by two at once."""
+    camera = own.camera
+    if camera is None:
+        yield from ((a, b, talk, view) for a, b, view in _views(own, talk, first, last, scene))
+        return
+    numbers = (camera.camera,) if camera.arrange == "alone" else (camera.camera, camera.second)
+    films = [_taken(number, talk, scene) for number in numbers]
+    for a, b in _running(films, talk, first, last, scene):
+        there = [film for film in films if _runs(film, talk, a, b, scene)]
+        if len(there) < 2:
+            film = there[0] if there else talk
+            yield from ((c, d, film, view) for c, d, view in _views(own, film, a, b, scene))
+            continue
+        two = Framing(mode="two", arrange=camera.arrange, corner=camera.corner, small=camera.small)  # type: ignore[arg-type]
+        for pane, film in zip(panes(two, (scene.outlet.width, scene.outlet.height)), there, strict=True):
+            faces = scene.sources[film.media].faces
+            whom = nearest(faces, (0.5, _EYES)) if faces else ()
+            for c, d, view in _watching(pane, whom, (0.5, 0.5), film, a, b, scene):
+                yield c, d, film, replace(view, window=pane.window)
+
+
+def _taken(number: int, talk: Video, scene: Scene) -> Video:
+    """A talk as one of its cameras took it; as the first did where there is no such camera."""
+    angle = scene.sources[talk.media].angle(number)
+    film = scene.sources.get(angle.media) if angle else None
+    if angle is None or film is None or not film.media.has_picture:
+        return talk
+    fps = scene.timeline.rate.fps
+    knots = tuple(TimeKnot(frame=each.frame, source=round(angle.at(each.source / fps) * fps, 3)) for each in talk.knots)
+    return Video(media=angle.media, knots=knots)
+
+
+def _runs(film: Video, talk: Video, first: int, last: int, scene: Scene) -> bool:
+    """Whether a camera was running while some frames are seen."""
+    if film is talk:
+        return True
+    seconds = _seconds_of(film, first, last, scene.timeline.rate.fps)
+    return bool(seconds[0] >= -_EDGE and seconds[-1] <= scene.sources[film.media].media.duration - _EDGE)
+
+
+def _running(films: Sequence[Video], talk: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int]]:
+    """Frames in stretches in which each camera either runs or does not."""
+    changes = {first, last}
+    for film in films:
+        if film is talk:
+            continue
+        duration = scene.sources[film.media].media.duration
+        inside = _seconds_of(film, first, last, scene.timeline.rate.fps)
+        runs = (inside >= -_EDGE) & (inside <= duration - _EDGE)
+        changes |= {first + int(n) + 1 for n in np.flatnonzero(runs[1:] != runs[:-1])}
+    yield from pairwise(sorted(changes))
 
 
 def _views(own: _Framed, video: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int, View]]:
@@ -225,6 +284,16 @@ def _seconds(video: Video, first: int, last: int, fps: float) -> NDArray[np.floa
     return seconds
 
 
+def _seconds_of(video: Video, first: int, last: int, fps: float) -> NDArray[np.float64]:
+    """The moments of a film at frames, also where it was not running."""
+    frames = np.arange(first, last)
+    at, source = (np.array([getattr(knot, of) for knot in video.knots], float) for of in ("frame", "source"))
+    shown = np.interp(frames, at, source) if len(at) > 1 else np.full(len(frames), source[0])
+    beyond = np.where(frames < at[0], frames - at[0], np.where(frames > at[-1], frames - at[-1], 0))
+    seconds: NDArray[np.float64] = (shown + beyond) / fps
+    return seconds
+
+
 def _face(video: Video, first: int, last: int, scene: Scene) -> tuple[float, float] | None:
     """Where the face of whoever talks is in the middle of some frames, in pixels of the recording; None where none is known."""
     source = scene.sources[video.media]
@@ -244,10 +313,18 @@ def _face(video: Video, first: int, last: int, scene: Scene) -> tuple[float, flo
 def _framings(scene: Scene, first: int, last: int) -> Iterator[_Framed]:
     """How frames are framed, in order: of several things that lie over them the latest counts."""
     framings, punches, looks = scene.of(Framing), scene.of(Punch), looks_of_speakers(scene)
-    for start, end in pairwise(changes_within((*framings, *punches, *looks), first, last)):
-        framing, look = latest(framings, start, end), latest(looks, start, end)
+    cameras = scene.of(Camera)
+    for start, end in pairwise(changes_within((*framings, *punches, *looks, *cameras), first, last)):
+        framing, look, camera = latest(framings, start, end), latest(looks, start, end), latest(cameras, start, end)
         shown = (framing.first, framing.last, framing.content) if framing else (start, end, _USUAL)
-        yield _Framed(start, end, *shown, latest(punches, start, end), look.content.grade if look else None)
+        yield _Framed(
+            start,
+            end,
+            *shown,
+            latest(punches, start, end),
+            look.content.grade if look else None,
+            camera.content if camera else None,
+        )
 
 
 def time_knots(parts: Sequence[Part], fps: float) -> tuple[TimeKnot, ...]:

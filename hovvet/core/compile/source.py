@@ -2,8 +2,9 @@
 
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
 
+from hovvet.core.compile.angles import Angle
+from hovvet.core.compile.same import Same
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.picture.faces import Faces
 from hovvet.core.picture.talking import Watched, watched
@@ -19,7 +20,7 @@ class Source:
     """The words and the media of a recording; with its ``levels``, cuts are placed where it is quiet; with its ``faces``,
     a speaker can be kept in view (None while they have not been looked for); with its ``energy`` it is known how loud it
     comes out; with the ``beats`` of music it can be brought to a length. Its speech is made ``clearer`` so strongly unless a clip has
-    another wish."""
+    another wish. ``angles`` are its other cameras and microphones, each a source of its own."""
 
     transcript: Transcript
     media: MediaInfo
@@ -28,40 +29,32 @@ class Source:
     energy: Energy | None = None
     beats: Beats | None = None
     clearer: Strength = "off"
+    angles: tuple[Angle, ...] = ()
+
+    def angle(self, number: int) -> Angle | None:
+        """Its camera or microphone of this number; None for itself, and where there is none."""
+        return next((each for each in self.angles if each.number == number), None)
 
     @property
     def voices(self) -> dict[str, tuple[float, float]]:
         """For each speaker the loudness of what they say, in LUFS, and for how many seconds they speak; without those of whom
         nothing is heard."""
-        return _voices(_Same(self.energy), _Same(self.transcript.words)) if self.energy else {}
+        return _voices(Same(self.energy), Same(self.transcript.words)) if self.energy else {}
 
     @property
     def talking(self) -> list[Watched]:
         """Whom to watch."""
-        return _talking(_Same(self.faces or Faces()), _Same(self.transcript.words))
-
-
-class _Same:
-    """Something large, the same only as itself: looked up without looking into it."""
-
-    def __init__(self, value: Any) -> None:
-        self.value = value
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and other.value is self.value
-
-    def __hash__(self) -> int:
-        return id(self.value)
+        return _talking(Same(self.faces or Faces()), Same(self.transcript.words))
 
 
 @lru_cache(maxsize=16)
-def _talking(faces: _Same, words: _Same) -> list[Watched]:
+def _talking(faces: Same, words: Same) -> list[Watched]:
     """Kept: in a long recording it takes longer than all the rest of an edit."""
     return watched(faces.value, words.value)
 
 
 @lru_cache(maxsize=16)
-def _voices(energy: _Same, words: _Same) -> dict[str, tuple[float, float]]:
+def _voices(energy: Same, words: Same) -> dict[str, tuple[float, float]]:
     """Kept, for the same reason."""
     said: dict[str, list[tuple[float, float]]] = {}
     for word in words.value:

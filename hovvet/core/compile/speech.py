@@ -9,6 +9,7 @@ from hovvet.core.compile.timeline import Part
 from hovvet.core.plan.model import JOIN_SAMPLES, Prepared, SoundLayer, stretched
 from hovvet.core.sheet.contents.clearer import Clearer
 from hovvet.core.sheet.contents.fades import Fades
+from hovvet.core.sheet.contents.microphone import Microphone
 from hovvet.core.sound.clearer import clearer_media
 from hovvet.core.time import SAMPLE_RATE, Samples, to_samples
 from hovvet.core.value import with_changes
@@ -40,6 +41,10 @@ def speech(scene: Scene) -> tuple[list[SoundLayer], list[Prepared]]:
         part = each.parts[0]
         if part.piece.recording is None or not scene.sources[part.piece.recording].media.has_sound:
             continue
+        if (elsewhere := _by_microphone(scene, each)) and part.even:
+            media, second = elsewhere
+            layers.append(_layer(each, media, to_samples(second), source_gain(scene, media)))
+            continue
         media = heard_as(scene, part.piece.recording)
         gain = source_gain(scene, media)
         if part.stop:
@@ -51,6 +56,19 @@ def speech(scene: Scene) -> tuple[list[SoundLayer], list[Prepared]]:
             prepared.append(made)
             layers.append(_layer(each, made.media, lead, gain))
     return _with_end_fades(layers, scene), list({each.media: each for each in prepared}.values())
+
+
+def _by_microphone(scene: Scene, heard: _Heard) -> tuple[str, float] | None:
+    """The microphone that is wanted for the clip, and the second of it with which a part begins; None where the recording's own is
+    heard. A drift of clocks is taken up anew in each part: within one it comes to less than can be heard."""
+    wishes = scene.of(Microphone)
+    recording = heard.parts[0].piece.recording
+    angle = scene.sources[recording].angle(wishes[-1].content.camera) if wishes and recording else None
+    source = scene.sources.get(angle.media) if angle else None
+    if angle is None or source is None or not source.media.has_sound:
+        return None
+    start, end = heard.parts[0].knots[0][1], heard.parts[-1].knots[-1][1]
+    return (angle.media, angle.at(start)) if angle.covers(start, end, source.media.duration) else None
 
 
 def heard_as(scene: Scene, recording: str) -> str:

@@ -44,6 +44,22 @@ def watched(faces: Faces, words: Sequence[Word]) -> list[Watched]:
     return made
 
 
+def shown_talking(faces: Faces, words: Sequence[Word]) -> dict[str, float]:
+    """How well each speaker is seen to talk in a film: how much more the mouth of some face moves while they do than while others do,
+    by how large that face is."""
+    turns = list(_turns(words))
+    shown: dict[str, float] = {}
+    for speaker in {turn.speaker for turn in turns}:
+        own = [turn for turn in turns if turn.speaker == speaker]
+        others = [turn for turn in turns if turn.speaker != speaker]
+        much = [
+            (_moved(faces, track, own) - _moved(faces, track, others)) * float(np.median(track.side)) ** 0.5
+            for track in faces.tracks
+        ]
+        shown[speaker] = max(much, default=0.0)
+    return shown
+
+
 def nearest(faces: Faces, place: tuple[float, float]) -> list[Watched]:
     """The same for a place of the picture that a person chose: in each shot, who is nearest to it."""
 
@@ -129,6 +145,8 @@ def _given(faces: Faces, tracks: Sequence[Track], turns: Sequence[_Turn]) -> dic
 def _moved(faces: Faces, track: Track, turns: Sequence[_Turn]) -> float:
     """How much a mouth moves on average during some turns, as a share of how much it does when it moves."""
     times = np.array(faces.times[track.first : track.first + len(track.x)])
+    if not turns:
+        return 0.0
     starts, ends = (np.array([getattr(turn, edge) for turn in turns]) for edge in ("start", "end"))
     of = np.searchsorted(starts, times, side="right") - 1  # the turn that has begun last
     inside = (of >= 0) & (times <= ends[of] + _LATE)

@@ -1,7 +1,7 @@
 """What the API answers about a document, and how a change is answered."""
 
 import uuid
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 
 from django.http import HttpRequest
 
@@ -63,6 +63,24 @@ class SourceOut(Schema):
     """Whether its working copy is ready."""
 
 
+class CameraOut(Schema):
+    """Another camera or microphone of a recording that a clip shows, in step with it."""
+
+    number: int
+    """2 and up: the recording itself is 1."""
+    name: str
+    recording: str
+    """Of which it is one."""
+    media: str
+    """What it plays as."""
+    offset: float
+    """Second of the recording at which it begins."""
+    drift: float
+    """By which its clock is slower."""
+    has_picture: bool
+    has_sound: bool
+
+
 class EditionOut(Schema):
     """An edition, and what its outlet is called."""
 
@@ -111,6 +129,8 @@ class DocumentOut(Schema):
     """Whose desk it is; None for a clip."""
     sources: list[SourceOut]
     """The recordings that it shows."""
+    cameras: list[CameraOut]
+    """Their other cameras and microphones."""
     edition: str
     """The one that it is compiled for."""
     editions: list[EditionOut]
@@ -212,6 +232,7 @@ def document_out(now: Opened, user_id: int | None, words: WordsChange | None = N
         stamp=stamp,
         recording=document.recording_id,
         sources=[_source_out(each) for each in now.sources.recordings.values()],
+        cameras=list(_cameras(now)),
         edition=now.edition.id,
         editions=[
             EditionOut(
@@ -280,6 +301,23 @@ def _pauses(recording: Recording) -> list[Pause]:
     return pauses(transcript.words, transcript.duration)
 
 
+def _cameras(now: Opened) -> Iterator[CameraOut]:
+    for recording, source in now.sources.sources.items():
+        for angle in source.angles:
+            film = now.sources.sources.get(angle.media)
+            if film:
+                yield CameraOut(
+                    number=angle.number,
+                    name=angle.name,
+                    recording=recording,
+                    media=angle.media,
+                    offset=angle.offset,
+                    drift=angle.drift,
+                    has_picture=film.media.has_picture,
+                    has_sound=film.media.has_sound,
+                )
+
+
 def _source_out(recording: Recording) -> SourceOut:
     media = recording.media
     return SourceOut(
@@ -289,7 +327,7 @@ def _source_out(recording: Recording) -> SourceOut:
         has_picture=bool(media and media.has_picture),
         width=media.width if media else 0,
         height=media.height if media else 0,
-        playable=(recording.folder / "working.mp4").exists(),
+        playable=recording.playable,
     )
 
 

@@ -4,15 +4,18 @@ import uuid
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from hovvet.core.compile.angles import said_in
 from hovvet.core.compile.source import Source
 from hovvet.core.sheet.model import Sheet
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.documents.models import Document, DocumentSource
 from hovvet.server.documents.narrating import narrated
-from hovvet.server.documents.transcripts import source_of
+from hovvet.server.documents.transcripts import angles_of, source_of
 from hovvet.server.jobs.making import Making
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.clearing import clear_soon, clearer_of
+from hovvet.server.recordings.looking import faces_of
+from hovvet.server.recordings.measuring import energy_known
 from hovvet.server.recordings.models import Recording
 
 
@@ -51,6 +54,7 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
     recordings = {key: found[key] for key in sheet.media if key in found}
     sources: dict[str, Source] = {}
     clearer: dict[str, Source] = {}
+    cameras: dict[str, tuple[Recording, Source]] = {}
     made: list[Making] = []
     for key, recording in recordings.items():
         try:
@@ -62,13 +66,16 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
             if key in sheet.recordings:
                 made.append(clear_soon(recording, {*sheet.clearings} or {source.clearer}))
                 clearer |= _clearer(recording, source)
+                cameras |= _cameras(recording, source)
+    films = {key: film for key, (film, _) in cameras.items() if key not in recordings}
+    sources |= {key: source for key, (_, source) in cameras.items() if key not in sources}
     spoken, speaking = narrated(document, sheet.spoken)
     made.append(speaking)
     if gone := sum(key not in found for key in sheet.recordings):
         what = "A recording" if gone == 1 else f"{gone} recordings"
         made.append(Making(f"{what} of this clip was deleted. What was of it is marked, and left out."))
     return Sources(
-        recordings,
+        recordings | films,
         sources | clearer | spoken,
         " ".join(each.told for each in made if each.told),
         any(each.comes for each in made),
@@ -81,6 +88,18 @@ def _clearer(recording: Recording, source: Source) -> dict[str, Source]:
         name: replace(source, media=media, energy=energy, clearer="off")
         for name, media, energy in clearer_of(recording)
     }
+
+
+def _cameras(recording: Recording, source: Source) -> dict[str, tuple[Recording, Source]]:
+    """The other cameras and microphones of a recording, as sources of their own: what is said in them is what is said in it."""
+    found: dict[str, tuple[Recording, Source]] = {}
+    films = {str(each.film_id): each.film for each in angles_of(recording)}
+    for angle in source.angles:
+        film = films[angle.media]
+        if film.media is not None and film.playable:
+            words = said_in(source.transcript, angle, film.media.duration)
+            found[angle.media] = film, Source(words, film.media, faces=faces_of(film), energy=energy_known(film))
+    return found
 
 
 def _ids(sheet: Sheet) -> list[uuid.UUID]:

@@ -6,13 +6,13 @@ from collections import defaultdict
 from collections.abc import Sequence
 from hashlib import sha256
 
-from django.db.models import Count, Max, Sum
+from django.db.models import Count, Max, OuterRef, Subquery, Sum
 
 from hovvet.core.plan.model import VERSION
 from hovvet.server.assets.models import Asset
 from hovvet.server.documents.models import CustomOutlet, Document, DocumentSource
 from hovvet.server.jobs.models import Job
-from hovvet.server.recordings.models import Recording
+from hovvet.server.recordings.models import Angle, Recording
 
 
 def stamps_of(documents: Sequence[Document]) -> dict[uuid.UUID, str]:
@@ -29,9 +29,16 @@ def stamps_of(documents: Sequence[Document]) -> dict[uuid.UUID, str]:
     recordings = {recording for own in sources.values() for recording in own}
     recordings.update(each.recording_id for each in documents if each.recording_id)
     # The documents of a recording are its desk: its head tells at which correction the words stand.
-    known = Recording.objects.filter(pk__in=recordings).values_list(
-        "pk", "words_version", "words_ready", "media_json", "clearer", "clearer_made", "documents__head__corrected_id"
-    )
+    own_angles = Angle.objects.filter(recording=OuterRef("pk")).order_by().values("recording")
+    cameras = own_angles.annotate(told=Count("pk") + 1_000 * Sum("version") + 1_000_000 * Max("pk")).values("told")
+    known = (
+        Recording.objects.filter(pk__in=recordings)
+        .annotate(cameras=Subquery(cameras))
+        .values_list(
+            "pk", "words_version", "words_ready", "media_json", "clearer", "clearer_made", "cameras",
+            "documents__head__corrected_id",
+        )
+    )  # fmt: skip
     state = {pk: json.dumps([str(pk), *told], sort_keys=True) for pk, *told in known}
     shelves = {
         row["workspace_id"]: [str(row["newest"]), row["count"], row["versions"]]

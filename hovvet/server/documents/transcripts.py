@@ -12,6 +12,7 @@ from pathlib import Path
 from django.db import transaction
 from pydantic import TypeAdapter
 
+from hovvet.core.compile.angles import Angle
 from hovvet.core.compile.source import Source
 from hovvet.core.sound.clearer import strength_of
 from hovvet.core.sound.level_file import open_levels
@@ -26,6 +27,7 @@ from hovvet.server.problems import Problem
 from hovvet.server.recordings.levels import levels_file
 from hovvet.server.recordings.looking import faces_of
 from hovvet.server.recordings.measuring import beats_known, energy_known
+from hovvet.server.recordings.models import Angle as AngleRow
 from hovvet.server.recordings.models import Recording
 
 _MOST = 120_000  # words of transcripts in memory: 100 MB or so
@@ -89,7 +91,17 @@ def source_of(recording: Recording, transcript: Transcript | None = None) -> Sou
     file = levels_file(recording)
     levels = _levels(file) if file else None
     energy, beats = energy_known(recording), beats_known(recording)
-    return Source(transcript, media, levels, faces_of(recording), energy, beats, strength_of(recording.clearer))
+    angles = tuple(
+        Angle(each.number, each.name, str(each.film_id), (each.offset or 0.0) + each.nudge, each.drift)
+        for each in angles_of(recording)
+    )
+    strength = strength_of(recording.clearer)
+    return Source(transcript, media, levels, faces_of(recording), energy, beats, strength, angles)
+
+
+def angles_of(recording: Recording) -> list[AngleRow]:
+    """The other cameras and microphones of a recording that are in step with it."""
+    return list(recording.angles.filter(offset__isnull=False).select_related("film"))
 
 
 @lru_cache(maxsize=32)

@@ -74,6 +74,6 @@ def tell_of_job(job: Job, **_: object) -> None:
 @tells(TRANSCRIBE)
 def _recording(job: Job) -> Subject | None:
     row = Recording.objects.filter(pk=job.target).first()
-    if row is None or row.for_shelf or (job.state == Job.State.DONE and not row.words_ready):
+    if row is None or row.unheard or (job.state == Job.State.DONE and not row.words_ready):
         return None
     return Subject(f"“{row.title}”", recording=row)

@@ -80,7 +80,9 @@ class MadeOut(Schema):
 
 
 def _recording(request: HttpRequest, pk: uuid.UUID) -> Recording:
-    return find(request, Recording.objects.select_related("show", "workspace").filter(for_shelf=False), pk=pk)
+    return find(
+        request, Recording.objects.select_related("show", "workspace").filter(for_shelf=False, camera_only=False), pk=pk
+    )
 
 
 def _passages(recording: Recording) -> list[PassageOut]:

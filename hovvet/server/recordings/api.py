@@ -126,7 +126,7 @@ def recording_out(recording: Recording, jobs: list[Job], passages: int) -> Recor
         language=recording.language,
         sounds_like=recording.sounds_like,
         passages=passages,
-        playable=(recording.folder / "working.mp4").exists(),
+        playable=recording.playable,
         clearer=strength_of(recording.clearer),
         notice=recording.notice,
         jobs=[JobOut.from_orm(job) for job in jobs],
@@ -141,8 +141,8 @@ def _waiting_passages(recordings: list[Recording]) -> dict[uuid.UUID, int]:
 
 @router.get("", response=list[RecordingOut])
 def list_recordings(request: HttpRequest) -> list[RecordingOut]:
-    """All recordings of the workspace, newest first; without what stands on the Shelf."""
-    rows = visible_to(request, Recording.objects.filter(for_shelf=False))
+    """All recordings of the workspace, newest first; without what stands on the Shelf and other cameras."""
+    rows = visible_to(request, Recording.objects.filter(for_shelf=False, camera_only=False))
     recordings = list(rows.select_related("show"))
     jobs, passages = latest_jobs(each.pk for each in recordings), _waiting_passages(recordings)
     return [

@@ -10,4 +10,4 @@ class RecordingsConfig(AppConfig):
 
     def ready(self) -> None:
         """Make the job handlers known."""
-        from hovvet.server.recordings import clearing, preparing  # noqa: F401
+        from hovvet.server.recordings import clearing, preparing, stepping  # noqa: F401

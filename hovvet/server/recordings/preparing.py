@@ -68,7 +68,7 @@ def prepare(report: Report) -> None:
         make(folder / "speech.wav", lambda part: speech_wav(file, part, media.duration, report), check_wav)
         media = _true_length(recording, media)
         tell(recording, sound_trouble(_samples_of(folder / "speech.wav"), SPEECH_RATE))
-        if recording.for_shelf:
+        if recording.unheard:
             _without_words(recording, media)
         else:
             start_job(recording.workspace, TRANSCRIBE, recording.pk)
@@ -81,7 +81,7 @@ def prepare(report: Report) -> None:
     else:
         columns = []
         _without_words(recording, media)
-        if not recording.for_shelf:
+        if not recording.unheard:
             tell(recording, "There is no sound in this file, so there are no words to work with.")
     _save(recording, media_json=media.model_dump(mode="json"), skyline=columns)
     if media.has_picture:

@@ -31,6 +31,7 @@ from hovvet.server.problems import DISK_FULL, Problem
 from hovvet.server.recordings.events import came_in
 from hovvet.server.recordings.models import Recording, Show, Upload
 from hovvet.server.recordings.preparing import PREPARE
+from hovvet.server.recordings.stepping import add_angle
 
 _VERSION = "1.0.0"
 _BLOCK = 1024 * 1024
@@ -196,13 +197,16 @@ def _metadata(request: HttpRequest) -> dict[str, str]:
 
 
 def _read_in(told: dict[str, str]) -> dict[str, object]:
-    """Which script is read in what is being recorded, and from which line on."""
-    if not told.get("script"):
-        return {}
+    """Which script is read in what is being recorded, and from which line on; which recording it is another camera of."""
+    found: dict[str, object] = {}
     try:
-        return {"script": uuid.UUID(told["script"]), "line": min(max(int(told.get("line", "0")), 0), 100_000)}
+        if told.get("script"):
+            found |= {"script": uuid.UUID(told["script"]), "line": min(max(int(told.get("line", "0")), 0), 100_000)}
+        if told.get("angle_of"):
+            found["angle_of"] = uuid.UUID(told["angle_of"])
     except ValueError:
-        raise Problem(400, "The script could not be read. Open it again.") from None
+        raise Problem(400, "What this belongs to could not be read. Open the page again.") from None
+    return found
 
 
 def _check_size(length: int) -> None:
@@ -275,6 +279,7 @@ def finish(upload: Upload) -> Recording:
     flushed(recording.folder)
     with transaction.atomic():
         recording.save()
+        add_angle(upload, recording)
         came_in.send(Upload, upload=upload, recording=recording)
         upload.delete()
         start_job(recording.workspace, PREPARE, recording.pk)

@@ -211,7 +211,7 @@ def _take_out(take: Take, jobs: Sequence[Job]) -> TakeOut:
         line=take.line,
         starred=take.starred,
         duration=row.media.duration if row.media else 0.0,
-        playable=row.working.exists(),
+        playable=row.playable,
         ready=row.words_ready,
         jobs=[JobOut.from_orm(job) for job in jobs],
     )

@@ -129,7 +129,7 @@ export interface paths {
         };
         /**
          * List Recordings
-         * @description All recordings of the workspace, newest first; without what stands on the Shelf.
+         * @description All recordings of the workspace, newest first; without what stands on the Shelf and other cameras.
          */
         get: operations["hovvet_server_recordings_api_list_recordings"];
         put?: never;
@@ -247,6 +247,95 @@ export interface paths {
          * @description Forget it.
          */
         delete: operations["hovvet_server_recordings_broken_off_api_throw_away"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/angles": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Angles
+         * @description The other cameras and microphones of a recording.
+         */
+        get: operations["hovvet_server_recordings_angles_api_list_angles"];
+        put?: never;
+        /**
+         * Add
+         * @description Make a recording another camera of this one; it is put in step in the background.
+         */
+        post: operations["hovvet_server_recordings_angles_api_add"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/angles/offered": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offered
+         * @description Recordings that may be of the same talk: by name, by when they were brought in, by length. Whether they are is heard when one is
+         *     chosen.
+         */
+        get: operations["hovvet_server_recordings_angles_api_offered"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/angles/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Take Away
+         * @description Take a camera away. What was brought in as a camera alone is deleted with it; a recording of its own stays.
+         */
+        delete: operations["hovvet_server_recordings_angles_api_take_away"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Angle
+         * @description Name a camera, nudge it, or put it in step by hand.
+         */
+        patch: operations["hovvet_server_recordings_angles_api_change_angle"];
+        trace?: never;
+    };
+    "/api/recordings/{recording_id}/angles/{number}/step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Step Again
+         * @description Put a camera in step once more, by its sound.
+         */
+        post: operations["hovvet_server_recordings_angles_api_step_again"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -892,6 +981,26 @@ export interface paths {
          * @description Lay parts of a clip's dressing onto other clips, each as one change that can be undone there.
          */
         post: operations["hovvet_server_clips_api_lay_dressing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/documents/{document_id}/cameras/who-talks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Direct
+         * @description Lay cameras over the whole clip by who talks, as one change.
+         */
+        post: operations["hovvet_server_clips_cameras_api_direct"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4030,6 +4139,100 @@ export interface components {
             arrived: number;
         };
         /**
+         * AngleOut
+         * @description Another camera or microphone of a recording.
+         */
+        AngleOut: {
+            /**
+             * Number
+             * @description 2 and up: the recording itself is 1.
+             */
+            number: number;
+            /** Version */
+            version: number;
+            /** Name */
+            name: string;
+            /**
+             * Film
+             * Format: uuid
+             * @description What it plays as.
+             */
+            film: string;
+            /** Has Picture */
+            has_picture: boolean;
+            /** Has Sound */
+            has_sound: boolean;
+            /** Playable */
+            playable: boolean;
+            /**
+             * Duration
+             * @description Seconds.
+             */
+            duration: number;
+            /**
+             * Offset
+             * @description Second of the recording at which it begins, nudge included; None until it is in step.
+             */
+            offset: number | null;
+            /**
+             * Drift
+             * @description By which its clock is slower.
+             */
+            drift: number;
+            /**
+             * Nudge
+             * @description Seconds of that by hand.
+             */
+            nudge: number;
+            /**
+             * Told
+             * @description Why it is not in step; "" where it is, or is being put there.
+             */
+            told: string;
+            /** Jobs */
+            jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * AngleWanted
+         * @description Which recording is another camera.
+         */
+        AngleWanted: {
+            /**
+             * Film
+             * Format: uuid
+             */
+            film: string;
+        };
+        /**
+         * OfferedAngle
+         * @description A recording that may be of the same talk.
+         */
+        OfferedAngle: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /** Duration */
+            duration: number;
+        };
+        /**
+         * AngleChange
+         * @description What is changed of a camera; what is not given stays. ``offset`` puts it in step by hand.
+         */
+        AngleChange: {
+            /** Version */
+            version: number;
+            /** Name */
+            name?: string | null;
+            /** Nudge */
+            nudge?: number | null;
+            /** Offset */
+            offset?: number | null;
+        };
+        /**
          * Occurrence
          * @description One place where words are found: what it reads now, what it would read, and the words around it.
          */
@@ -4708,6 +4911,82 @@ export interface components {
             down: number;
         };
         /**
+         * Camera
+         * @description A talk is seen by one of its cameras, 1 being the recording itself, or by two at once. Where a camera was not running, the
+         *     first is seen. What is heard stays.
+         */
+        Camera: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "camera";
+            /**
+             * Camera
+             * @default 2
+             */
+            camera: number;
+            /**
+             * With a second one
+             * @default alone
+             * @enum {string}
+             */
+            arrange: "alone" | "one above the other" | "side by side" | "small in a corner";
+            /**
+             * Second camera
+             * @default 1
+             */
+            second: number;
+            /**
+             * Corner
+             * @default top right
+             * @enum {string}
+             */
+            corner: "top left" | "top right" | "bottom left" | "bottom right";
+            /**
+             * Width (%)
+             * @default 0.32
+             */
+            small: number;
+        };
+        /**
+         * CameraOut
+         * @description Another camera or microphone of a recording that a clip shows, in step with it.
+         */
+        CameraOut: {
+            /**
+             * Number
+             * @description 2 and up: the recording itself is 1.
+             */
+            number: number;
+            /** Name */
+            name: string;
+            /**
+             * Recording
+             * @description Of which it is one.
+             */
+            recording: string;
+            /**
+             * Media
+             * @description What it plays as.
+             */
+            media: string;
+            /**
+             * Offset
+             * @description Second of the recording at which it begins.
+             */
+            offset: number;
+            /**
+             * Drift
+             * @description By which its clock is slower.
+             */
+            drift: number;
+            /** Has Picture */
+            has_picture: boolean;
+            /** Has Sound */
+            has_sound: boolean;
+        };
+        /**
          * Caption
          * @description A caption.
          */
@@ -4848,6 +5127,11 @@ export interface components {
              * @description The recordings that it shows.
              */
             sources: components["schemas"]["SourceOut"][];
+            /**
+             * Cameras
+             * @description Their other cameras and microphones.
+             */
+            cameras: components["schemas"]["CameraOut"][];
             /**
              * Edition
              * @description The one that it is compiled for.
@@ -5370,7 +5654,7 @@ export interface components {
              * Content
              * @description What is laid.
              */
-            content: components["schemas"]["Broll"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["Camera"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Microphone"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
         };
         /**
          * LevelOut
@@ -5571,6 +5855,23 @@ export interface components {
              * @enum {string}
              */
             sort: "note" | "question" | "to do" | "good";
+        };
+        /**
+         * Microphone
+         * @description A talk is heard as another camera or recorder has it, 1 being the recording itself. Where that was not running, the first is
+         *     heard.
+         */
+        Microphone: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "microphone";
+            /**
+             * Camera or microphone
+             * @default 2
+             */
+            camera: number;
         };
         /**
          * Narration
@@ -7844,7 +8145,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Broll"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Broll"] | components["schemas"]["Camera"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Microphone"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
             /** Layer */
             layer?: string | null;
             /** Named */
@@ -8147,6 +8448,16 @@ export interface components {
             parts: string[];
             /** Onto */
             onto: string[];
+        };
+        /**
+         * Directing
+         * @description On top of which version cameras are laid, and the edition that is looked at.
+         */
+        Directing: {
+            /** Version */
+            version: number;
+            /** Edition */
+            edition?: string | null;
         };
         /**
          * Find
@@ -11232,6 +11543,147 @@ export interface operations {
             };
         };
     };
+    hovvet_server_recordings_angles_api_list_angles: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AngleOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_angles_api_add: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AngleWanted"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AngleOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_angles_api_offered: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OfferedAngle"][];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_angles_api_take_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_recordings_angles_api_change_angle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AngleChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AngleOut"][];
+                };
+            };
+        };
+    };
+    hovvet_server_recordings_angles_api_step_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recording_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AngleOut"][];
+                };
+            };
+        };
+    };
     hovvet_server_documents_words_api_find_everywhere: {
         parameters: {
             query?: never;
@@ -12209,6 +12661,41 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    hovvet_server_clips_cameras_api_direct: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Directing"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Newer"];
+                };
             };
         };
     };

@@ -1,5 +1,6 @@
 import { h, type VNode } from 'vue'
 import { cancelJob } from '@/shared/jobs'
+import CamerasPanel from './CamerasPanel.vue'
 import ChaptersPanel from './ChaptersPanel.vue'
 import ClipsPanel from './ClipsPanel.vue'
 import PassagesPanel from './PassagesPanel.vue'
@@ -8,10 +9,10 @@ import SpeakersPanel from './SpeakersPanel.vue'
 import TermsPanel from './TermsPanel.vue'
 import type { DeskPage } from './useDeskPage'
 
-export type Tab = 'sweep' | 'passages' | 'speakers' | 'sound' | 'terms' | 'clips'
+export type Tab = 'sweep' | 'passages' | 'speakers' | 'sound' | 'cameras' | 'terms' | 'clips'
 
 /** The panels beside the words of a recording, as they stand. */
-export const TABS: [Tab, string][] = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['sound', 'Sound'], ['terms', 'Terms'], ['clips', 'Clips']]
+export const TABS: [Tab, string][] = [['sweep', 'Sweep'], ['passages', 'Passages'], ['speakers', 'Speakers'], ['sound', 'Sound'], ['cameras', 'Cameras'], ['terms', 'Terms'], ['clips', 'Clips']]
 
 const waits = () => h('p', { class: 'quiet', style: 'margin: 4px 0 10px' }, 'This waits until all words have been found.')
 
@@ -37,6 +38,7 @@ const PANELS: Record<Exclude<Tab, 'sweep'>, (page: DeskPage) => (VNode | false |
       ? h(SoundPanel, { recording: now.value, choices: choices.value, onChanged: refresh, onCancel: (job) => void act(cancelJob(job)) })
       : h('p', { class: 'quiet' }, now.value?.media ? 'There is no sound in this recording.' : 'This waits until the file has been looked into.'),
   ],
+  cameras: ({ id, player }) => [h(CamerasPanel, { recordingId: id.value, time: player.source.value })],
   terms: ({ id, doc, fixing }) => [doc.value ? h(TermsPanel, { recordingId: id.value, onReview: fixing.lookAtTerms }) : waits()],
   clips: ({ clips }) => [h(ClipsPanel, { clips: clips.clips.value })],
 }

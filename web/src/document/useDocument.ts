@@ -210,8 +210,13 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     )
   }
 
+  /** Lay cameras over the whole clip, by who talks. */
+  const direct = () =>
+    queue((document_id, version) => got(api.POST('/api/documents/{document_id}/cameras/who-talks', { params: { path: { document_id } }, body: { version, edition: edition() } })), taken)
+
   return {
     doc,
+    direct,
     plan: computed(() => doc.value?.plan ?? null),
     saving: unsent.saving,
     /** Undo stops at what was there when this page was opened; the history reaches further. */

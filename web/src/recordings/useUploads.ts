@@ -16,6 +16,7 @@ export interface Sending {
 export interface Beside {
   show?: string | null
   shelf?: boolean // to be shown over words; nobody listens to it
+  angleOf?: string // the recording that it is another camera of
   words?: File
 }
 
@@ -70,7 +71,7 @@ export function useUploads(keptHours: () => number, done: (recording: string, be
       retryDelays: [0, 1000, 3000, 5000, 10_000, 20_000],
       removeFingerprintOnSuccess: true,
       headers: { 'X-CSRFToken': csrfToken() },
-      metadata: { filename: file.name, ...(beside.show ? { show: beside.show } : {}), ...(beside.shelf ? { shelf: 'yes' } : {}) },
+      metadata: { filename: file.name, ...(beside.show ? { show: beside.show } : {}), ...(beside.shelf ? { shelf: 'yes' } : {}), ...(beside.angleOf ? { angle_of: beside.angleOf } : {}) },
       onProgress(sent) {
         const now = performance.now()
         if (mark.sent < 0) mark = { at: now, sent }

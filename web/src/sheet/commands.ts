@@ -2,6 +2,8 @@ import type { Schemas } from '@/api/client'
 import type { Command } from '@/commands/registry'
 import { findKeywords, markWords } from './captions/actions'
 import { toMarker } from './kinds/marker/markers'
+import { camerasOf } from './kinds/camera/cameras'
+import { layCamera } from './kinds/camera/lay'
 import { layCard } from './kinds/slide/card'
 import { addGap, addWords, split, trim } from './pieces'
 import type { SheetPage } from './useSheetPage'
@@ -19,7 +21,7 @@ export function addMenu(offers: Offer[]) {
   return [
     { head: 'On the selected words', ids: ['broll', ...ids((each) => each.over !== 'clip' && each.group !== 'time' && each.group !== 'sound'), ...ids((each) => each.over !== 'clip' && each.group === 'sound')] },
     { head: 'Whole clip', ids: [...ids((each) => each.over === 'clip' && each.id !== ALL_JOINS), 'opening-card', 'end-card', 'suggest'] },
-    { head: 'Pacing and order', ids: [...ids((each) => each.over !== 'clip' && each.group === 'time'), ALL_JOINS, 'cover-cuts', 'punch-at-cuts', 'to-beats', 'gap', 'split', 'trim', 'add'] },
+    { head: 'Pacing and order', ids: [...ids((each) => each.over !== 'clip' && each.group === 'time'), ALL_JOINS, 'cover-cuts', 'who-talks', 'punch-at-cuts', 'to-beats', 'gap', 'split', 'trim', 'add'] },
     { head: 'Move', ids: ['to-front', 'hold-words', 'copy-words', 'repeat', 'hooks'] },
   ]
 }
@@ -33,6 +35,7 @@ export const CLIP_MENU = [
 
 const WORDS_FIRST = 'Select some words first.'
 const NO_BEATS = 'There is no music with a beat in this clip, or no words are selected.'
+const NO_CAMERAS = 'This clip has one camera. Bring another one in on the desk of its recording, under Cameras.'
 const EMPTY = 'There is nothing in this clip yet.'
 
 /** All that can be done on the page of a clip, but for cutting and going through its words. */
@@ -64,6 +67,8 @@ export function sheetCommands(page: SheetPage): Command[] {
     ...(choices.value?.offers ?? []).map((offer) => ({
       id: offer.id, label: offer.label, keys: offer.keys, enabled: () => ready() && (offer.over === 'clip' || onAny() || (offer.here && lasts())), why: offer.over === 'clip' ? undefined : WORDS_FIRST, run: () => void laying.lay(offer),
     })),
+    ...(doc.value ? camerasOf(doc.value) : []).map(({ number, name }) => ({ id: `camera-${number}`, label: `Camera ${number}: ${name}`, keys: [String(number)], enabled: onAny, why: WORDS_FIRST, run: () => void layCamera(page, number) })),
+    { id: 'who-talks', label: 'Cameras: whoever talks', keys: ['Shift+Y'], enabled: () => lasts() && !!doc.value?.cameras.length, why: NO_CAMERAS, run: () => void sheet.direct() },
     { id: 'broll', label: 'B-roll…', keys: ['V'], enabled: onAny, why: WORDS_FIRST, run: () => openDrawer('shelf') },
     { id: 'hooks', label: 'Find a hook to open with…', keys: ['Shift+F'], enabled: lasts, why: EMPTY, run: () => openDrawer('hooks') },
     { id: 'suggest', label: 'Suggest b-roll…', keys: ['Shift+V'], enabled: lasts, why: EMPTY, run: () => openDrawer('suggest') },

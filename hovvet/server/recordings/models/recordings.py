@@ -43,6 +43,7 @@ class Recording(HasFiles, Defaults):
     size = models.BigIntegerField(default=0)  # bytes
     digest = models.CharField(max_length=64, default="", db_index=True)  # of the original; tells the same file twice
     for_shelf = models.BooleanField(default=False)  # shown over words: it is not listened to, and no desk is made of it
+    camera_only = models.BooleanField(default=False)  # brought in as another camera of a talk: likewise
     link = models.URLField(max_length=2000, default="")  # where it is fetched from, if it was not uploaded
     spoken = models.CharField(max_length=8, default="", blank=True)  # its own language; "" for that of its show
     sounds_like = models.CharField(max_length=8, default="", blank=True)  # another language than that, if it does
@@ -132,6 +133,16 @@ class Recording(HasFiles, Defaults):
     def working(self) -> Path:
         """The copy that the page plays, once it is made."""
         return self.folder / "working.mp4"
+
+    @property
+    def unheard(self) -> bool:
+        """Whether nobody listens to what is said in it."""
+        return self.for_shelf or self.camera_only
+
+    @property
+    def playable(self) -> bool:
+        """Whether all that the page plays of it is there."""
+        return self.working.exists()
 
     @property
     def faces_file(self) -> Path:

@@ -25,6 +25,7 @@ class Upload(HasFiles):
     file_name = models.CharField(max_length=255)
     length = models.BigIntegerField(null=True)
     begun = models.DateTimeField(default=timezone.now)
+    angle_of = models.UUIDField(null=True)  # the recording that it is another camera of
     script = models.UUIDField(null=True)  # what is read in it, if it is a take
     line = models.PositiveIntegerField(default=0)  # of the script, with which it begins
     expires = models.DateTimeField()

@@ -16,13 +16,16 @@ from django.utils import timezone
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.engines.meaning import vectors
+from hovvet.core.media.ffmpeg import GUARD, encode, no_progress, source
 from hovvet.core.media.part import cut_part
+from hovvet.core.media.process import limits
 from hovvet.core.post.offering import begun, offered
 from hovvet.core.proof.proofing import proof
 from hovvet.core.render.output import Output
 from hovvet.core.sheet.asking import AddCard, Lay
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.broll import Broll
+from hovvet.core.sheet.contents.camera import Camera
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.freeze import Freeze
 from hovvet.core.sheet.contents.logo import Logo
@@ -67,6 +70,7 @@ from hovvet.server.recordings.looking import FACES
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
+from hovvet.server.recordings.stepping import STEP, angle_of
 from hovvet.server.review.reviewing import make_link, say
 from hovvet.server.scripts.models import Script, Take
 from hovvet.server.styles.house import style_shown_by, wear_kept
@@ -108,6 +112,7 @@ class Command(BaseCommand):
                 done.result()
         if _TALK not in there:
             talk = workspace.recordings.get(title=_TALK)
+            self._second_camera(talk)
             self._first_clip(talk)
             self._finished_clip(talk)
             self._script(talk)
@@ -230,6 +235,46 @@ class Command(BaseCommand):
             run_job.func(str(job.pk))
         self._delivered(clip)
 
+    def _second_camera(self, talk: Recording) -> None:
+        """The talk from another side, closer and in other light, as if it had been filmed twice: it begins a little later."""
+        row = Recording(
+            workspace=talk.workspace, title="From the side", file_name="bench-talk-side.mp4", camera_only=True,
+        )  # fmt: skip
+        row.folder.mkdir(parents=True, exist_ok=True)
+        arguments = [
+            *GUARD,
+            "-ss",
+            str(_SIDE_BEGINS),
+            "-i",
+            source(talk.original),
+            "-t",
+            str(_SIDE_LASTS),
+            "-vf",
+            _SIDE_LOOKS,
+        ]
+        arguments += [
+            "-c:v",
+            "libx264",
+            "-preset",
+            "ultrafast",
+            "-crf",
+            "20",
+            "-c:a",
+            "aac",
+            "-f",
+            "mp4",
+            str(row.original),
+        ]
+        encode(arguments, _SIDE_LASTS, no_progress, limits(_SIDE_LASTS, 8, 4_000_000))
+        with transaction.atomic():
+            row.save()
+            job = start_job(talk.workspace, PREPARE, row.pk)
+        run_job.func(str(job.pk))
+        angle_of(talk, Recording.objects.get(pk=row.pk))
+        for kind in (STEP, FACES):
+            for waiting in Job.objects.filter(kind=kind, target=row.pk, state=Job.State.QUEUED):
+                run_job.func(str(waiting.pk))
+
     def _script(self, talk: Recording) -> None:
         """A script that was read twice: of the talk, as if that had been written first."""
         script = Script.objects.create(
@@ -309,6 +354,8 @@ _SCRIPT = (
     "It is a spring, a wire, and a small amount of hope."
 )
 _TAKES = (("Tonight", "match."), ("They", "hope."))  # from which word of the talk to which
+_SIDE_BEGINS, _SIDE_LASTS = 2.4, 90.0  # seconds of the talk
+_SIDE_LOOKS = "crop=iw*0.5:ih*0.5:iw*0.25:ih*0.16,hflip,eq=gamma=1.12:saturation=0.8,scale=960:540"
 _FAULTS = 12  # of a clip, at most, that are put right
 _TAKEN = ("toaster-video", "clock-picture", "bench-picture", "lamp-video", "street-picture", "hope-sound", "bell-sound")
 _FINISHED = "most things that are broken are not broken"  # how the finished clip begins
@@ -357,6 +404,7 @@ def _laid(word: int, count: int, shelf: dict[str, str]) -> list[Lay | AddCard]:
         over(Framing(), 8, 14),
         over(Broll(media=shelf["Toast pops up"], short="slowed down"), 39, 46),
         over(Transition(seconds=0.4), 20, 20),
+        over(Camera(camera=2), 22, 34),
         over(Marker(note="Ask for a photo of the table", sort="to do"), 23, 26),
         over(Freeze(seconds=0.8), 37, 37),
         Lay(

@@ -1,0 +1,49 @@
+"""Other cameras and microphones of a talk, and what of them is seen at which moment."""
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+from hovvet.core.compile.same import Same
+from hovvet.core.time import EPSILON
+from hovvet.core.value import with_changes
+from hovvet.core.words.transcript import Transcript
+
+MAIN = 1  # the camera that the recording itself is
+MOST = 4  # cameras of one talk
+
+
+@dataclass(frozen=True)
+class Angle:
+    """Another camera or microphone of a talk, ``number`` 2 and up. Second ``t`` of ``media`` is second ``offset + (1 + drift) * t`` of
+    the recording."""
+
+    number: int
+    name: str
+    media: str
+    offset: float
+    drift: float = 0.0
+
+    def at(self, seconds: float) -> float:
+        """The second of it at a second of the recording."""
+        return (seconds - self.offset) / (1 + self.drift)
+
+    def covers(self, start: float, end: float, duration: float) -> bool:
+        """Whether it was running from one second of the recording to another, when it is so many seconds long itself."""
+        return self.at(start) >= -EPSILON and self.at(end) <= duration + EPSILON
+
+
+def said_in(transcript: Transcript, angle: Angle, duration: float) -> Transcript:
+    """What is said while a camera was running, on its own clock; it is so many seconds long."""
+    return _said_in(Same(transcript), angle, duration)
+
+
+@lru_cache(maxsize=32)
+def _said_in(transcript: Same, angle: Angle, duration: float) -> Transcript:
+    """Kept: in a long recording it takes longer than an edit."""
+    said: Transcript = transcript.value
+    words = tuple(
+        with_changes(word, start=start, end=end)
+        for word in said.words
+        if (start := round(angle.at(word.start), 3)) >= 0 and start < (end := round(angle.at(word.end), 3)) <= duration
+    )
+    return with_changes(said, words=words, duration=duration)
