@@ -65,6 +65,7 @@ def take_all(page: Page) -> None:
     page.click("button[type=submit]")
     page.wait_for_selector("text=Bench Notes")
     page.wait_for_load_state("networkidle")
+    page.get_by_text("(exported)").wait_for()  # it was compared with its clip
     shot(page, "recordings")
 
     page.get_by_role("link", name="Shelf", exact=True).click()

@@ -6,6 +6,7 @@ import av
 from playwright.sync_api import expect
 
 from hovvet.core.plan.model import Plan
+from tests.e2e.accessible import Accessible
 from tests.e2e.clips import ClipCase
 from tests.media import DEMO, LEVELS, counted, ffmpeg, number
 
@@ -13,7 +14,7 @@ LATER = 1.4  # seconds by which the second camera begins later
 RATE = 30
 
 
-class Cameras(ClipCase):
+class Cameras(Accessible, ClipCase):
     small = True
     own = True  # the talk gets a second camera
 
@@ -35,6 +36,7 @@ class Cameras(ClipCase):
         expect(camera.get_by_text("Begins 0:01.4 after this one")).to_be_visible()
         expect(camera.locator("video")).to_be_visible()
         self.assertEqual(page.locator("[data-test=camera] .alarm").count(), 0)
+        self.check("cameras")
 
     def test_two_cameras(self):
         page = self.open_clip(other=False)
@@ -58,6 +60,7 @@ class Cameras(ClipCase):
         settings = page.get_by_role("region", name="Settings")
         expect(settings.get_by_role("group", name="Cameras").get_by_role("button")).to_have_count(2)
         expect(settings.get_by_role("heading", name="Camera 2")).to_be_visible()
+        self.check("a camera")
         page.keyboard.press("Escape")
         plan = Plan.model_validate(self.document(page)["plan"])
         self.assertEqual(plan.sound, whole.sound, "what is heard stays")

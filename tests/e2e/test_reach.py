@@ -4,19 +4,15 @@ import re
 
 from playwright.sync_api import Page, expect
 
+from tests.e2e.accessible import Accessible
 from tests.e2e.base import ROOT, BrowserCase
 
 DRIVE = ROOT / "demo" / "drive"
-AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 SMALL, ZOOMED = {"width": 1024, "height": 700}, {"width": 640, "height": 400}  # 640x400 is 1280x800 at 200 %
 PHONE = {"width": 390, "height": 844}
 
 
-# Nothing is on its way; what goes round and round does not count.
-STILL = "() => document.getAnimations().every((each) => each.effect.getComputedTiming().iterations === Infinity)"
-
-
-class Reach(BrowserCase):
+class Reach(Accessible, BrowserCase):
     small = True
 
     def setUp(self) -> None:
@@ -29,16 +25,6 @@ class Reach(BrowserCase):
         self.page.locator(".what a").first.click()
         self.page.wait_for_selector("[data-test=length]")
         self.page.wait_for_selector(".word")
-
-    def check(self, where: str) -> None:
-        """No violation that axe knows of, once nothing moves: what is half-faded has no contrast."""
-        self.page.wait_for_function(STILL)
-        self.page.evaluate(AXE)
-        found = self.page.evaluate(
-            """async () => (await axe.run({resultTypes: ['violations']})).violations
-                 .map((each) => `${each.id}: ${each.nodes.map((node) => node.html.slice(0, 160)).slice(0, 3).join(' | ')}`)"""
-        )
-        self.assertEqual(found, [], where)
 
     def in_window(self, what) -> None:
         """Wholly within the window, and not covered by anything."""

@@ -5,6 +5,7 @@ import re
 from docx import Document
 from playwright.sync_api import expect
 
+from tests.e2e.accessible import Accessible
 from tests.e2e.recorded import RecordCase
 from tests.media import demo_transcript
 
@@ -22,7 +23,7 @@ def span(first: str, last: str) -> tuple[float, float]:
     return words[begin].start - 0.05, words[end].end + 0.1
 
 
-class Record(RecordCase):
+class Record(Accessible, RecordCase):
     def read(self, address: str) -> None:
         """Record while something is said, and stop."""
         self.begin()
@@ -34,10 +35,12 @@ class Record(RecordCase):
         page = self.page
         page.get_by_role("link", name="Record", exact=True).click()
         expect(page.get_by_text("No scripts yet")).to_be_visible()
+        self.check("no scripts")
         page.get_by_role("button", name="Write a script", exact=True).click()
         page.get_by_label("Title").fill("One sentence")
         page.get_by_label("What is read").fill(SCRIPT)
         expect(page.get_by_text("26 words")).to_be_visible()
+        self.check("a script")
         page.get_by_role("button", name="Read it through once…").click()
         expect(page.get_by_role("dialog").get_by_text("Nobody throws away")).to_be_visible()
         page.get_by_role("button", name="Done").click()
@@ -84,6 +87,7 @@ class Record(RecordCase):
         page.keyboard.press("s")
         expect(page.get_by_role("button", name="Star take 2")).to_have_attribute("aria-pressed", "true")
         expect(rows.nth(2).get_by_text("suggested")).to_be_visible()
+        self.check("takes")
         page.keyboard.press("Control+Enter")
         page.wait_for_url("**/clips/*")
         page.locator(".rows .word").first.wait_for()
@@ -116,7 +120,7 @@ class Record(RecordCase):
         broken.get_by_role("button", name="Keep it").click()
         page.get_by_role("link", name=re.compile("^Recording, ")).wait_for()
         expect(broken).to_have_count(0)
-        self.assertGreater(self.prepared(), 4.0)
+        self.assertGreater(self.prepared(), 3.5)
         self.assertEqual(self.rows("select count(*) from recordings_upload"), [(0,)])
 
     def test_devices_that_fail_are_told_and_lose_nothing(self):
@@ -134,6 +138,7 @@ class Record(RecordCase):
         page.evaluate("window.refused = ''")
         opens.click()
         expect(page.get_by_text("We hear nothing. Speak")).to_be_visible()
+        self.check("devices")
         page.get_by_label("What is recorded").select_option("screen and camera")
         expect(page.get_by_text("It gives 640 × 360")).to_be_visible()
         page.get_by_role("button", name="Record Shift+R").click()
@@ -165,3 +170,7 @@ class Record(RecordCase):
         expect(page.get_by_label("What is read")).to_have_attribute("dir", "rtl")
         page.get_by_role("navigation", name="Steps").get_by_role("link", name="Record").click()
         expect(page.locator("[data-test=prompter]")).to_have_attribute("dir", "rtl")
+        self.check("the prompter")
+        page.goto(f"{self.address}/record")
+        page.get_by_role("link", name="Evening").wait_for()
+        self.check("scripts")

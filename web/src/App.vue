@@ -96,7 +96,7 @@ main { position: relative; min-height: 0; grid-row: 2; }
   .door { padding: 8px; }
 }
 @media (width < 1400px) {
-  header:has(#crumbs > *) nav a:first-child { display: none; } /* the mark leads there too */
+  header:has(#crumbs > *) nav a:nth-child(-n + 2) { display: none; } /* the mark and the menu lead there too */
 }
 @media (width < 700px) {
   nav { display: none !important; } /* the menu under one's name leads there */

@@ -37,7 +37,7 @@ function kept(recording: string) {
 
 <template>
   <div class="page">
-    <Teleport defer to="#crumbs"><RouterLink :to="{ name: 'record' }">Record</RouterLink> <span class="quiet">{{ id ? script?.title : 'without a script' }}</span></Teleport>
+    <Teleport defer to="#crumbs"><RouterLink :to="{ name: 'record' }">Record</RouterLink> <h1 class="title">{{ id ? script?.title : 'Without a script' }}</h1></Teleport>
     <nav v-if="id" aria-label="Steps">
       <RouterLink v-for="(name, each) in STEPS" :key="each" :to="to(each)" :aria-current="step === each ? 'step' : undefined" active-class="" exact-active-class="">{{ name }}<i v-if="each === 'takes' && script?.takes.length" class="quiet">&nbsp;{{ script.takes.length }}</i></RouterLink>
     </nav>
@@ -57,4 +57,5 @@ nav a { padding: 6px 0; border-bottom: 2px solid transparent; color: var(--ink-2
 nav a[aria-current] { border-bottom-color: var(--pencil); color: var(--ink); }
 nav i { font-style: normal; font-weight: 400; }
 .none { padding: 24px; }
+.title { overflow: hidden; font-size: 15px; text-overflow: ellipsis; white-space: nowrap; }
 </style>

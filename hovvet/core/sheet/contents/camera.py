@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
-from hovvet.core.value import PERCENT, when
+from hovvet.core.value import APART, PERCENT, when
 
 _TWO = when({"arrange": "one above the other"}, {"arrange": "side by side"}, {"arrange": "small in a corner"})
 _CORNER = when({"arrange": "small in a corner"})
@@ -16,7 +16,7 @@ class Camera(Content):
     first is seen. What is heard stays."""
 
     kind: Literal["camera"] = "camera"
-    camera: Annotated[int, Field(ge=1, le=4, title="Camera")] = 2
+    camera: Annotated[int, Field(ge=1, le=4, title="Camera", json_schema_extra=APART)] = 2
     arrange: Annotated[
         Literal["alone", "one above the other", "side by side", "small in a corner"], Field(title="With a second one")
     ] = "alone"

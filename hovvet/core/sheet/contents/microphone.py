@@ -5,6 +5,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
+from hovvet.core.value import APART
 
 
 class Microphone(Content):
@@ -12,7 +13,7 @@ class Microphone(Content):
     heard."""
 
     kind: Literal["microphone"] = "microphone"
-    camera: Annotated[int, Field(ge=1, le=4, title="Camera or microphone")] = 2
+    camera: Annotated[int, Field(ge=1, le=4, title="Camera or microphone", json_schema_extra=APART)] = 2
 
     lane: ClassVar[Lane] = "sound"
     title: ClassVar[str] = "Microphone"

@@ -5,13 +5,14 @@ import { camerasOf, momentOf } from './cameras'
 
 type Camera = Extract<Content, { kind: 'camera' }>
 
-/** All cameras as they are at the playhead, to choose from. */
-const props = defineProps<{ content: Camera; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
+/** All cameras as they are where this begins, to choose from. */
+const props = defineProps<{ content: Camera; doc: Doc; layer: string }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 
 const cameras = computed(() => camerasOf(props.doc))
 const set = (camera: number) => emit('change', { ...props.content, camera })
-const at = (camera: (typeof cameras.value)[number]) => momentOf(props.doc, camera, props.time)
+const begins = computed(() => props.doc.bars.find((each) => each.layer === props.layer)?.start ?? 0)
+const at = (camera: (typeof cameras.value)[number]) => momentOf(props.doc, camera, begins.value)
 </script>
 
 <template>

@@ -6,7 +6,7 @@ import { camerasOf } from '../camera/cameras'
 type Microphone = Extract<Content, { kind: 'microphone' }>
 
 /** Which microphone is heard. */
-const props = defineProps<{ content: Microphone; fields: Record<string, unknown>; doc: Doc; layer: string; time: number }>()
+const props = defineProps<{ content: Microphone; doc: Doc; layer: string }>()
 const emit = defineEmits<{ change: [content: Content] }>()
 const heard = computed(() => camerasOf(props.doc, 'has_sound'))
 </script>
