@@ -5,7 +5,7 @@ import { useCommands } from '@/commands/registry'
 import { sureToDelete } from '@/shared/ask'
 import { moment } from '@/shared/format'
 import { useChoices } from '@/shared/useChoices'
-import BrokenOffLines from './BrokenOffLines.vue'
+import BrokenOffLines from '@/capture/BrokenOffLines.vue'
 import { textOf, useScripts } from './useScripts'
 
 /** The scripts to be read, and recording without one. */

@@ -1,8 +1,8 @@
 import { onScopeDispose, ref } from 'vue'
 import { api, got } from '@/api/client'
-import type { Heard as Part } from './microphone'
+import type { Heard as Part } from '@/capture/microphone'
 import type { Heard } from './prompting'
-import { sixteenBits } from './wav'
+import { sixteenBits } from '@/capture/wav'
 
 const RATE = 16_000
 const LISTENS = 6 // seconds that are listened to at once

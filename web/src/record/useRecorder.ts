@@ -1,7 +1,7 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, type Ref } from 'vue'
 import { useSession } from '@/account/session'
-import { SendWhile } from './sendWhile'
+import { SendWhile } from '@/capture/sendWhile'
 
 export type Stage = 'ready' | 'counting' | 'recording' | 'paused' | 'sending'
 /** What browsers write, the best for going on while it is recorded first. */

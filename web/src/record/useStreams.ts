@@ -1,8 +1,8 @@
 import { useEventListener, useIntervalFn, useLocalStorage } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, shallowRef, type Ref } from 'vue'
 import type { Schemas } from '@/api/client'
-import { listenTo, asItIs, type Heard } from './microphone'
-import { devices, deviceProblem, type Devices } from './devices'
+import { listenTo, asItIs, type Heard } from '@/capture/microphone'
+import { devices, deviceProblem, type Devices } from '@/capture/devices'
 import { judgePicture, PICTURE_TOLD, SOUND_TOLD, SoundJudge } from './judging'
 import { withCorner } from './corner'
 

@@ -11,7 +11,7 @@ const OFFERS = [offer('title', 'screen', 'words', ['I']), offer('header', 'scree
 
 function page(more: Record<string, unknown> = {}) {
   return {
-    doc: ref({ title: 'A clip', plan: { frames: 30 }, beats: [] }), sheet: { sweep: vi.fn() }, choices: ref({ offers: OFFERS, sweep_kinds: ['filler'] }), player: { coloured: ref(true), time: ref(0), seek: vi.fn() },
+    doc: ref({ title: 'A clip', plan: { frames: 30 }, beats: [], cameras: [], sources: [] }), sheet: { sweep: vi.fn() }, choices: ref({ offers: OFFERS, sweep_kinds: ['filler'] }), player: { coloured: ref(true), time: ref(0), seek: vi.fn() },
     moving: { held: ref(null), moveTo: vi.fn(), put: vi.fn() }, laying: { lay: vi.fn(), openLayer: vi.fn() }, clip: {}, dialog: ref(null), guarded: ref(false), large: ref(false), beats: ref(false), openDrawer: vi.fn(), ask: vi.fn(), edit: vi.fn(),
     refs: ref(null), hasWords: ref(false), chosen: ref([]), rows: ref({ edit: vi.fn() }), plan: computed(() => null), trimming: { trimmed: ref(''), heard: () => '' }, before: ref(null), ...more,
   } as unknown as SheetPage
@@ -51,6 +51,19 @@ describe('what can be done on the page of a clip', () => {
     expect(['title', 'to-front', 'keywords'].map((id) => found(words, id).enabled!())).toEqual([true, true, true])
     found(words, 'title').run(press())
     expect(words.laying.lay).toHaveBeenCalledExactlyOnceWith(OFFERS[0])
+  })
+
+  it('lays each camera by its digit, where there are some', () => {
+    const words = { refs: ref([{ origin: 'p1', word: 1 }, { origin: 'p1', word: 2 }]) }
+    expect(found(page(words), 'camera-2')).toBeUndefined()
+    expect(found(page(words), 'who-talks').enabled!()).toBe(false)
+    const side = { number: 2, name: 'Side', recording: 'talk', media: 'side', offset: 0, drift: 0, has_picture: true, has_sound: true }
+    const own = page({ ...words, doc: ref({ title: 'A clip', plan: { frames: 30 }, beats: [], cameras: [side], sources: [{ id: 'talk', title: 'The talk' }] }) })
+    const both = ['camera-1', 'camera-2'].map((id) => found(own, id))
+    expect(both.map((each) => [each.label, each.keys])).toEqual([['Camera 1: The talk', ['1']], ['Camera 2: Side', ['2']]])
+    both[1]!.run(press())
+    expect(own.laying.lay).toHaveBeenCalledExactlyOnceWith({ kind: 'camera', over: 'words', sets: { camera: 2 } })
+    expect(found(own, 'who-talks').enabled!()).toBe(true)
   })
 
   it('waits until the clip has been read', () => {
