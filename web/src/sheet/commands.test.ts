@@ -91,7 +91,7 @@ describe('what can be done on the page of a clip', () => {
 
   it('marks words, and takes the marks off where all of them have one', () => {
     const token = (n: number) => ({ kind: 'word', word: { id: n, text: 'clock' }, placed: { origin: 'p1' } })
-    const own = page({ chosen: ref([token(1), token(2)]), hasWords: ref(true), doc: ref({ title: '', plan: { frames: 1 }, sheet: { keywords: [{ origin: 'p1', word: 1 }] } }) })
+    const own = page({ chosen: ref([token(1), token(2)]), hasWords: ref(true), doc: ref({ title: '', plan: { frames: 1 }, cameras: [], sources: [], sheet: { keywords: [{ origin: 'p1', word: 1 }] } }) })
     const words = [{ origin: 'p1', word: 1 }, { origin: 'p1', word: 2 }]
     found(own, 'keywords').run(press())
     expect(own.edit).toHaveBeenLastCalledWith([{ type: 'mark_keywords', words, marked: true }])
