@@ -17,10 +17,11 @@ from hovvet.core.sheet.contents.camera import Camera
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.microphone import Microphone
 from hovvet.core.sheet.edits import EditError
-from hovvet.core.sheet.model import Layer, Piece, Sheet, WordRef
+from hovvet.core.sheet.model import Layer, Piece, Sheet, WordCut, WordRef
 from hovvet.core.sheet.places import Places
 from hovvet.core.time import Rate
 from hovvet.core.value import with_changes
+from hovvet.core.view.cuts import jumps
 from hovvet.core.view.rows import bars, rows
 from hovvet.core.words.transcript import Transcript, Word
 from tests.media import even_words
@@ -94,6 +95,13 @@ class Seen(unittest.TestCase):
         plan = plan_of(with_changes(SHEET, layers=(Layer(id="l1", content=Camera(camera=2)),)), short)
         self.assertEqual([layer.source.media for layer in plan.picture], ["side", "r"])
         self.assertAlmostEqual(plan.picture[0].last / 30, OFFSET + 10.0 - 5.0, delta=0.1)
+
+    def test_a_cut_to_another_camera_is_no_jump(self):
+        cut = with_changes(SHEET, pieces=(with_changes(SHEET.pieces[0], word_cuts=(WordCut(words=(25, 26)),)),))
+        scenes = [
+            staged(sheet, talk(), Target(OUTLETS["wide"])) for sheet in (cut, laid(Camera(camera=2), 27, 34, cut))
+        ]
+        self.assertEqual([len(jumps(scene)) for scene in scenes], [1, 0])
 
     def test_two_at_once(self):
         above = plan_of(laid(Camera(camera=2, second=1, arrange="one above the other")), talk())

@@ -34,8 +34,18 @@ class Cameras(Accessible, ClipCase):
         page.set_input_files("[data-test=camera-file]", side)
         camera = page.locator("[data-test=camera]")
         expect(camera.get_by_text("Begins 0:01.4 after this one")).to_be_visible()
-        expect(camera.locator("video")).to_be_visible()
+        expect(camera.locator("video").first).to_be_visible()
         self.assertEqual(page.locator("[data-test=camera] .alarm").count(), 0)
+
+        # By hand: the film is stopped at a moment, the recording at the same one; then by its sound again.
+        camera.get_by_text("Put it in step by hand").click()
+        film = camera.locator("details video")
+        film.evaluate("(film) => new Promise((done) => { film.onseeked = done; film.currentTime = 0.5 })")
+        page.locator(".word").nth(6).click()
+        camera.get_by_role("button", name="These two are the same moment").click()
+        expect(camera.get_by_text("Begins 0:01.4")).to_have_count(0)
+        camera.get_by_role("button", name="Listen again").click()
+        expect(camera.get_by_text("Begins 0:01.4 after this one")).to_be_visible()
         self.check("cameras")
 
     def test_two_cameras(self):

@@ -5,9 +5,12 @@ from collections.abc import Iterator, Sequence
 from itertools import pairwise
 from typing import NamedTuple
 
+from hovvet.core.compile.angles import MAIN
 from hovvet.core.compile.blocks import blocks
+from hovvet.core.compile.looks import latest
 from hovvet.core.compile.scene import Scene
 from hovvet.core.plan.model import PlanWord
+from hovvet.core.sheet.contents.camera import Camera
 from hovvet.core.shelf.suggesting import LONGEST, SHORTEST, Stretch
 
 _BEFORE = 0.9  # seconds before a cut from which it is covered, so that nobody waits for it
@@ -25,7 +28,8 @@ class Cut(NamedTuple):
 
 
 def jumps(scene: Scene) -> list[float]:
-    """When, in seconds of the output, one recording is cut so that its picture jumps: not where it crosses or dips."""
+    """When, in seconds of the output, one recording is cut so that its picture jumps: not where it crosses or dips, or another
+    camera is seen from there on."""
     fps = scene.timeline.rate.fps
     return [
         after.frame / fps
@@ -34,7 +38,14 @@ def jumps(scene: Scene) -> list[float]:
         and after.recording == before.recording
         and scene.sources[after.recording].media.has_picture
         and (after.join is None or after.join.picture == "cut")
+        and _camera(scene, after.frame - 1) == _camera(scene, after.frame)
     ]
+
+
+def _camera(scene: Scene, frame: int) -> int:
+    """Which camera is to be seen in a frame."""
+    seen = latest(scene.of(Camera), frame, frame + 1)
+    return seen.content.camera if seen else MAIN
 
 
 def cuts_to_cover(words: Sequence[PlanWord], at: Sequence[float]) -> list[Cut]:

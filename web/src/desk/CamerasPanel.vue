@@ -56,6 +56,9 @@ async function remove(angle: Angle) {
   if (await sureToDelete(`Take “${angle.name}” away?`, 'Clips that show it show the first camera then. A recording that has a desk of its own stays.', 'Take away'))
     await done(got(api.DELETE('/api/recordings/{recording_id}/angles/{number}', { params: of(angle) })))
 }
+const films: Record<number, HTMLVideoElement | null> = {}
+/** What the film shows now and what the recording is at are one moment. */
+const same = (angle: Angle) => change(angle, { offset: props.time - (films[angle.number]?.currentTime ?? 0) })
 const began = (angle: Angle) => `Begins ${clock(Math.abs(angle.offset ?? 0))} ${(angle.offset ?? 0) < 0 ? 'before' : 'after'} this one; its clock is ${(Math.abs(angle.drift) * 1e6).toFixed(0)} ppm ${angle.drift > 0 ? 'slow' : 'fast'}.`
 const at = (angle: Angle) => Math.max((props.time - (angle.offset ?? 0)) / (1 + angle.drift), 0)
 const NUDGE = 10 // ms, by one press
@@ -80,12 +83,17 @@ const NUDGE = 10 // ms, by one press
         </template>
         <template v-else-if="each.told">
           <p class="alarm" role="status">{{ each.told }}</p>
-          <span class="row">
-            <el-button v-if="each.has_sound" size="small" @click="again(each)">Listen again</el-button>
-            <el-button size="small" @click="change(each, { offset: 0 })">Put it in step by hand</el-button>
-          </span>
         </template>
         <p v-else-if="!each.jobs.find(active)" class="quiet" role="status">Waits to be put in step…</p>
+        <details v-if="each.playable && (each.told || each.offset !== null)">
+          <summary>Put it in step by hand, or listen again</summary>
+          <p class="quiet">Stop this film at a clap or a word, and the recording above at the same one.</p>
+          <video :ref="(film) => (films[each.number] = film as HTMLVideoElement | null)" :src="`/api/recordings/${each.film}/files/working`" controls preload="metadata" playsinline></video>
+          <span class="row">
+            <el-button size="small" @click="same(each)">These two are the same moment</el-button>
+            <el-button v-if="each.has_sound" size="small" @click="again(each)">Listen again</el-button>
+          </span>
+        </details>
       </li>
     </ul>
     <UploadLine v-for="entry in uploads.list.value" :key="entry.key" :entry="entry" @pause="uploads.pause(entry)" @go-on="uploads.goOn(entry)" @cancel="uploads.cancel(entry)" />
@@ -110,6 +118,8 @@ header input { flex: 1; min-width: 0; padding: 3px 6px; border: 1px solid var(--
 video { width: 100%; max-height: 140px; border-radius: 4px; background: var(--ink); object-fit: contain; }
 p { margin: 0; font-size: 13px; }
 .row .el-button { margin: 0; }
+summary { color: var(--ink-2); font-size: 13px; cursor: pointer; }
+details > * + * { margin-top: 6px; }
 .nudge { display: flex; gap: 8px; align-items: center; }
 .offered { display: flex; flex-direction: column; gap: 6px; align-items: flex-start; }
 </style>

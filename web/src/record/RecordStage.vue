@@ -26,7 +26,7 @@ const wanted = useWishes(capture)
 const { wishes } = wanted
 const gone = ref('')
 const recorder = useRecorder((recording) => emit('kept', recording))
-const { stage, left, seconds, trouble, missing, busy, running } = recorder
+const { stage, left, seconds, trouble, missing, only, busy, running } = recorder
 const streams = useStreams(capture, wanted, unplugged)
 const { stream, problem, opening, soundTold, pictureTold, hasPicture, size } = streams
 const film = ref<HTMLVideoElement | null>(null)
@@ -142,6 +142,7 @@ const hint = computed(() => {
         <p v-if="told" class="alarm" role="alert">{{ told }}</p>
         <p v-for="each in [soundTold, pictureTold].filter(Boolean)" :key="each" class="warn">{{ each }}</p>
         <p v-if="short" class="warn">There is room for {{ clock(Math.max(secondsLeft ?? 0, 0), false) }} more. Free some space on the server first.</p>
+        <p v-if="only" class="warn">This browser keeps nothing: its disk is full, or it may not. Leave this page open until all has been sent.</p>
         <p v-if="trouble" class="alarm" role="alert">{{ trouble }} <button class="link" @click="recorder.sendAgain">Send again</button></p>
       </div>
       <div class="bar">

@@ -1,23 +1,25 @@
 import { onScopeDispose, ref } from 'vue'
 import { api, got } from '@/api/client'
-import type { Heard as Part } from '@/capture/microphone'
 import type { Heard } from './prompting'
 import { sixteenBits } from '@/capture/wav'
+import { Slower } from './slower'
 
 const RATE = 16_000
 const LISTENS = 6 // seconds that are listened to at once
 const EVERY = 1.2 // seconds from one answer to the next question
 
 /** Hears where somebody is in a script: the last seconds again and again, by the server's recogniser. */
-export function useFollowing(script: () => string, word: () => number, now: () => number, listen: (heard: (part: Part) => void) => () => void) {
+export function useFollowing(script: () => string, word: () => number, now: () => number, listen: (heard: (samples: Float32Array, rate: number) => void) => () => void) {
   const heard = ref<Heard | null>(null)
   const sound = new Float32Array(LISTENS * RATE)
+  const slower = new Slower(RATE)
   let deaf: (() => void) | null = null
   let round = 0
 
-  function take({ heard: samples }: Part) {
-    sound.copyWithin(0, samples.length)
-    sound.set(samples, sound.length - samples.length)
+  function take(samples: Float32Array, rate: number) {
+    const made = slower.take(samples, rate)
+    sound.copyWithin(0, made.length)
+    sound.set(made, sound.length - made.length)
   }
 
   async function ask(mine: number) {

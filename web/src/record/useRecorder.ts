@@ -27,6 +27,7 @@ export function useRecorder(kept: (recording: string) => void) {
   const seconds = ref(0) // recorded
   const trouble = ref('') // of sending it
   const missing = ref(0) // bytes that are still to arrive
+  const only = ref(false) // whether what has not arrived is held by this page alone
   let recorder: MediaRecorder | null = null
   let sending: SendWhile | null = null
   let clock = 0
@@ -41,6 +42,7 @@ export function useRecorder(kept: (recording: string) => void) {
     if (stage.value === 'recording') seconds.value += (now - since) / 1000
     since = now
     missing.value = sending?.missing ?? 0
+    only.value = sending?.only ?? false
   }
 
   /** Count down, then record. */
@@ -109,6 +111,7 @@ export function useRecorder(kept: (recording: string) => void) {
     window.clearInterval(clock)
     sending = null
     missing.value = 0
+    only.value = false
     stage.value = 'ready'
   }
 
@@ -116,7 +119,7 @@ export function useRecorder(kept: (recording: string) => void) {
   useEventListener(window, 'pagehide', () => recorder?.state === 'recording' && recorder.requestData())
   onBeforeUnmount(() => void stop())
 
-  return { stage, left, seconds, trouble, missing, busy, running, begin, pause, goOn, stop, forget, sendAgain: () => sending?.again() }
+  return { stage, left, seconds, trouble, missing, only, busy, running, begin, pause, goOn, stop, forget, sendAgain: () => sending?.again() }
 }
 
 function ended(recorder: MediaRecorder): Promise<void> {

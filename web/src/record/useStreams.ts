@@ -7,7 +7,6 @@ import { judgePicture, PICTURE_TOLD, SOUND_TOLD, SoundJudge } from './judging'
 import { withCorner } from './corner'
 
 export type Shows = 'camera' | 'sound' | 'screen' | 'screen and camera'
-const RATE = 16_000 // samples a second of what is judged and followed
 const LOOKS = 500 // ms between two looks at the picture
 const SMALL = { width: 64, height: 36 } // of what is judged
 
@@ -86,8 +85,8 @@ export function useStreams(capture: Ref<Schemas['CaptureChoices'] | null>, wante
       closes.push(() => tracks.forEach((each) => each.stop()))
       const settings = picture?.getVideoTracks()[0]?.getSettings()
       size.value = settings ? { width: settings.width ?? 0, height: settings.height ?? 0, rate: settings.frameRate ?? 0 } : null
-      context ??= new AudioContext({ sampleRate: RATE })
-      judge = capture.value ? new SoundJudge(capture.value.limits, RATE) : null
+      context ??= new AudioContext()
+      judge = capture.value ? new SoundJudge(capture.value.limits, context.sampleRate) : null
       closes.push(await listenTo(context, sound, hear))
       stream.value = new MediaStream([...(picture?.getVideoTracks() ?? []), ...sound.getAudioTracks()])
       await look()
@@ -135,10 +134,11 @@ export function useStreams(capture: Ref<Schemas['CaptureChoices'] | null>, wante
     found, stream, problem, opening, level, soundTold, pictureTold, size, hasPicture, open, close, look,
     /** Have a film that shows the stream judged as long as it is there. */
     watchFilm: (film: Ref<HTMLVideoElement | null>) => useIntervalFn(() => judgeNow(film.value), LOOKS),
-    /** Be handed what is heard, at 16 kHz; call what is returned to end that. */
-    listen(heard: (part: Heard) => void) {
-      listeners.add(heard)
-      return () => void listeners.delete(heard)
+    /** Be handed what is heard, so many samples a second; call what is returned to end that. */
+    listen(heard: (samples: Float32Array, rate: number) => void) {
+      const own = (part: Heard) => heard(part.heard, context!.sampleRate)
+      listeners.add(own)
+      return () => void listeners.delete(own)
     },
   }
 }
