@@ -2,7 +2,6 @@
 
 import re
 
-from docx import Document
 from playwright.sync_api import expect
 
 from tests.e2e.accessible import Accessible
@@ -151,26 +150,3 @@ class Record(Accessible, RecordCase):
         page.evaluate("window.lose('video')")
         page.wait_for_url("**/recordings/*")
         self.assertGreater(self.prepared(), 3.0)
-
-    def test_scripts_from_files_good_and_broken(self):
-        page = self.page
-        page.goto(f"{self.address}/record")
-        broken = self.data / "broken.docx"
-        broken.write_bytes(b"PK\x03\x04 no document")
-        page.set_input_files("[data-test=script-file]", broken)
-        expect(page.get_by_text("Save it again as DOCX, or paste its text.")).to_be_visible()
-        good, document = self.data / "Evening.docx", Document()
-        document.add_paragraph("Good evening. Sit down.")
-        document.save(str(good))
-        page.set_input_files("[data-test=script-file]", good)
-        expect(page.get_by_label("What is read")).to_have_value("Good evening. Sit down.")
-        page.get_by_label("What is read").fill("word " * 7000)
-        expect(page.get_by_text("This script has 7,000 words")).to_be_visible()
-        page.get_by_label("What is read").fill("שלום לכולם. היום נדבר על גינות.")
-        expect(page.get_by_label("What is read")).to_have_attribute("dir", "rtl")
-        page.get_by_role("navigation", name="Steps").get_by_role("link", name="Record").click()
-        expect(page.locator("[data-test=prompter]")).to_have_attribute("dir", "rtl")
-        self.check("the prompter")
-        page.goto(f"{self.address}/record")
-        page.get_by_role("link", name="Evening").wait_for()
-        self.check("scripts")
