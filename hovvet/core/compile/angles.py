@@ -27,9 +27,14 @@ class Angle:
         """The second of it at a second of the recording."""
         return (seconds - self.offset) / (1 + self.drift)
 
+    def span(self, duration: float) -> tuple[float, float]:
+        """From which to which second of the recording it was running, when it is so many seconds long itself."""
+        return self.offset, self.offset + (1 + self.drift) * duration
+
     def covers(self, start: float, end: float, duration: float) -> bool:
-        """Whether it was running from one second of the recording to another, when it is so many seconds long itself."""
-        return self.at(start) >= -EPSILON and self.at(end) <= duration + EPSILON
+        """Whether it was running all the time from one second of the recording to another."""
+        begins, ends = self.span(duration)
+        return start >= begins - EPSILON and end <= ends + EPSILON
 
 
 def said_in(transcript: Transcript, angle: Angle, duration: float) -> Transcript:

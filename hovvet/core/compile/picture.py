@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from hovvet.core.colour.grade import Grade
+from hovvet.core.compile.angles import MAIN
 from hovvet.core.compile.blocks import Block, blocks
 from hovvet.core.compile.covering import shown
 from hovvet.core.compile.framing import Pane, View, closer, covering, followed, framed, panes, panned, rim, whole
@@ -51,7 +52,7 @@ class _Framed(NamedTuple):
     camera: Camera | None
 
 
-_EDGE = 0.02  # seconds at the ends of a film that are not counted on
+_EDGE = 0.02  # seconds at the end of a film that are not counted on
 _EYES = 0.4  # of the picture's height: about where faces are
 _APART = 0.46  # of the picture's width: about how far from one another two speakers are
 _BELOW = 0.08  # of what is seen: the face stands so much above its middle
@@ -140,9 +141,10 @@ def _by_camera(
         yield from ((a, b, talk, view) for a, b, view in _views(own, talk, first, last, scene))
         return
     numbers = (camera.camera,) if camera.arrange == "alone" else (camera.camera, camera.second)
-    films = [_taken(number, talk, scene) for number in numbers]
-    for a, b in _running(films, talk, first, last, scene):
-        there = [film for film in films if _runs(film, talk, a, b, scene)]
+    running = [_running(number, talk, first, last, scene) for number in numbers]
+    changes = {first + int(n) + 1 for runs in running for n in np.flatnonzero(runs[1:] != runs[:-1])}
+    for a, b in pairwise(sorted({first, last, *changes})):
+        there = [_taken(number, talk, scene) for number, runs in zip(numbers, running, strict=True) if runs[a - first]]
         if len(there) < 2:
             film = there[0] if there else talk
             yield from ((c, d, film, view) for c, d, view in _views(own, film, a, b, scene))
@@ -155,36 +157,27 @@ def _by_camera(
                 yield c, d, film, replace(view, window=pane.window)
 
 
-def _taken(number: int, talk: Video, scene: Scene) -> Video:
-    """A talk as one of its cameras took it; as the first did where there is no such camera."""
+def _running(number: int, talk: Video, first: int, last: int, scene: Scene) -> NDArray[np.bool_]:
+    """In which frames a camera of a talk was running; in none where there is no such camera."""
+    seconds = _seconds(talk, first, last, scene.timeline.rate.fps)
+    if number == MAIN:
+        return np.ones(len(seconds), bool)
     angle = scene.sources[talk.media].angle(number)
     film = scene.sources.get(angle.media) if angle else None
     if angle is None or film is None or not film.media.has_picture:
+        return np.zeros(len(seconds), bool)
+    begins, ends = angle.span(film.media.duration)
+    return (seconds >= begins) & (seconds <= ends - _EDGE)
+
+
+def _taken(number: int, talk: Video, scene: Scene) -> Video:
+    """A talk as one of its cameras took it."""
+    angle = scene.sources[talk.media].angle(number)
+    if angle is None:
         return talk
     fps = scene.timeline.rate.fps
     knots = tuple(TimeKnot(frame=each.frame, source=round(angle.at(each.source / fps) * fps, 3)) for each in talk.knots)
     return Video(media=angle.media, knots=knots)
-
-
-def _runs(film: Video, talk: Video, first: int, last: int, scene: Scene) -> bool:
-    """Whether a camera was running while some frames are seen."""
-    if film is talk:
-        return True
-    seconds = _seconds_of(film, first, last, scene.timeline.rate.fps)
-    return bool(seconds[0] >= -_EDGE and seconds[-1] <= scene.sources[film.media].media.duration - _EDGE)
-
-
-def _running(films: Sequence[Video], talk: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int]]:
-    """Frames in stretches in which each camera either runs or does not."""
-    changes = {first, last}
-    for film in films:
-        if film is talk:
-            continue
-        duration = scene.sources[film.media].media.duration
-        inside = _seconds_of(film, first, last, scene.timeline.rate.fps)
-        runs = (inside >= -_EDGE) & (inside <= duration - _EDGE)
-        changes |= {first + int(n) + 1 for n in np.flatnonzero(runs[1:] != runs[:-1])}
-    yield from pairwise(sorted(changes))
 
 
 def _views(own: _Framed, video: Video, first: int, last: int, scene: Scene) -> Iterator[tuple[int, int, View]]:
@@ -281,16 +274,6 @@ def _seconds(video: Video, first: int, last: int, fps: float) -> NDArray[np.floa
     else:
         shown = np.interp(frames, [knot.frame for knot in knots], [knot.source for knot in knots])
     seconds: NDArray[np.float64] = shown / fps
-    return seconds
-
-
-def _seconds_of(video: Video, first: int, last: int, fps: float) -> NDArray[np.float64]:
-    """The moments of a film at frames, also where it was not running."""
-    frames = np.arange(first, last)
-    at, source = (np.array([getattr(knot, of) for knot in video.knots], float) for of in ("frame", "source"))
-    shown = np.interp(frames, at, source) if len(at) > 1 else np.full(len(frames), source[0])
-    beyond = np.where(frames < at[0], frames - at[0], np.where(frames > at[-1], frames - at[-1], 0))
-    seconds: NDArray[np.float64] = (shown + beyond) / fps
     return seconds
 
 
