@@ -12,6 +12,7 @@ from hovvet.core.captions.fonts import CAPTION_FONTS, FALLBACK
 from hovvet.core.captions.layout import LAYOUTS, CaptionLayout
 from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken
 from hovvet.core.captions.title_styles import TEMPLATES
+from hovvet.core.compile.angles import LONGEST_NUDGE
 from hovvet.core.engines.narrator import installed
 from hovvet.core.engines.whisper import qualities
 from hovvet.core.formats.package import PARTS as PARTS_OF_PACKAGE
@@ -175,6 +176,8 @@ class Choices(Schema):
     """What licences are called."""
     capture: CaptureChoices
     """What one records with."""
+    longest_nudge: float
+    """Seconds by which another camera may be moved from where it was found to belong."""
     script_kinds: dict[ScriptKind, str]
     """Ways in which scripts are read."""
     paces: tuple[int, int]
@@ -237,6 +240,7 @@ def choices(request: HttpRequest) -> Choices:
         gravities=GRAVITIES,
         licence_sorts=SORTS,
         capture=CaptureChoices(),
+        longest_nudge=LONGEST_NUDGE,
         script_kinds=KINDS_OF_SCRIPTS,
         paces=(SLOWEST, FASTEST),
         script_files=SCRIPT_FILES,

@@ -9,6 +9,7 @@ from django.test import Client
 
 from hovvet.core.media.decode import sound
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.picture.facing import Looks
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
@@ -203,12 +204,17 @@ class Takes(ScriptCase):
             run_job.func(str(Job.objects.create(workspace=self.workspace, kind=FACES, target=row.pk).pk))
         (job,) = Job.objects.filter(kind="looks")
         run_job.func(str(job.pk))
-        looks = [each["looks"] for each in self.client.get(f"{self.path}/beside").json()["readings"]]
-        self.assertEqual(looks[0], 1.0, "she looks at the camera all the time")
+        take = Take.objects.get()
+        self.assertEqual(Looks.model_validate(take.looks_json).part(0, 6), 1.0, "she looks at the camera all the time")
+        away = Looks(times=(0.5, 3.0), facing=(False, False))
+        for looks, told in ((take.looks_json, False), (away.model_dump(mode="json"), True)):
+            Take.objects.update(looks_json=looks)
+            beside = self.client.get(f"{self.path}/beside").json()
+            self.assertEqual(beside["readings"][0]["looks_away"], told)
 
 
 class Following(ScriptCase):
-    def ask(self, word: int, sound: np.ndarray, **query):
+    def ask(self, word: int, sound: np.ndarray):
         samples = np.round(sound * 32767).astype("<i2").tobytes()
         return self.client.post(f"{self.path}/follow?word={word}", samples, content_type="application/octet-stream")
 

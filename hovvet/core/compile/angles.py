@@ -10,6 +10,8 @@ from hovvet.core.words.transcript import Transcript
 
 MAIN = 1  # the camera that the recording itself is
 MOST = 4  # cameras of one talk
+LONGEST_NUDGE = 5.0  # seconds by which a person may move one from where it was found to belong
+FARTHEST = 4 * 3600.0  # seconds by which one may begin before or after the talk
 
 
 @dataclass(frozen=True)

@@ -1,7 +1,7 @@
 """The best take of each line of a script: nothing left out, said as written, without fillers and halts, looking at the camera."""
 
 from collections.abc import Mapping, Sequence
-from typing import Annotated
+from typing import Annotated, NamedTuple
 
 from pydantic import Field
 
@@ -10,6 +10,7 @@ from hovvet.core.value import Value
 
 _COSTS: dict[Said, float] = {"as written": 0.0, "otherwise": 2.0, "added": 1.0, "filler": 1.0, "left out": 3.0}
 _HALT = 1.0  # for each halt
+_LOOKS = 0.5  # of a reading, below which one looks away
 _AWAY = 3.0  # for looking away all the time
 _STARRED = -2.0  # a take with a star
 _ANOTHER = 0.6  # for a join: what is read in one go sounds so
@@ -54,10 +55,34 @@ def best(lines: int, read: Sequence[ReadIn]) -> dict[int, ReadIn]:
     return {each.reading.line: each for each in chosen}
 
 
-def follows(before: ReadIn, after: ReadIn) -> bool:
-    """Whether one was read straight after the other."""
+def looks_away(read: ReadIn) -> bool:
+    """Whether one looks elsewhere for most of a reading, as far as that is known."""
+    return read.looks is not None and read.looks < _LOOKS
+
+
+class Stretch(NamedTuple):
+    """Words ``first`` to ``last`` (ids) of a take."""
+
+    take: str
+    first: int
+    last: int
+
+
+def in_one_go(read: Sequence[ReadIn]) -> list[Stretch]:
+    """Readings one after the other as stretches of takes: lines that were read in one go are one."""
+    made: list[Stretch] = []
+    for n, each in enumerate(read):
+        if n and _follows(read[n - 1], each) and each.reading.line == read[n - 1].reading.line + 1:
+            made[-1] = made[-1]._replace(last=each.reading.last)
+        else:
+            made.append(Stretch(each.take, each.reading.first, each.reading.last))
+    return made
+
+
+def _follows(before: ReadIn, after: ReadIn) -> bool:
+    """Whether both were read in one go."""
     return (before.take, before.reading.run) == (after.take, after.reading.run)
 
 
 def _joined(chosen: Sequence[ReadIn], after: ReadIn) -> float:
-    return 0.0 if not chosen or follows(chosen[-1], after) else _ANOTHER
+    return 0.0 if not chosen or _follows(chosen[-1], after) else _ANOTHER

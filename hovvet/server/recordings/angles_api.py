@@ -4,8 +4,9 @@ import uuid
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, Router
-from rapidfuzz import fuzz
 
+from hovvet.core.compile.angles import FARTHEST, LONGEST_NUDGE
+from hovvet.core.media.alike import unlike
 from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, visible_to
 from hovvet.server.changing import change_row
@@ -18,10 +19,7 @@ from hovvet.server.schema import Schema
 
 router = Router(tags=["recordings"])
 
-_LONGEST_NUDGE = 5.0  # seconds
-_FARTHEST = 4 * 3600.0
 _OFFERED = 5
-_DAY = 24 * 3600.0
 
 
 class AngleOut(Schema):
@@ -68,8 +66,8 @@ class AngleChange(Schema):
 
     version: int
     name: SomeText | None = Field(default=None, max_length=120)
-    nudge: float | None = Field(default=None, ge=-_LONGEST_NUDGE, le=_LONGEST_NUDGE)
-    offset: float | None = Field(default=None, ge=-_FARTHEST, le=_FARTHEST)
+    nudge: float | None = Field(default=None, ge=-LONGEST_NUDGE, le=LONGEST_NUDGE)
+    offset: float | None = Field(default=None, ge=-FARTHEST, le=FARTHEST)
 
 
 def _talk(request: HttpRequest, recording_id: uuid.UUID) -> Recording:
@@ -122,16 +120,15 @@ def offered(request: HttpRequest, recording_id: uuid.UUID) -> list[OfferedAngle]
     own = talk.media.duration if talk.media else 0.0
     taken = set(talk.angles.values_list("film_id", flat=True))
 
-    def unlike(other: Recording) -> float:
-        name = 1 - fuzz.token_set_ratio(talk.file_name.lower(), other.file_name.lower()) / 100
-        apart = min(abs((talk.created - other.created).total_seconds()) / _DAY, 1.0)
+    def far(other: Recording) -> float:
         length = other.media.duration if other.media else 0.0
-        return name + 0.5 * apart + abs(own - length) / max(own, length, 1.0)
+        apart = abs((talk.created - other.created).total_seconds())
+        return unlike((talk.file_name, other.file_name), apart, (own, length))
 
     rows = visible_to(
         request, Recording.objects.filter(for_shelf=False, camera_only=False).exclude(pk=talk.pk).exclude(pk__in=taken)
     )
-    near = sorted(rows, key=unlike)[:_OFFERED]
+    near = sorted(rows, key=far)[:_OFFERED]
     return [
         OfferedAngle(id=each.pk, title=each.title, duration=each.media.duration if each.media else 0.0) for each in near
     ]

@@ -13,7 +13,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Router, UploadedFile
 
 from hovvet.core.script.beside import Reading
-from hovvet.core.script.choosing import ReadIn, best, cost, follows
+from hovvet.core.script.choosing import best, cost, in_one_go, looks_away
 from hovvet.core.script.following import Followed
 from hovvet.core.script.lines import MOST_LETTERS, ScriptKind, script_of, words_of
 from hovvet.core.script.pace import FASTEST, SLOWEST, pace_of, seconds_of
@@ -27,7 +27,7 @@ from hovvet.server.documents.opening import opened
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job, latest_jobs
 from hovvet.server.problems import Problem
-from hovvet.server.recordings.models import Recording, Show
+from hovvet.server.recordings.models import Show
 from hovvet.server.schema import Schema
 from hovvet.server.scripts.comparing import read_in, takes_of
 from hovvet.server.scripts.hearing import followed
@@ -140,8 +140,8 @@ class ReadingOut(Schema):
     reading: Reading
     against: float
     """How much there is against it; the less the better."""
-    looks: float | None
-    """The part of it in which one looks at the camera; None where that is not known."""
+    looks_away: bool
+    """Whether one looks elsewhere for most of it, as far as that is known."""
 
 
 class Beside(Schema):
@@ -318,7 +318,12 @@ def beside(request: HttpRequest, script_id: uuid.UUID) -> Beside:
     chosen = best(len(script.lines.lines), read)
     return Beside(
         readings=[
-            ReadingOut(take=uuid.UUID(each.take), reading=each.reading, against=round(cost(each), 2), looks=each.looks)
+            ReadingOut(
+                take=uuid.UUID(each.take),
+                reading=each.reading,
+                against=round(cost(each), 2),
+                looks_away=looks_away(each),
+            )
             for each in read
         ],
         suggested=[read.index(chosen[n]) if n in chosen else -1 for n in range(len(script.lines.lines))],
@@ -337,18 +342,9 @@ def put_together(request: HttpRequest, script_id: uuid.UUID, given: ClipOfTakes)
         read = [known[each.take, each.first, each.last] for each in given.chosen]
     except KeyError:
         raise Problem(409, "The takes or their words have changed meanwhile. Look at them again.") from None
-    clip = make_dressed_clip_of(_stretches(read, rows), request.user.pk, title=script.title)
+    stretches = [WordsOf(rows[uuid.UUID(each.take)], each.first, each.last) for each in in_one_go(read)]
+    clip = make_dressed_clip_of(stretches, request.user.pk, title=script.title)
     return document_out(opened(clip), request.user.pk)
-
-
-def _stretches(read: list[ReadIn], rows: dict[uuid.UUID, Recording]) -> list[WordsOf]:
-    made: list[WordsOf] = []
-    for n, each in enumerate(read):
-        if n and follows(read[n - 1], each) and each.reading.line == read[n - 1].reading.line + 1:
-            made[-1] = made[-1]._replace(last=each.reading.last)
-        else:
-            made.append(WordsOf(rows[uuid.UUID(each.take)], each.reading.first, each.reading.last))
-    return made
 
 
 @router.patch("/takes/{recording_id}", response=TakeOut)

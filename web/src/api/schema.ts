@@ -3527,6 +3527,11 @@ export interface components {
             /** @description What one records with. */
             capture: components["schemas"]["CaptureChoices"];
             /**
+             * Longest Nudge
+             * @description Seconds by which another camera may be moved from where it was found to belong.
+             */
+            longest_nudge: number;
+            /**
              * Script Kinds
              * @description Ways in which scripts are read.
              */
@@ -9525,10 +9530,10 @@ export interface components {
              */
             against: number;
             /**
-             * Looks
-             * @description The part of it in which one looks at the camera; None where that is not known.
+             * Looks Away
+             * @description Whether one looks elsewhere for most of it, as far as that is known.
              */
-            looks: number | null;
+            looks_away: boolean;
         };
         /**
          * SaidToken

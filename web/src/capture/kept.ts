@@ -71,10 +71,6 @@ export class KeptParts {
     }
   }
 
-  get size(): number {
-    return this.about.size
-  }
-
   /** Bytes that have not arrived. */
   get missing(): number {
     return this.places.reduce((sum, each) => sum + each.size, 0)

@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, got, type Schemas } from '@/api/client'
+import { secondOf } from '@/document/cameras'
 import UploadLine from '@/recordings/UploadLine.vue'
 import { useUploads } from '@/recordings/useUploads'
 import { sureToDelete } from '@/shared/ask'
@@ -60,7 +61,8 @@ const films: Record<number, HTMLVideoElement | null> = {}
 /** What the film shows now and what the recording is at are one moment. */
 const same = (angle: Angle) => change(angle, { offset: props.time - (films[angle.number]?.currentTime ?? 0) })
 const began = (angle: Angle) => `Begins ${clock(Math.abs(angle.offset ?? 0))} ${(angle.offset ?? 0) < 0 ? 'before' : 'after'} this one; its clock is ${(Math.abs(angle.drift) * 1e6).toFixed(0)} ppm ${angle.drift > 0 ? 'slow' : 'fast'}.`
-const at = (angle: Angle) => Math.max((props.time - (angle.offset ?? 0)) / (1 + angle.drift), 0)
+const at = (angle: Angle) => secondOf({ offset: angle.offset ?? 0, drift: angle.drift }, props.time)
+const most = computed(() => 1000 * (choices.value?.longest_nudge ?? 0)) // ms
 const NUDGE = 10 // ms, by one press
 </script>
 
@@ -79,7 +81,7 @@ const NUDGE = 10 // ms, by one press
         <p v-else-if="each.jobs.find((job) => job.error)" class="alarm">{{ each.jobs.find((job) => job.error)!.error }}</p>
         <template v-if="each.offset !== null">
           <p class="quiet">{{ began(each) }}</p>
-          <p class="nudge">Nudge <el-input-number :model-value="Math.round(each.nudge * 1000)" size="small" :step="NUDGE" :min="-5000" :max="5000" :aria-label="`Nudge of camera ${each.number} in milliseconds`" @change="change(each, { nudge: ($event ?? 0) / 1000 })" /> ms later</p>
+          <p class="nudge">Nudge <el-input-number :model-value="Math.round(each.nudge * 1000)" size="small" :step="NUDGE" :min="-most" :max="most" :aria-label="`Nudge of camera ${each.number} in milliseconds`" @change="change(each, { nudge: ($event ?? 0) / 1000 })" /> ms later</p>
         </template>
         <template v-else-if="each.told">
           <p class="alarm" role="status">{{ each.told }}</p>

@@ -69,7 +69,8 @@ watch(runs, (is) => (is && habits.value.follows ? following.start() : following.
 watch(() => habits.value.follows, (is) => (is && runs.value ? following.start() : following.stop()))
 const PACE = 10 // words a minute, by one press
 function faster(by: number) {
-  const [least, most] = choices.value?.paces ?? [60, 260]
+  if (!choices.value) return
+  const [least, most] = choices.value.paces
   pace.value = Math.min(Math.max(pace.value + by, least), most)
   emit('pace', pace.value)
 }
@@ -167,7 +168,7 @@ const hint = computed(() => {
     </section>
     <aside aria-label="Devices">
       <DevicePanel v-if="capture" :capture="capture" :streams="streams" :wanted="wanted" :locked="busy" @open="stream && open()" />
-      <PrompterPanel v-if="script && prompter" v-model="habits" :looks="prompter.looks" :pace="pace" :paces="choices?.paces ?? [60, 260]" @pace="faster($event - pace)" />
+      <PrompterPanel v-if="script && prompter && choices" v-model="habits" :looks="prompter.looks" :pace="pace" :paces="choices.paces" @pace="faster($event - pace)" />
     </aside>
   </div>
 </template>

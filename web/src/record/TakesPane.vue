@@ -97,7 +97,6 @@ useCommands(() => [
 ])
 const pane = ref<HTMLElement | null>(null)
 onMounted(() => pane.value?.focus()) // its keys are at hand
-const LOOKS = 0.5 // of a reading, below which one does not look at the camera
 </script>
 
 <template>
@@ -132,7 +131,7 @@ const LOOKS = 0.5 // of a reading, below which one does not look at the camera
               <input type="radio" :name="`line-${line.n}`" :checked="each.place === line.place" :value="each.place" @change="select(line, each.place), play([each.read])">
               <b>Take {{ numberOf(each.read.take) }}</b>
               <span class="said"><template v-for="(token, k) in each.read.reading.tokens" :key="k"><span :class="token.said.replace(' ', '-')" :title="token.said">{{ token.text }}</span>{{ ' ' }}</template></span>
-              <span class="quiet">{{ clock(each.read.reading.end - each.read.reading.start) }}<template v-if="each.read.reading.halts">, {{ each.read.reading.halts }} halt{{ each.read.reading.halts === 1 ? '' : 's' }}</template><template v-if="each.read.looks !== null && each.read.looks < LOOKS">, looks away</template><template v-if="each.place === line.suggested">, suggested</template></span>
+              <span class="quiet">{{ clock(each.read.reading.end - each.read.reading.start) }}<template v-if="each.read.reading.halts">, {{ each.read.reading.halts }} halt{{ each.read.reading.halts === 1 ? '' : 's' }}</template><template v-if="each.read.looks_away">, looks away</template><template v-if="each.place === line.suggested">, suggested</template></span>
               <button class="link" :aria-label="`Hear take ${numberOf(each.read.take)} of line ${line.n + 1}`" @click.prevent="play([each.read])">Hear</button>
             </label>
           </div>

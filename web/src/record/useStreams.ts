@@ -15,8 +15,8 @@ export function useWishes(capture: Ref<Schemas['CaptureChoices'] | null>) {
   const kept = useLocalStorage('hovvet-record', { shows: 'camera' as Shows, camera: '', microphone: '', speaker: '', height: 0, rate: 0, mirrored: true, guides: [] as string[] }, { mergeDefaults: true })
   return {
     wishes: kept,
-    height: computed({ get: () => kept.value.height || (capture.value?.height ?? 720), set: (height) => (kept.value.height = height) }),
-    rate: computed({ get: () => kept.value.rate || (capture.value?.rate ?? 30), set: (rate) => (kept.value.rate = rate) }),
+    height: computed({ get: () => kept.value.height || (capture.value?.height ?? 0), set: (height) => (kept.value.height = height) }),
+    rate: computed({ get: () => kept.value.rate || (capture.value?.rate ?? 0), set: (rate) => (kept.value.rate = rate) }),
   }
 }
 

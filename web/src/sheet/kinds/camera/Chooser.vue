@@ -17,7 +17,7 @@ const at = (camera: (typeof cameras.value)[number]) => momentOf(props.doc, camer
 
 <template>
   <div v-if="cameras.length > 1" class="cameras" role="group" aria-label="Cameras">
-    <button v-for="each in cameras" :key="each.number" :aria-pressed="each.number === (content.camera ?? 2)" @click="set(each.number)">
+    <button v-for="each in cameras" :key="each.number" :aria-pressed="each.number === content.camera" @click="set(each.number)">
       <video :src="`/api/recordings/${each.media}/files/working#t=${at(each).toFixed(2)}`" muted preload="metadata" playsinline></video>
       <span>{{ each.number }} {{ each.name }}</span>
     </button>

@@ -1,3 +1,4 @@
+import { secondOf } from '@/document/cameras'
 import type { Doc } from '@/document/useDocument'
 
 /** A camera of a clip: the recording itself is the first. */
@@ -18,5 +19,5 @@ export function momentOf(doc: Doc, camera: CameraOf, time: number): number {
   const word = doc.plan.words.findLast((each) => each.start <= time) ?? doc.plan.words[0]
   const spot = doc.rows.flatMap((row) => row.tokens).find((each) => each.word && word && each.origin === word.origin && each.word.id === word.id)
   const seconds = spot?.word ? spot.word.start + Math.max(time - (word?.start ?? 0), 0) : 0
-  return Math.max((seconds - camera.offset) / (1 + camera.drift), 0)
+  return secondOf(camera, seconds)
 }

@@ -12,7 +12,7 @@ const heard = computed(() => camerasOf(props.doc, 'has_sound'))
 </script>
 
 <template>
-  <el-radio-group v-if="heard.length > 1" :model-value="content.camera ?? 2" size="small" aria-label="Heard by" @change="emit('change', { ...content, camera: Number($event) })">
+  <el-radio-group v-if="heard.length > 1" :model-value="content.camera" size="small" aria-label="Heard by" @change="emit('change', { ...content, camera: Number($event) })">
     <el-radio v-for="each in heard" :key="each.number" :value="each.number">{{ each.number }} {{ each.name }}</el-radio>
   </el-radio-group>
   <p v-else class="quiet">This talk has one microphone. Bring another one in on the desk of its recording, under Cameras.</p>
