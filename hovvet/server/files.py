@@ -5,6 +5,8 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+from django.conf import settings
+from django.core.files.storage import default_storage
 from django.db import models, transaction
 from django.db.models.signals import post_delete, pre_delete
 
@@ -43,3 +45,10 @@ def remove(path: Path) -> None:
         shutil.rmtree(path, ignore_errors=True)
     else:
         path.unlink(missing_ok=True)
+
+
+def room() -> int:
+    """How many bytes may still be written to the storage; less than 0 where there is less than has to stay free."""
+    root = Path(default_storage.path(""))
+    root.mkdir(parents=True, exist_ok=True)
+    return shutil.disk_usage(root).free - settings.FREE_BYTES

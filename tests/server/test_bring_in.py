@@ -95,9 +95,7 @@ class Uploading(ServerCase):
         self.assertContains(self.begin(0), "empty", status_code=400)
         with override_settings(UPLOAD_BYTES=100):
             self.assertContains(self.begin(101), "The largest file", status_code=413)
-        with mock.patch(
-            "hovvet.server.recordings.tus.shutil.disk_usage", return_value=shutil._ntuple_diskusage(10, 10, 0)
-        ):
+        with mock.patch("hovvet.server.files.shutil.disk_usage", return_value=shutil._ntuple_diskusage(10, 10, 0)):
             self.assertContains(self.begin(10), "not enough free space", status_code=507)
         self.assertEqual(Upload.objects.count(), 0)
 

@@ -246,6 +246,6 @@ class Following(ScriptCase):
         self.assertFalse(self.ask(0, np.ones(16_000) * 0.1).json()["sure"])
 
     def test_how_much_can_still_be_recorded(self):
-        with mock.patch("hovvet.server.scripts.api.shutil.disk_usage", return_value=mock.Mock(free=0)):
+        with mock.patch("hovvet.server.files.shutil.disk_usage", return_value=mock.Mock(free=0)):
             self.assertEqual(self.client.get("/api/scripts/room").json(), {"bytes": 0})
         self.assertGreater(self.client.get("/api/scripts/room").json()["bytes"], 0)

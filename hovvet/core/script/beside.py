@@ -1,11 +1,10 @@
 """What was said in a take, beside the script: each time a line was read, with what was left out, added or said otherwise."""
 
-from collections.abc import Sequence
 from itertools import pairwise
 from typing import Literal
 
 from hovvet.core.script.aligning import align
-from hovvet.core.script.lines import Script, words_of
+from hovvet.core.script.lines import Script, written_words
 from hovvet.core.value import Value
 from hovvet.core.words.transcript import Transcript, Word
 from hovvet.core.words.vocabulary import bare
@@ -73,7 +72,7 @@ def _reading(script: Script, line: int, run: int, said: list[tuple[Word, tuple[i
     if len(stands) < max(_READ * (end - first), 1):
         return []
     kept = said[stands[0] : stands[-1] + 1]
-    written = _written(script, line)
+    written = written_words(script.lines[line].text)
     tokens: list[SaidToken] = []
     before = first
     for word, (at, _) in kept:
@@ -99,9 +98,3 @@ def _reading(script: Script, line: int, run: int, said: list[tuple[Word, tuple[i
             halts=sum(each > _HALTS for each in pauses),
         )
     ]
-
-
-def _written(script: Script, line: int) -> Sequence[str]:
-    """The words of a line as they are written, one for each that is compared."""
-    text = script.lines[line].text.replace("—", " ").replace("–", " ")
-    return [word for word in text.split() if words_of(word)]

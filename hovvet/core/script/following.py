@@ -8,6 +8,8 @@ from hovvet.core.script.aligning import Along
 from hovvet.core.script.lines import Script
 from hovvet.core.value import Value
 
+LONGEST = 12  # seconds that are listened to at once
+QUIETEST = 0.004  # root mean square of sound under which nobody speaks
 _FEWEST = 3  # words that have to be heard
 _ELSEWHERE = 3.0  # what it costs to be somewhere else than one was, or is expected
 _SURE = 0.45  # cost a word up to which it is believed

@@ -54,9 +54,14 @@ class Script(Value):
         return min(bisect_right(self.starts, word), len(self.lines)) - 1
 
 
+def written_words(text: str) -> list[str]:
+    """The words of a text as they are written; what has neither letter nor digit is none."""
+    return [word for word in text.replace("—", " ").replace("–", " ").split() if bare(word)]
+
+
 def words_of(text: str) -> list[str]:
-    """The words of a text as they are compared; what has neither letter nor digit is none."""
-    return [word for word in map(bare, text.replace("—", " ").replace("–", " ").split()) if word]
+    """The words of a text as they are compared."""
+    return [bare(word) for word in written_words(text)]
 
 
 def script_of(text: str, kind: ScriptKind) -> Script:

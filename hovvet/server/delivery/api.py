@@ -1,14 +1,10 @@
 """Exports over HTTP, and the clips of a workspace with the state of theirs."""
 
 import json
-import shutil
 import uuid
 from collections.abc import Sequence
 from datetime import date, datetime
-from pathlib import Path
 
-from django.conf import settings
-from django.core.files.storage import default_storage
 from django.http import HttpRequest, HttpResponse, HttpResponseBase
 from ninja import Field, Router
 
@@ -30,6 +26,7 @@ from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, sheet_of
 from hovvet.server.documents.sources import as_uuid
 from hovvet.server.documents.stamps import stamps_of
+from hovvet.server.files import room
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import start_job
@@ -180,9 +177,7 @@ def start_exports(request: HttpRequest, document_id: uuid.UUID, wanted: ExportsW
 
 def _check_space(needed: int) -> None:
     """Raises Problem where the disk has no room for files of so many bytes, and for the chunks they are made of."""
-    root = Path(default_storage.path(""))
-    root.mkdir(parents=True, exist_ok=True)
-    if shutil.disk_usage(root).free - _MADE_OF * needed < settings.FREE_BYTES:
+    if room() < _MADE_OF * needed:
         raise Problem(
             507, "There is not enough free space on the server's disk for this. Free some, then export again."
         )

@@ -8,15 +8,12 @@ import errno
 import fcntl
 import hashlib
 import re
-import shutil
 import uuid
 from contextlib import suppress
 from datetime import timedelta
-from pathlib import Path
 from typing import BinaryIO
 
 from django.conf import settings
-from django.core.files.storage import default_storage
 from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse, HttpResponseBase, JsonResponse, UnreadablePostError
 from django.utils import timezone
@@ -26,6 +23,7 @@ from django.views import View
 from hovvet.core.media.checked import flushed
 from hovvet.core.media.naming import saved_name, title_of
 from hovvet.server.accounts.access import find, user_of, workspace_of
+from hovvet.server.files import room
 from hovvet.server.jobs.running import start_job
 from hovvet.server.problems import DISK_FULL, Problem
 from hovvet.server.recordings.events import came_in
@@ -219,9 +217,7 @@ def _check_size(length: int) -> None:
 
 
 def _check_space(length: int) -> None:
-    root = Path(default_storage.path(""))
-    root.mkdir(parents=True, exist_ok=True)
-    if shutil.disk_usage(root).free - length < settings.FREE_BYTES:
+    if room() < length:
         raise Problem(
             507, "There is not enough free space on the server's disk for this file. Free some, then try again."
         )

@@ -1,13 +1,11 @@
 """Scripts over HTTP: written, read from files, timed, followed; their takes laid beside them and put together."""
 
-import shutil
 import uuid
 from collections.abc import Sequence
 from datetime import datetime
-from pathlib import Path, PurePath
+from pathlib import PurePath
 
 from django.conf import settings
-from django.core.files.storage import default_storage
 from django.db.models import Count
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Router, UploadedFile
@@ -24,6 +22,7 @@ from hovvet.server.changing import change_row
 from hovvet.server.documents.answers import DocumentOut, document_out
 from hovvet.server.documents.making import WordsOf
 from hovvet.server.documents.opening import opened
+from hovvet.server.files import room
 from hovvet.server.jobs.api import JobOut
 from hovvet.server.jobs.models import Job, latest_jobs
 from hovvet.server.problems import Problem
@@ -261,12 +260,9 @@ def read_file(request: HttpRequest, file: File[UploadedFile]) -> TextOut:
 
 
 @router.get("/room", response=Room)
-def room(request: HttpRequest) -> Room:
+def read_room(request: HttpRequest) -> Room:
     """How much can still be recorded."""
-    folder = Path(default_storage.path(""))
-    folder.mkdir(parents=True, exist_ok=True)
-    free = shutil.disk_usage(folder).free - settings.FREE_BYTES
-    return Room(bytes=max(min(free, settings.UPLOAD_BYTES), 0))
+    return Room(bytes=max(min(room(), settings.UPLOAD_BYTES), 0))
 
 
 @router.get("/{script_id}", response=ScriptOut)

@@ -7,15 +7,13 @@ import numpy as np
 
 from hovvet.core.engines.whisper import WhisperRecogniser
 from hovvet.core.media.decode import SPEECH_RATE
-from hovvet.core.script.following import Followed, follow
+from hovvet.core.script.following import LONGEST, QUIETEST, Followed, follow
 from hovvet.core.script.lines import words_of
 from hovvet.core.sound.silence import Sound
 from hovvet.core.words.vocabulary import ENGLISH
 from hovvet.server.problems import Problem
 from hovvet.server.scripts.models import Script
 
-LONGEST = 12  # seconds that are listened to at once
-_QUIETEST = 0.004  # root mean square under which nobody speaks
 _one = threading.Lock()  # one is listened to at a time: who comes meanwhile goes on by the pace
 
 
@@ -26,7 +24,7 @@ def _ear() -> WhisperRecogniser:
 
 def heard_of(sound: Sound) -> list[str]:
     """The words in a few seconds of 16 kHz mono sound, as they are compared; none where nobody speaks."""
-    if not len(sound) or float(np.sqrt(np.mean(np.square(sound)))) < _QUIETEST:
+    if not len(sound) or float(np.sqrt(np.mean(np.square(sound)))) < QUIETEST:
         return []
     return words_of(_ear().catch(sound))
 

@@ -1360,10 +1360,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Room
+         * Read Room
          * @description How much can still be recorded.
          */
-        get: operations["hovvet_server_scripts_api_room"];
+        get: operations["hovvet_server_scripts_api_read_room"];
         put?: never;
         post?: never;
         delete?: never;
@@ -13295,7 +13295,7 @@ export interface operations {
             };
         };
     };
-    hovvet_server_scripts_api_room: {
+    hovvet_server_scripts_api_read_room: {
         parameters: {
             query?: never;
             header?: never;

@@ -16,9 +16,6 @@ from django.utils import timezone
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.engines.meaning import vectors
-from hovvet.core.media.ffmpeg import GUARD, encode, no_progress, source
-from hovvet.core.media.part import cut_part
-from hovvet.core.media.process import limits
 from hovvet.core.post.offering import begun, offered
 from hovvet.core.proof.proofing import proof
 from hovvet.core.render.output import Output
@@ -40,7 +37,6 @@ from hovvet.core.sheet.edits import Batch, PutEdition
 from hovvet.core.sheet.model import Edition, WordRef
 from hovvet.core.sweep.settings import SweepSettings
 from hovvet.core.sweep.sweep import sweep, sweep_edit
-from hovvet.core.value import with_changes
 from hovvet.core.words.glossary import Term
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.accounts.models import Membership, Workspace
@@ -70,11 +66,10 @@ from hovvet.server.recordings.looking import FACES
 from hovvet.server.recordings.models import Recording, Show
 from hovvet.server.recordings.preparing import PREPARE
 from hovvet.server.recordings.shows import set_terms
-from hovvet.server.recordings.stepping import STEP, angle_of
 from hovvet.server.review.reviewing import make_link, say
-from hovvet.server.scripts.models import Script, Take
 from hovvet.server.styles.house import style_shown_by, wear_kept
 from hovvet.server.styles.models import NamedSettings
+from hovvet.server.upkeep.demo_recorded import film_again, read_as_script
 
 DEMO = settings.BASE_DIR / "demo"
 USER, PASSWORD = "demo", "mend-the-evening-first"
@@ -112,10 +107,10 @@ class Command(BaseCommand):
                 done.result()
         if _TALK not in there:
             talk = workspace.recordings.get(title=_TALK)
-            self._second_camera(talk)
+            film_again(talk)
             self._first_clip(talk)
             self._finished_clip(talk)
-            self._script(talk)
+            read_as_script(talk)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
     def _talk(self, workspace: Workspace, show: Show) -> None:
@@ -235,69 +230,6 @@ class Command(BaseCommand):
             run_job.func(str(job.pk))
         self._delivered(clip)
 
-    def _second_camera(self, talk: Recording) -> None:
-        """The talk from another side, closer and in other light, as if it had been filmed twice: it begins a little later."""
-        row = Recording(
-            workspace=talk.workspace, title="From the side", file_name="bench-talk-side.mp4", camera_only=True,
-        )  # fmt: skip
-        row.folder.mkdir(parents=True, exist_ok=True)
-        arguments = [
-            *GUARD,
-            "-ss",
-            str(_SIDE_BEGINS),
-            "-i",
-            source(talk.original),
-            "-t",
-            str(_SIDE_LASTS),
-            "-vf",
-            _SIDE_LOOKS,
-        ]
-        arguments += [
-            "-c:v",
-            "libx264",
-            "-preset",
-            "ultrafast",
-            "-crf",
-            "20",
-            "-c:a",
-            "aac",
-            "-f",
-            "mp4",
-            str(row.original),
-        ]
-        encode(arguments, _SIDE_LASTS, no_progress, limits(_SIDE_LASTS, 8, 4_000_000))
-        with transaction.atomic():
-            row.save()
-            job = start_job(talk.workspace, PREPARE, row.pk)
-        run_job.func(str(job.pk))
-        angle_of(talk, Recording.objects.get(pk=row.pk))
-        for kind in (STEP, FACES):
-            for waiting in Job.objects.filter(kind=kind, target=row.pk, state=Job.State.QUEUED):
-                run_job.func(str(waiting.pk))
-
-    def _script(self, talk: Recording) -> None:
-        """A script that was read twice: of the talk, as if that had been written first."""
-        script = Script.objects.create(
-            workspace=talk.workspace, show=talk.show, title="An invitation, read to the camera", text=_SCRIPT
-        )
-        transcript = transcript_of(talk)
-        assert talk.media
-        for number, (first, last) in enumerate(_TAKES, 1):
-            span = _span(transcript, first, last)
-            row = Recording(
-                workspace=talk.workspace, show=talk.show, title=f"{script.title}, take {number}",
-                file_name=f"invitation-{number}.mp4", transcript_json=_part_of(transcript, span).model_dump(mode="json"),
-            )  # fmt: skip
-            row.folder.mkdir(parents=True, exist_ok=True)
-            cut_part(talk.original, talk.media, *span, row.original)
-            with transaction.atomic():
-                row.save()
-                describe_words(row, transcript_of(row))
-                Take.objects.create(script=script, recording=row, number=number, line=2 * (number - 1))
-                Script.objects.filter(pk=script.pk).update(highest=number)
-                job = start_job(talk.workspace, PREPARE, row.pk)
-            run_job.func(str(job.pk))
-
     def _delivered(self, clip: Document) -> None:
         """Accounts at made-up outlets; of the finished clip one edition has gone out, one is planned, one is being reviewed."""
         workspace = clip.workspace
@@ -330,32 +262,6 @@ def _mended(clip: Document, edition: str) -> Document:
     return clip
 
 
-def _span(transcript: Transcript, first: str, last: str) -> tuple[float, float]:
-    """The seconds from one word to the next other one after it."""
-    words = transcript.words
-    begin = next(n for n, word in enumerate(words) if word.text == first)
-    end = next(n for n in range(begin, len(words)) if words[n].text == last)
-    return words[begin].start - 0.3, words[end].end + 0.3
-
-
-def _part_of(transcript: Transcript, span: tuple[float, float]) -> Transcript:
-    start, end = span
-    words = [
-        with_changes(word, id=n, start=round(word.start - start, 3), end=round(word.end - start, 3))
-        for n, word in enumerate(transcript.between(start, end), 1)
-    ]
-    return with_changes(transcript, words=tuple(words), duration=round(end - start, 3))
-
-
-_SCRIPT = (
-    "Tonight I want to talk about one sentence. Nobody throws away a clock because it stopped. "
-    "They throw it away because nobody nearby can open it.\n\n"
-    "When we started, we had one table, two lamps, and a box of screwdrivers that did not match. People brought us toasters. "
-    "It is a spring, a wire, and a small amount of hope."
-)
-_TAKES = (("Tonight", "match."), ("They", "hope."))  # from which word of the talk to which
-_SIDE_BEGINS, _SIDE_LASTS = 2.4, 90.0  # seconds of the talk
-_SIDE_LOOKS = "crop=iw*0.5:ih*0.5:iw*0.25:ih*0.16,hflip,eq=gamma=1.12:saturation=0.8,scale=960:540"
 _FAULTS = 12  # of a clip, at most, that are put right
 _TAKEN = ("toaster-video", "clock-picture", "bench-picture", "lamp-video", "street-picture", "hope-sound", "bell-sound")
 _FINISHED = "most things that are broken are not broken"  # how the finished clip begins
