@@ -60,7 +60,12 @@ async function remove(angle: Angle) {
 const films: Record<number, HTMLVideoElement | null> = {}
 /** What the film shows now and what the recording is at are one moment. */
 const same = (angle: Angle) => change(angle, { offset: props.time - (films[angle.number]?.currentTime ?? 0) })
-const began = (angle: Angle) => `Begins ${clock(Math.abs(angle.offset ?? 0))} ${(angle.offset ?? 0) < 0 ? 'before' : 'after'} this one; its clock is ${(Math.abs(angle.drift) * 1e6).toFixed(0)} ppm ${angle.drift > 0 ? 'slow' : 'fast'}.`
+/** How its clock runs beside that of the recording. */
+function clockOf(angle: Angle): string {
+  const ppm = Math.round(Math.abs(angle.drift) * 1e6)
+  return ppm ? `its clock is ${ppm} ppm ${angle.drift > 0 ? 'slow' : 'fast'}` : 'their clocks agree'
+}
+const began = (angle: Angle) => `Begins ${clock(Math.abs(angle.offset ?? 0))} ${(angle.offset ?? 0) < 0 ? 'before' : 'after'} this one; ${clockOf(angle)}.`
 const at = (angle: Angle) => secondOf({ offset: angle.offset ?? 0, drift: angle.drift }, props.time)
 const most = computed(() => 1000 * (choices.value?.longest_nudge ?? 0)) // ms
 const NUDGE = 10 // ms, by one press

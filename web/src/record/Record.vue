@@ -45,12 +45,12 @@ useCommands(() => [
 <template>
   <div class="record" :class="{ over }" @dragover.prevent="over = true" @dragleave.self="over = false" @drop.prevent="bringIn($event.dataTransfer?.files)">
     <Teleport defer to="#actions">
-      <el-button @click="router.push({ name: 'record-free' })">Record without a script</el-button>
+      <el-button class="wide" @click="router.push({ name: 'record-free' })">Record without a script</el-button>
       <el-button type="primary" @click="write()">Write a script</el-button>
     </Teleport>
     <input ref="chooser" type="file" :accept="endings" hidden data-test="script-file" @change="bringIn(chooser?.files)">
     <h1 tabindex="-1">Record</h1>
-    <p class="quiet">Write what you want to say, read it to the camera from a prompter, keep the best take of each sentence. <button class="link" @click="chooser?.click()">Bring in a script</button> from a text, Markdown or DOCX file, or drop it here.</p>
+    <p class="quiet">Write what you want to say, read it to the camera from a prompter, keep the best take of each sentence. <button class="link" @click="chooser?.click()">Bring in a script</button> from a text, Markdown or DOCX file, or drop it here; or <RouterLink :to="{ name: 'record-free' }">record without one</RouterLink>.</p>
     <BrokenOffLines looks :of="(each) => !each.name.endsWith('.wav')" @kept="router.push({ name: 'recordings' })" />
     <p v-if="scripts.query.error.value" class="alarm" role="alert">{{ scripts.query.error.value.message }}</p>
     <div v-else-if="scripts.query.data.value && !list.length" class="empty">
@@ -78,6 +78,9 @@ li { display: grid; grid-template-columns: minmax(0, 1fr) 90px 130px 130px auto;
 li a { overflow: hidden; color: var(--ink); font-weight: 600; text-decoration: none; text-overflow: ellipsis; }
 li a:hover { color: var(--pencil); text-decoration: underline; }
 .empty { margin-top: 80px; text-align: center; }
+@media (width < 600px) {
+  .wide { display: none; }
+}
 @media (width < 900px) {
   .record { padding: 16px; }
   li { grid-template-columns: minmax(0, 1fr) auto auto; }

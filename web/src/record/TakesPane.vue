@@ -180,5 +180,5 @@ ol > li { padding: 12px 24px; border-bottom: 1px solid var(--rule); }
 .warn { margin: 0; color: var(--rust-text); font-size: 14px; }
 .bar { display: flex; flex-wrap: wrap; gap: 8px 14px; align-items: center; padding: 10px 24px; border-top: 1px solid var(--rule); }
 .bar .el-button { margin: 0; }
-@media (width < 900px) { .takes { display: block; overflow-y: auto; } aside { border-right: 0; } .readings label { grid-template-columns: auto 56px minmax(0, 1fr); } }
+@media (width < 900px) { .takes { display: block; overflow-y: auto; } aside { border-right: 0; } .readings label { grid-template-columns: 20px 56px minmax(0, 1fr); } }
 </style>
