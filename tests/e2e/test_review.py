@@ -5,8 +5,8 @@ import re
 
 from playwright.sync_api import Browser, Page, expect
 
-from tests.e2e.clips import ClipCase
 from tests.e2e.accessible import AXE
+from tests.e2e.clips import ClipCase
 
 _PHONE = {"width": 390, "height": 844}
 _VIOLATIONS = """async () => (await axe.run({resultTypes: ['violations']})).violations
