@@ -1,7 +1,6 @@
 """What of a look a layer of the plan carries, and for which of its frames."""
 
-from collections.abc import Iterable, Iterator, Sequence
-from itertools import pairwise
+from collections.abc import Iterable, Sequence
 
 from hovvet.core.colour.grade import SHARPENING_MOST, SHARPENING_REACH, VIGNETTE_FROM, VIGNETTE_MOST, Grade
 from hovvet.core.compile.scene import C, Laid, Scene
@@ -28,13 +27,6 @@ def latest(laid: Sequence[Laid[C]], start: int, end: int) -> Laid[C] | None:
 def changes_within(laid: Iterable[Laid[Content]], first: int, last: int) -> list[int]:
     """The frames from ``first`` to ``last`` at which something that is laid begins or ends, both included."""
     return sorted({first, last, *(at for each in laid for at in (each.first, each.last) if first < at < last)})
-
-
-def over_spans(laid: Sequence[Laid[Look]], first: int, last: int) -> Iterator[tuple[int, int, Grade | None]]:
-    """The frames from ``first`` up to ``last`` in stretches over which one look lies, or none."""
-    for start, end in pairwise(changes_within(laid, first, last)):
-        found = latest(laid, start, end)
-        yield start, end, found.content.grade if found else None
 
 
 def colours_of(look: Grade | None) -> Grade | None:

@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.compile.angles import MAIN
+from hovvet.core.compile.backgrounds import backgrounds, keyed_of
 from hovvet.core.compile.blocks import Block, blocks
 from hovvet.core.compile.covering import shown
 from hovvet.core.compile.framing import Pane, View, closer, covering, followed, framed, panes, panned, rim, whole
@@ -31,6 +32,7 @@ from hovvet.core.plan.model import (
     Video,
     Window,
 )
+from hovvet.core.sheet.contents.background import Background
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.camera import Camera
 from hovvet.core.sheet.contents.framing import Framing
@@ -50,6 +52,7 @@ class _Framed(NamedTuple):
     punch: Laid[Punch] | None
     look: Grade | None
     camera: Camera | None
+    background: Laid[Background] | None
 
 
 _EDGE = 0.02  # seconds at the end of a film that are not counted on
@@ -116,6 +119,7 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
                 seen = replace(seen, backdrop=None)
             if framing.bordered and seen.window and seen.window.radius:
                 yield from bordered(seen.window, framing.border, framing.border_colour, (a, b), rises, output)
+            media = scene.sources[source.media].media
             yield PictureLayer(
                 first=a,
                 last=b,
@@ -126,8 +130,9 @@ def _shown(block: Block, scene: Scene, lead: int, tail: int, opacity: tuple[Knot
                 backdrop=seen.backdrop,
                 window=seen.window,
                 mirrored=seen.mirrored,
+                keyed=keyed_of(own.background, source.media, (media.width, media.height), scene),
                 look=colours_of(look),
-                sharpening=sharpening_of(look, scene.sources[source.media].media.height),
+                sharpening=sharpening_of(look, media.height),
                 vignette=vignette_of(look),
             )
 
@@ -296,8 +301,8 @@ def _face(video: Video, first: int, last: int, scene: Scene) -> tuple[float, flo
 def _framings(scene: Scene, first: int, last: int) -> Iterator[_Framed]:
     """How frames are framed, in order: of several things that lie over them the latest counts."""
     framings, punches, looks = scene.of(Framing), scene.of(Punch), looks_of_speakers(scene)
-    cameras = scene.of(Camera)
-    for start, end in pairwise(changes_within((*framings, *punches, *looks, *cameras), first, last)):
+    cameras, behind = scene.of(Camera), backgrounds(scene, over=False)
+    for start, end in pairwise(changes_within((*framings, *punches, *looks, *cameras, *behind), first, last)):
         framing, look, camera = latest(framings, start, end), latest(looks, start, end), latest(cameras, start, end)
         shown = (framing.first, framing.last, framing.content) if framing else (start, end, _USUAL)
         yield _Framed(
@@ -307,6 +312,7 @@ def _framings(scene: Scene, first: int, last: int) -> Iterator[_Framed]:
             latest(punches, start, end),
             look.content.grade if look else None,
             camera.content if camera else None,
+            latest(behind, start, end),
         )
 
 

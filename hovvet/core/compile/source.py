@@ -8,6 +8,7 @@ from hovvet.core.compile.same import Same
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.picture.faces import Faces
 from hovvet.core.picture.talking import Watched, watched
+from hovvet.core.sheet.contents.background import Background
 from hovvet.core.sound.beats import Beats
 from hovvet.core.sound.clearer import Strength
 from hovvet.core.sound.energy import Energy, of_spans
@@ -20,7 +21,8 @@ class Source:
     """The words and the media of a recording; with its ``levels``, cuts are placed where it is quiet; with its ``faces``,
     a speaker can be kept in view (None while they have not been looked for); with its ``energy`` it is known how loud it
     comes out; with the ``beats`` of music it can be brought to a length. Its speech is made ``clearer`` so strongly unless a clip has
-    another wish. ``angles`` are its other cameras and microphones, each a source of its own."""
+    another wish. ``angles`` are its other cameras and microphones, each a source of its own. With its ``background``, the screen behind
+    who speaks is taken out wherever a clip does not say otherwise."""
 
     transcript: Transcript
     media: MediaInfo
@@ -30,6 +32,7 @@ class Source:
     beats: Beats | None = None
     clearer: Strength = "off"
     angles: tuple[Angle, ...] = ()
+    background: Background | None = None
 
     def angle(self, number: int) -> Angle | None:
         """Its camera or microphone of this number; None for itself, and where there is none."""

@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.engines.narrator import Narrator
+from hovvet.core.picture.screen import Screen
 from hovvet.core.time import SAMPLE_RATE, Rate
 
 VERSION: Literal[3] = 3
@@ -166,6 +167,26 @@ class Window(_Part):
     """Of its corners."""
 
 
+class Ground(_Part):
+    """What is seen in the place of a screen: a picture, a film or a colour, as large as the whole of the source."""
+
+    source: Annotated[Video | Still | Fill, Field(discriminator="type")]
+    """Which."""
+    crop: Crop | None = None
+    """What of a picture or film covers the source."""
+    sigma: float = 0.0
+    """Of a blur over it, in pixels of the source."""
+
+
+class Keyed(_Part):
+    """A screen of one colour, taken out of what the source shows."""
+
+    screen: Screen
+    """Which."""
+    ground: Ground | None = None
+    """What is seen in its place; without one, what is below the layer."""
+
+
 class PictureLayer(_Part):
     """Something that is seen, over the layers before it in the list."""
 
@@ -187,12 +208,26 @@ class PictureLayer(_Part):
     """Only what is inside is seen of it; its backdrop covers all."""
     mirrored: bool = False
     """Left is right."""
+    keyed: Keyed | None = None
+    """What is taken out of what the source shows, and seen in its place."""
     look: Grade | None = None
     """The colour of what the source shows, also in its blur."""
     sharpening: Sharpening | None = None
     """Makes what it shows sharper."""
     vignette: Vignette | None = None
     """Darkens the output with it."""
+
+    @property
+    def is_clear(self) -> bool:
+        """Whether what is below may be seen through it."""
+        still = isinstance(self.source, Still) and self.source.clear
+        return still or (self.keyed is not None and self.keyed.ground is None)
+
+    @property
+    def shown(self) -> tuple[Video | Still | Fill, ...]:
+        """What is seen: its source, and what is in the place of a screen."""
+        ground = self.keyed.ground if self.keyed else None
+        return (self.source, ground.source) if ground else (self.source,)
 
 
 class SoundLayer(_Part):
@@ -414,7 +449,7 @@ class Plan(_Part):
     def recordings(self) -> tuple[str, ...]:
         """All media that it shows or plays and that are not prepared for it, each once."""
         made = {each.media for each in self.prepared} | {each.media for each in self.spoken}
-        seen = [layer.source.media for layer in self.picture if isinstance(layer.source, Video)]
+        seen = [each.media for layer in self.picture for each in layer.shown if isinstance(each, Video)]
         heard = [layer.media for layer in self.sound] + [each.recording for each in self.prepared]
         return tuple(dict.fromkeys(media for media in (*seen, *heard) if media not in made))
 
@@ -423,5 +458,5 @@ class Plan(_Part):
         """What a workspace brought in that it is drawn with, each once: fonts, tables of colours, pictures."""
         tables = (layer.look.table for layer in self.picture if layer.look and layer.look.has_table)
         behind = (layer.backdrop.media for layer in self.picture if isinstance(layer.backdrop, Pictured))
-        stills = (layer.source.media for layer in self.picture if isinstance(layer.source, Still))
+        stills = (each.media for layer in self.picture for each in layer.shown if isinstance(each, Still))
         return tuple(dict.fromkeys((*self.fonts, *tables, *behind, *stills)))

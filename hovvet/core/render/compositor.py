@@ -2,12 +2,13 @@
 
 from collections.abc import Mapping
 from functools import lru_cache
-from typing import Any
+from typing import Any, TypeVar
 
 import cv2
 import numpy as np
 
 from hovvet.core.colour.vignette import darkening
+from hovvet.core.picture.keying import Left
 from hovvet.core.plan.knots import place_at, source_frame, value_at
 from hovvet.core.plan.model import (
     Blur,
@@ -17,13 +18,12 @@ from hovvet.core.plan.model import (
     PictureLayer,
     PlaceKnot,
     Plan,
-    Still,
     Video,
     Vignette,
     Window,
 )
 from hovvet.core.render.colour import yuv_of
-from hovvet.core.render.sources import Clear, Original, Plane, Planes, Sources
+from hovvet.core.render.sources import Original, Plane, Planes, Seen, Sources
 from hovvet.core.render.visible import Box, box_of, covers, even, visible
 from hovvet.core.value import with_changes
 
@@ -75,8 +75,7 @@ class Compositor:
         self._sources.close()
 
     def _state(self, layer: PictureLayer, n: int) -> object:
-        source = layer.source
-        what = source_frame(source.knots, n) if isinstance(source, Video) else None
+        what = tuple(source_frame(each.knots, n) for each in layer.shown if isinstance(each, Video))
         moving = len(layer.place) > 1 or len(layer.opacity) > 0
         where = (place_at(layer.place, n), value_at(layer.opacity, n)) if moving and layer.place else ()
         return id(layer), what, where, value_at(layer.opacity, n)
@@ -87,8 +86,8 @@ class Compositor:
         if isinstance(layer.source, Fill) and opacity >= 1 and layer.window is None:
             _fill(base, layer.source.colour)
             return
-        if isinstance(layer.source, Still) and layer.source.clear:
-            self._stick(layer, layer.source.media, place_at(layer.place, n), opacity, base)
+        if layer.is_clear and layer.window is None:
+            self._stick(layer, n, (0, 0), opacity, base)
             return
         if opacity >= 1:
             self._draw(layer, n, base)
@@ -102,13 +101,13 @@ class Compositor:
             self._darken(layer, target)
             _blend(base, target, opacity)
 
-    def _stick(self, layer: PictureLayer, media: str, place: PlaceKnot, opacity: float, target: Planes) -> None:
-        """Draw a still that may be seen through."""
+    def _stick(self, layer: PictureLayer, n: int, corner: tuple[int, int], opacity: float, target: Planes) -> None:
+        """Draw what may be seen through on the part of the output whose top left is at ``corner``."""
         assert layer.crop
-        crop = layer.crop
+        crop, place, seen = layer.crop, _place(layer, n, corner), _seen(layer, n)
         if len(layer.place) == 1 and not place.turn:
             box = box_of(place, crop)
-            _through(target, self._sources.clear(media, crop, box[2], box[3]), box, opacity)
+            _through(target, _mirrored(self._sources.clear(seen, box[2], box[3]), layer), box, opacity)
             return
         # It is made as large as it gets, once; each frame is then drawn from that.
         width = max(even(max(knot.width for knot in layer.place)), 2)
@@ -116,7 +115,7 @@ class Compositor:
         radius = float(np.hypot(place.width, place.width * height / width)) / 2
         x0, x1 = (even(place.x + side * (radius + 1)) for side in (-1, 1))
         y0, y1 = (even(place.y + side * (radius + 1)) for side in (-1, 1))
-        largest = self._sources.clear(media, crop, width, height)
+        largest = _mirrored(self._sources.clear(seen, width, height), layer)
         drawn = []
         for k, plane in enumerate(largest):
             part = 1 if k in (0, 3) else 2
@@ -124,7 +123,7 @@ class Compositor:
             own = with_changes(place, x=place.x - x0, y=place.y - y0)
             _warp(canvas, plane, own, Crop(x=0, y=0, width=width, height=height), part, alone=True)
             drawn.append(canvas)
-        _through(target, (drawn[0], drawn[1], drawn[2], drawn[3], drawn[4]), (x0, y0, x1 - x0, y1 - y0), opacity)
+        _through(target, Left(*drawn), (x0, y0, x1 - x0, y1 - y0), opacity)
 
     def _darken(self, layer: PictureLayer, target: Planes) -> None:
         """The corners of the output, as a layer has them."""
@@ -148,9 +147,7 @@ class Compositor:
             self._show(layer, n, target, (0, 0), layer.backdrop is not None)
             return
         if layer.backdrop is not None:
-            assert not isinstance(layer.source, Fill)
-            at = source_frame(layer.source.knots, n) if isinstance(layer.source, Video) else None
-            self._backdrop(layer, layer.source.media, at, target, None)
+            self._backdrop(layer, n, target, None)
         inside = _part(target, window)
         if not window.radius:
             self._show(layer, n, inside, (window.x, window.y), False)
@@ -167,32 +164,29 @@ class Compositor:
         if isinstance(layer.source, Fill):
             _fill(target, layer.source.colour)
             return
+        if layer.is_clear:
+            self._stick(layer, n, corner, 1.0, target)
+            return
         assert layer.crop
-        crop, place = layer.crop, place_at(layer.place, n)
-        place = with_changes(place, x=place.x - corner[0], y=place.y - corner[1])
+        crop, place, seen = layer.crop, _place(layer, n, corner), _seen(layer, n)
         box = box_of(place, crop)
-        frame, media = (
-            source_frame(layer.source.knots, n) if isinstance(layer.source, Video) else None,
-            layer.source.media,
-        )
         if len(layer.place) > 1 or place.turn != 0:
             if behind:
-                self._backdrop(layer, media, frame, target, None)
-            source = _mirrored(self._sources.cropped(media, frame, crop, layer.look, layer.sharpening), layer)
+                self._backdrop(layer, n, target, None)
+            source = _mirrored(self._sources.cropped(seen), layer)
             way = _slide if _slides(layer.place) else _warp
             for k, (plane, own) in enumerate(zip(target, source, strict=True)):
                 way(plane, own, place, crop, 1 if k == 0 else 2)
             return
-        picture = self._sources.scaled(media, frame, crop, box[2], box[3], layer.look, layer.sharpening)
+        picture = self._sources.scaled(seen, box[2], box[3])
         if behind:
-            self._backdrop(layer, media, frame, target, (picture, crop, box))
+            self._backdrop(layer, n, target, (picture, crop, box))
         _put(target, _mirrored(picture, layer), box)
 
     def _backdrop(
         self,
         layer: PictureLayer,
-        media: str,
-        frame: int | None,
+        n: int,
         target: Planes,
         front: "tuple[Planes, Crop, Box] | None",
     ) -> None:
@@ -203,13 +197,13 @@ class Compositor:
         if not isinstance(backdrop, Blur):
             _fill(target, backdrop.colour)
             if isinstance(backdrop, Pictured):
-                still = self._sources.still(backdrop.media, backdrop.crop, self._plan.width, self._plan.height)
-                _blend(target, still, backdrop.strength)
+                still = Seen(backdrop.media, None, backdrop.crop)
+                _blend(target, self._sources.scaled(still, self._plan.width, self._plan.height), backdrop.strength)
             return
         if front is not None and front[1].x <= backdrop.crop.x and front[1].y <= backdrop.crop.y:
             own = _inside(front[0], front[1], backdrop.crop)  # the smaller picture is there already
         else:
-            own = self._sources.cropped(media, frame, backdrop.crop, layer.look)
+            own = self._sources.cropped(_seen(layer, n)._replace(crop=backdrop.crop, sharpening=None))
         for k, (plane, source) in enumerate(zip(target, _mirrored(own, layer), strict=True)):
             part = 1 if k == 0 else 2
             size = (backdrop.width // part, backdrop.height // part)
@@ -220,9 +214,30 @@ class Compositor:
             _enlarge(plane, soft, front[2] if front else None, part)
 
 
-def _mirrored(planes: Planes, layer: PictureLayer) -> Planes:
+def _seen(layer: PictureLayer, n: int) -> Seen:
+    """What of its source a layer shows at a frame."""
+    assert not isinstance(layer.source, Fill) and layer.crop
+    frame, behind = (
+        source_frame(each.knots, n) if isinstance(each, Video) else None for each in (*layer.shown, None)[:2]
+    )
+    return Seen(layer.source.media, frame, layer.crop, layer.look, layer.sharpening, layer.keyed, behind)
+
+
+def _place(layer: PictureLayer, n: int, corner: tuple[int, int]) -> PlaceKnot:
+    """Where a layer stands at a frame, counted from a ``corner`` of the output."""
+    place = place_at(layer.place, n)
+    return with_changes(place, x=place.x - corner[0], y=place.y - corner[1]) if any(corner) else place
+
+
+_Planes = TypeVar("_Planes", Planes, Left)
+
+
+def _mirrored(planes: _Planes, layer: PictureLayer) -> _Planes:
     """What is shown, left for right where the layer has it so."""
-    return tuple(cv2.flip(plane, 1) for plane in planes) if layer.mirrored else planes  # type: ignore[return-value]
+    if not layer.mirrored:
+        return planes
+    made: list[Plane] = [cv2.flip(plane, 1) for plane in planes]
+    return Left(*made) if isinstance(planes, Left) else tuple(made)  # type: ignore[return-value]
 
 
 def _part(planes: Planes, window: Window) -> Planes:
@@ -266,7 +281,7 @@ def _put(target: Planes, picture: Planes, box: Box) -> None:
             plane[y0:y1, x0:x1] = own[y0 - y : y1 - y, x0 - x : x1 - x]
 
 
-def _through(target: Planes, picture: Clear, box: Box, opacity: float) -> None:
+def _through(target: Planes, picture: Left, box: Box, opacity: float) -> None:
     """Lay a picture on its box, as far as that is inside, so that what is behind it is seen through it."""
     for k, plane in enumerate(target):
         own, covers = picture[k], picture[3 if k == 0 else 4]

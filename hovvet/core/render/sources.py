@@ -4,7 +4,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 
 import cv2
 import numpy as np
@@ -19,15 +19,18 @@ from hovvet.core.colour.sharpening import sharpened
 from hovvet.core.media.frames import Picker
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import MediaError
-from hovvet.core.plan.model import Crop, Sharpening
+from hovvet.core.picture.keying import Left, laid_over, taken_out
+from hovvet.core.plan.model import GROUND, Crop, Fill, Keyed, Sharpening, Video
+from hovvet.core.render.colour import yuv_of
+from hovvet.core.render.visible import even
 from hovvet.core.time import Rate
 
 Plane = NDArray[Any]  # of uint8
 Planes = tuple[Plane, Plane, Plane]
-Clear = tuple[Plane, Plane, Plane, Plane, Plane]  # Y, U, V times what they cover of it; that, for Y and for U and V
 _PICKERS = 2  # decoders for one file: both sides of a crossfade may show it
 _STILLS = 6  # decoded frames that are kept: what stands still beside what moves is not sought anew for each frame
 _WHOLE = 2  # still pictures that are kept as they are: what moves is read once
+_SOFT = 2.0  # pixels: a blur that is wider is made of a smaller picture
 _PICTURES = 8  # still pictures that are kept at a size: they would be read anew for each frame
 _SHOWN = 6  # pictures at their size that are kept: plans drawn side by side show the same
 
@@ -41,6 +44,23 @@ class Original:
     digest: str = ""
 
 
+class Seen(NamedTuple):
+    """A part of a frame (of a still: None) of a medium, and how it is seen; ``behind`` is the frame of what is in the place of a screen."""
+
+    media: str
+    frame: int | None
+    crop: Crop
+    look: Grade | None = None
+    sharpening: Sharpening | None = None
+    keyed: Keyed | None = None
+    behind: int | None = None
+
+    @property
+    def is_still(self) -> bool:
+        """Whether it is the same whenever it is seen."""
+        return self.frame is None and self.behind is None
+
+
 class Sources:
     """The files of plans, decoded. What was shown last is kept: it is not made anew for the next plan."""
 
@@ -51,7 +71,7 @@ class Sources:
         self._shown: OrderedDict[object, Planes] = OrderedDict()
         self._whole: OrderedDict[object, Image.Image] = OrderedDict()
         self._stills: OrderedDict[object, Planes] = OrderedDict()
-        self._clear: OrderedDict[object, Clear] = OrderedDict()
+        self._clear: OrderedDict[object, Left] = OrderedDict()
 
     def close(self) -> None:
         """Let go of all files."""
@@ -59,85 +79,128 @@ class Sources:
             for picker in pickers:
                 picker.close()
 
-    def scaled(
-        self,
-        media: str,
-        place: int | None,
-        crop: Crop,
-        width: int,
-        height: int,
-        look: Grade | None = None,
-        sharpening: Sharpening | None = None,
-    ) -> Planes:
-        """A part of a frame (of a still: None) at a size, in the colours of a look, sharpened."""
-        if place is None:
-            return self.still(media, crop, width, height, look, sharpening)
+    def scaled(self, seen: Seen, width: int, height: int) -> Planes:
+        """What is seen of a medium at a size."""
 
         def make() -> Planes:
-            return self._finished(self._scaled(media, place, crop, width, height), width / crop.width, look, sharpening)
+            keyed = seen.keyed
+            if keyed is None:
+                return self._finished(self._sized(seen.media, seen.frame, seen.crop, width, height), width, seen)
+            # Taken out where there are fewer pixels: enlarged ones tell nothing more.
+            if width > seen.crop.width:
+                return _resized(self.scaled(seen, seen.crop.width, seen.crop.height), width, height)
+            left, behind = self._left(seen, keyed, width, height), self._ground(seen, keyed, width, height)
+            return self._finished(laid_over(left, behind), width, seen)
 
-        return _remembered(self._shown, (media, place, crop, width, height, look, sharpening), _SHOWN, make)
+        most = _PICTURES if seen.is_still else _SHOWN
+        return _remembered(self._stills if seen.is_still else self._shown, (seen, width, height), most, make)
 
-    def cropped(
-        self, media: str, place: int | None, crop: Crop, look: Grade | None = None, sharpening: Sharpening | None = None
-    ) -> Planes:
-        """A part of a frame (of a still: None) as it is, in the colours of a look, sharpened."""
-        if place is None:
-            return self.still(media, crop, crop.width, crop.height, look, sharpening)
+    def cropped(self, seen: Seen) -> Planes:
+        """What is seen of a medium at the size that it has."""
+        return self.scaled(seen, seen.crop.width, seen.crop.height)
 
-        def make() -> Planes:
-            return self._finished(self._cropped(media, place, crop), 1.0, look, sharpening)
+    def clear(self, seen: Seen, width: int, height: int) -> Left:
+        """What may be seen through at a size, and how much it covers of what is behind it (0 to 255)."""
 
-        return _remembered(self._shown, (media, place, crop, look, sharpening), _SHOWN, make)
-
-    def still(
-        self,
-        media: str,
-        crop: Crop,
-        width: int,
-        height: int,
-        look: Grade | None = None,
-        sharpening: Sharpening | None = None,
-    ) -> Planes:
-        """A part of a still picture at a size, in the colours of a look, sharpened."""
-
-        def make() -> Planes:
-            made = _planes_of(self._pixels(media, crop, width, height).convert("RGB"))
-            return self._finished(made, width / crop.width, look, sharpening)
-
-        return _remembered(self._stills, (media, crop, width, height, look, sharpening), _PICTURES, make)
-
-    def clear(self, media: str, crop: Crop, width: int, height: int) -> Clear:
-        """A part of a still picture at a size, and how much it covers of what is behind it (0 to 255)."""
-
-        def make() -> Clear:
-            pixels = self._pixels(media, crop, width, height).convert("RGBA")
+        def make() -> Left:
+            if seen.keyed is not None:
+                if width > seen.crop.width:
+                    return _resized(self.clear(seen, seen.crop.width, seen.crop.height), width, height)
+                return self._coloured(self._left(seen, seen.keyed, width, height), seen)
+            pixels = self._pixels(seen.media, seen.crop, width, height).convert("RGBA")
             before_black = Image.new("RGB", pixels.size)
             before_black.paste(pixels, mask=pixels)
-            covers = np.ascontiguousarray(np.asarray(pixels.getchannel("A")))
-            half = cv2.resize(covers, (width // 2, height // 2), interpolation=cv2.INTER_AREA)
+            covers: Plane = np.ascontiguousarray(np.asarray(pixels.getchannel("A")))
+            half: Plane = cv2.resize(covers, (width // 2, height // 2), interpolation=cv2.INTER_AREA)
             y, u, v = _planes_of(before_black)
             # In limited range black is 16, 128, 128: what is not covered has none of it.
-            return _less(y, 16, covers), _less(u, 128, half), _less(v, 128, half), covers, half
+            return Left(_less(y, 16, covers), _less(u, 128, half), _less(v, 128, half), covers, half)
 
-        return _remembered(self._clear, (media, crop, width, height), _PICTURES, make)
+        return _remembered(self._clear, (seen, width, height), _PICTURES, make)
 
-    def _pixels(self, media: str, crop: Crop, width: int, height: int) -> Image.Image:
+    def _left(self, seen: Seen, keyed: Keyed, width: int, height: int) -> Left:
+        """What stands before a screen."""
+        planes, screen, crop = self._sized(seen.media, seen.frame, seen.crop, width, height), keyed.screen, seen.crop
+        whole = self._size(seen.media)
+        edges = (
+            (screen.left * whole[0] - crop.x) * width / crop.width,
+            (screen.top * whole[1] - crop.y) * height / crop.height,
+            (screen.right * whole[0] - crop.x) * width / crop.width,
+            (screen.bottom * whole[1] - crop.y) * height / crop.height,
+        )
+        x0, y0, x1, y1 = (max(even(each), 0) for each in edges)
+        return taken_out(planes, screen, (x0, y0, x1, y1))
+
+    def _coloured(self, left: Left, seen: Seen) -> Left:
+        """What stands before a screen in the colours of a look: those it would have by itself."""
+        if seen.look is None:
+            return left
+        covers = (left.covers, left.covers_half, left.covers_half)
+        alone: list[Plane] = [cv2.divide(own, part, scale=255) for own, part in zip(left[:3], covers, strict=True)]
+        made = regraded((alone[0], alone[1], alone[2]), seen.look, self._table(seen.look))
+        light, blue, red = (cv2.multiply(own, part, scale=1 / 255) for own, part in zip(made, covers, strict=True))
+        return Left(light, blue, red, left.covers, left.covers_half)
+
+    def _ground(self, seen: Seen, keyed: Keyed, width: int, height: int) -> Planes:
+        """What is seen in the place of a screen, as much of it as is behind what is seen."""
+        ground, crop, whole = keyed.ground, seen.crop, self._size(seen.media)
+        assert ground is not None
+        source, covered = ground.source, ground.crop
+        if isinstance(source, Fill) or covered is None:
+            return _filled(source.colour if isinstance(source, Fill) else GROUND, width, height)
+        sx, sy = covered.width / whole[0], covered.height / whole[1]
+        part = Crop(
+            x=covered.x + even(crop.x * sx),
+            y=covered.y + even(crop.y * sy),
+            width=max(even(crop.width * sx), 2),
+            height=max(even(crop.height * sy), 2),
+        )
+        place = seen.behind if isinstance(source, Video) else None
+
+        def make() -> Planes:
+            planes = self._sized(source.media, place, part, width, height)
+            return _blurred(planes, ground.sigma * width / crop.width)
+
+        return _remembered(self._stills, (ground, place, part, width, height), _PICTURES, make)
+
+    def _size(self, media: str) -> tuple[int, int]:
+        """Width and height of a picture or film, as crops speak of it."""
+        if media in self._originals and self._originals[media].media.has_picture:
+            shown = self._originals[media].media
+            return shown.width, shown.height
+        return self._opened(media).size
+
+    def _sized(self, media: str, place: int | None, crop: Crop, width: int, height: int) -> Planes:
+        """A part of a frame (of a still: None) at a size, as it is."""
+        if place is None:
+            return _planes_of(self._pixels(media, crop, width, height).convert("RGB"))
+        if (width, height) == (crop.width, crop.height):
+            return self._cropped(media, place, crop)
+        return self._scaled(media, place, crop, width, height)
+
+    def _opened(self, media: str) -> Image.Image:
         def opened() -> Image.Image:
             with Image.open(self._file(media)) as picture:
                 return picture.convert("RGBA" if picture.has_transparency_data else "RGB")
 
-        whole = _remembered(self._whole, media, _WHOLE, opened)
-        box = (crop.x, crop.y, crop.x + crop.width, crop.y + crop.height)
-        return whole.crop(box).resize((width, height), Image.Resampling.LANCZOS)
+        return _remembered(self._whole, media, _WHOLE, opened)
 
-    def _finished(self, made: Planes, scale: float, look: Grade | None, sharpening: Sharpening | None) -> Planes:
-        """``scale`` is how many pixels of ``made`` one of the source is."""
+    def _pixels(self, media: str, crop: Crop, width: int, height: int) -> Image.Image:
+        box = (crop.x, crop.y, crop.x + crop.width, crop.y + crop.height)
+        return self._opened(media).crop(box).resize((width, height), Image.Resampling.LANCZOS)
+
+    def _finished(self, made: Planes, width: int, seen: Seen) -> Planes:
+        """In the colours of a look, and sharpened; ``width`` is that of ``made``."""
+        look, sharpening = seen.look, seen.sharpening
         if look is not None:
-            made = regraded(made, look, self._file(look.table) if look.has_table else None)
+            made = regraded(made, look, self._table(look))
         if sharpening is not None:
-            made = sharpened(made[0], sharpening.amount, sharpening.sigma * scale), made[1], made[2]
+            made = sharpened(made[0], sharpening.amount, sharpening.sigma * width / seen.crop.width), made[1], made[2]
         return made
+
+    def _table(self, look: Grade) -> Path | None:
+        """The file of the table that a look names."""
+        return self._file(look.table) if look.has_table else None
 
     def _file(self, asset: str) -> Path:
         """Where something is that the workspace brought in."""
@@ -151,16 +214,7 @@ class Sources:
             turned = shown.rotation in (90, 270)
             size = (height, width) if turned else (width, height)
             return _turned(_reformatted(self._frame(media, place), *size), shown.rotation)
-        planes = self._cropped(media, place, crop)
-        grows = width > crop.width
-        return tuple(  # type: ignore[return-value]
-            cv2.resize(
-                plane,
-                (width, height) if k == 0 else (width // 2, height // 2),
-                interpolation=cv2.INTER_CUBIC if grows else cv2.INTER_AREA,
-            )
-            for k, plane in enumerate(planes)
-        )
+        return _resized(self._cropped(media, place, crop), width, height)
 
     def _cropped(self, media: str, place: int, crop: Crop) -> Planes:
         shown = self._originals[media].media
@@ -194,6 +248,38 @@ class Sources:
         if len(self._decoded) > _STILLS:
             self._decoded.popitem(last=False)
         return frame
+
+
+_Sized = TypeVar("_Sized", Planes, Left)
+
+
+def _resized(planes: _Sized, width: int, height: int) -> _Sized:
+    """Planes of 4:2:0 at another size, with what they cover where that is told."""
+    way = cv2.INTER_CUBIC if width > planes[0].shape[1] else cv2.INTER_AREA
+    sizes = [(width, height) if k in (0, 3) else (width // 2, height // 2) for k in range(len(planes))]
+    made: list[Plane] = [cv2.resize(plane, size, interpolation=way) for plane, size in zip(planes, sizes, strict=True)]
+    return Left(*made) if isinstance(planes, Left) else tuple(made)  # type: ignore[return-value]
+
+
+def _filled(colour: str, width: int, height: int) -> Planes:
+    """Planes of one colour."""
+    y, u, v = yuv_of(colour)
+    half = (height // 2, width // 2)
+    return np.full((height, width), y, np.uint8), np.full(half, u, np.uint8), np.full(half, v, np.uint8)
+
+
+def _blurred(planes: Planes, sigma: float) -> Planes:
+    """Planes blurred by a Gaussian of ``sigma`` pixels of the light, made of smaller ones where that is wide."""
+    if sigma < _SOFT:
+        return planes
+    made = []
+    for k, plane in enumerate(planes):
+        times = max(sigma / (1 if k == 0 else 2) / _SOFT, 1)
+        size = max(round(plane.shape[1] / times), 2), max(round(plane.shape[0] / times), 2)
+        small = cv2.resize(plane, size, interpolation=cv2.INTER_AREA)
+        soft = cv2.GaussianBlur(small, (0, 0), sigma / (1 if k == 0 else 2) / times, borderType=cv2.BORDER_REPLICATE)
+        made.append(cv2.resize(soft, plane.shape[::-1], interpolation=cv2.INTER_LINEAR))
+    return made[0], made[1], made[2]
 
 
 def _less(plane: Plane, black: int, covers: Plane) -> Plane:

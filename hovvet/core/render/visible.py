@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from math import floor
 
 from hovvet.core.plan.knots import place_at, value_at
-from hovvet.core.plan.model import Crop, Fill, PictureLayer, PlaceKnot, Plan, Still, Video
+from hovvet.core.plan.model import Crop, Fill, PictureLayer, PlaceKnot, Plan, Video
 
 Box = tuple[int, int, int, int]  # left, top, width, height, in even pixels of the output
 
@@ -24,7 +24,8 @@ def visible(plan: Plan, frame: int, among: Iterable[PictureLayer] | None = None)
 def film_of(plan: Plan, frame: int, among: Iterable[PictureLayer] | None = None) -> PictureLayer | None:
     """The film that is seen at a frame, what lies over it in a part of the frame aside; None where there is none, and while
     one crosses into another."""
-    films = [each for each in visible(plan, frame, among) if isinstance(each.source, Video) and each.window is None]
+    shown = (each for each in visible(plan, frame, among) if isinstance(each.source, Video))
+    films = [each for each in shown if each.window is None and not each.is_clear]
     if any(value_at(each.opacity, frame) < 1 for each in films):
         return None
     return films[-1] if films else None
@@ -36,7 +37,7 @@ def covers(plan: Plan, layer: PictureLayer, frame: int) -> bool:
         return False
     if layer.backdrop is not None:
         return True
-    if layer.window is not None or (isinstance(layer.source, Still) and layer.source.clear):
+    if layer.window is not None or layer.is_clear:
         return False
     if isinstance(layer.source, Fill):
         return True

@@ -65,8 +65,9 @@ def used(plan: Plan) -> dict[str, int]:
         firsts[media] = min(firsts.get(media, first), first)
 
     for layer in plan.picture:
-        if not isinstance(layer.source, Fill):
-            note(layer.source.media, layer.first)
+        for shown in layer.shown:
+            if not isinstance(shown, Fill):
+                note(shown.media, layer.first)
         if isinstance(layer.backdrop, Pictured):
             note(layer.backdrop.media, layer.first)
         if layer.look and layer.look.has_table:

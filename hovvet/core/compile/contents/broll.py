@@ -1,14 +1,17 @@
 """Pictures over words in the plan."""
 
 from collections.abc import Iterator
+from itertools import pairwise
 
+from hovvet.core.compile.backgrounds import backgrounds, keyed_of
 from hovvet.core.compile.contents.base import Placement
 from hovvet.core.compile.covering import shown, view_of
 from hovvet.core.compile.framing import View
-from hovvet.core.compile.looks import colours_of, looks_over, over_spans, sharpening_of, vignette_of
+from hovvet.core.compile.looks import changes_within, colours_of, latest, looks_over, sharpening_of, vignette_of
 from hovvet.core.compile.picture import bordered
 from hovvet.core.compile.scene import Beside, Laid, Scene
 from hovvet.core.compile.speech import source_gain
+from hovvet.core.picture.strip import Size
 from hovvet.core.plan.model import PictureLayer, SoundLayer, Still, Video
 from hovvet.core.sheet.contents.base import SILENT
 from hovvet.core.sheet.contents.broll import Broll
@@ -49,7 +52,7 @@ class BrollPlacement(Placement[Broll]):
         last = self._last(laid, scene)
         if size is not None:
             view = view_of(broll, size, output, laid.first, last, is_still=True, safe=scene.outlet.safe)
-            scene.picture += _layers(broll, view, Still(media=broll.media), (laid.first, last), size[1], scene)
+            scene.picture += _layers(broll, view, Still(media=broll.media), (laid.first, last), size, scene)
             return
         source = scene.sources.get(broll.media)
         if source is None or not source.media.has_picture:
@@ -59,9 +62,8 @@ class BrollPlacement(Placement[Broll]):
             broll, (media.width, media.height), output, laid.first, last, is_still=False, safe=scene.outlet.safe
         )
         for begin, end, knots in shown(broll, media.duration, scene.timeline.rate.fps, laid.first, last):
-            scene.picture += _layers(
-                broll, view, Video(media=broll.media, knots=knots), (begin, end), media.height, scene
-            )
+            film = Video(media=broll.media, knots=knots)
+            scene.picture += _layers(broll, view, film, (begin, end), (media.width, media.height), scene)
             if _is_heard(broll) and media.has_sound and len(knots) == 1:
                 scene.sound.append(Beside(self._heard(laid, scene, begin, end, knots[0].source)))
 
@@ -98,22 +100,28 @@ def _is_heard(broll: Broll) -> bool:
 
 
 def _layers(
-    broll: Broll, view: View, source: Video | Still, frames: tuple[int, int], height: int, scene: Scene
+    broll: Broll, view: View, source: Video | Still, frames: tuple[int, int], size: Size, scene: Scene
 ) -> Iterator[PictureLayer]:
-    """A source ``height`` pixels high over frames from one up to another: a layer for each colour it is seen in."""
+    """A source of ``size`` over frames from one up to another: a layer for each colour and background it is seen with."""
     output = scene.outlet.width, scene.outlet.height
     if broll.fit == "in a corner" and view.window:
         yield from bordered(view.window, broll.border, broll.border_colour, frames, (), output)
-    for first, last, look in over_spans(looks_over(scene), *frames):
+    looks, behind = looks_over(scene), backgrounds(scene, over=True)
+    for first, last in pairwise(changes_within((*looks, *behind), *frames)):
+        laid = latest(looks, first, last)
+        look = laid.content.grade if laid else None
+        keyed = keyed_of(latest(behind, first, last), broll.media, size, scene)
         yield PictureLayer(
             first=first,
             last=last,
             source=source,
             crop=view.crop,
             place=view.place,
-            backdrop=view.backdrop,
+            # What is below is seen through it: nothing of its own is between.
+            backdrop=None if keyed and keyed.ground is None else view.backdrop,
             window=view.window,
+            keyed=keyed,
             look=colours_of(look),
-            sharpening=sharpening_of(look, height),
+            sharpening=sharpening_of(look, size[1]),
             vignette=vignette_of(look),
         )
