@@ -14,7 +14,7 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from hovvet.core.picture.screen import GREY, Colour, Screen, is_coloured
+from hovvet.core.colour.screen import GREY, Colour, Screen, is_coloured
 
 Plane = NDArray[Any]  # of uint8
 Planes = tuple[Plane, Plane, Plane]

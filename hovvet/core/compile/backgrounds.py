@@ -2,10 +2,10 @@
 
 from collections.abc import Iterator, Sequence
 
+from hovvet.core.colour.screen import Screen
 from hovvet.core.compile.covering import shown
 from hovvet.core.compile.framing import covering
 from hovvet.core.compile.scene import Laid, Scene
-from hovvet.core.picture.screen import Screen
 from hovvet.core.picture.strip import Size
 from hovvet.core.plan.model import GROUND, Fill, Ground, Keyed, Still, TimeKnot, Video
 from hovvet.core.sheet.contents.background import Background

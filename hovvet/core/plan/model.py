@@ -11,8 +11,8 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from hovvet.core.colour.grade import Grade
+from hovvet.core.colour.screen import Screen
 from hovvet.core.engines.narrator import Narrator
-from hovvet.core.picture.screen import Screen
 from hovvet.core.time import SAMPLE_RATE, Rate
 
 VERSION: Literal[3] = 3

@@ -7,8 +7,8 @@ from typing import Any, TypeVar
 import cv2
 import numpy as np
 
+from hovvet.core.colour.keying import Left
 from hovvet.core.colour.vignette import darkening
-from hovvet.core.picture.keying import Left
 from hovvet.core.plan.knots import place_at, source_frame, value_at
 from hovvet.core.plan.model import (
     Blur,

@@ -14,12 +14,12 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from hovvet.core.colour.grade import Grade
+from hovvet.core.colour.keying import Left, laid_over, taken_out
 from hovvet.core.colour.lut import regraded
 from hovvet.core.colour.sharpening import sharpened
 from hovvet.core.media.frames import Picker
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.process import MediaError
-from hovvet.core.picture.keying import Left, laid_over, taken_out
 from hovvet.core.plan.model import GROUND, Crop, Fill, Keyed, Sharpening, Video
 from hovvet.core.render.colour import yuv_of
 from hovvet.core.render.visible import even

@@ -4687,6 +4687,99 @@ export interface components {
             hidden?: boolean | null;
         };
         /**
+         * Background
+         * @description The screen behind who speaks, or in pictures over words, is taken out, and something else is seen in its place: a picture or
+         *     film, blurred or not, a colour, or, of what lies over words, what is below. ``as it was filmed`` leaves it, whatever is kept with
+         *     the recording.
+         */
+        Background: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "background";
+            /**
+             * Light of the screen
+             * @default 0
+             */
+            light: number;
+            /**
+             * Blue of the screen
+             * @default 128
+             */
+            blue: number;
+            /**
+             * Red of the screen
+             * @default 128
+             */
+            red: number;
+            /**
+             * Reach (%)
+             * @description How much else may be in a pixel that is taken for the screen alone: more where it is lit unevenly.
+             * @default 0.15
+             */
+            reach: number;
+            /**
+             * Softness (%)
+             * @description Of the way from the screen alone to none of it, over how much it is half seen.
+             * @default 1
+             */
+            softness: number;
+            /**
+             * Spill taken off (%)
+             * @description How much of the screen's light is taken off what stands before it.
+             * @default 1
+             */
+            spill: number;
+            /**
+             * Frame: left
+             * @default 0
+             */
+            left: number;
+            /**
+             * Frame: top
+             * @default 0
+             */
+            top: number;
+            /**
+             * Frame: right
+             * @default 1
+             */
+            right: number;
+            /**
+             * Frame: bottom
+             * @default 1
+             */
+            bottom: number;
+            /**
+             * Applies to
+             * @default who speaks
+             * @enum {string}
+             */
+            of: "who speaks" | "pictures over words";
+            /**
+             * Background
+             * @default a colour
+             * @enum {string}
+             */
+            behind: "a colour" | "a picture or film" | "what is below" | "as it was filmed";
+            /**
+             * Background colour
+             * @default #2F6D6A
+             */
+            colour: string;
+            /**
+             * Background picture or video
+             * @default
+             */
+            media: string;
+            /**
+             * Blur (%)
+             * @default 0
+             */
+            blur: number;
+        };
+        /**
          * Bar
          * @description A layer as its lane shows it.
          */
@@ -5616,6 +5709,35 @@ export interface components {
             strength: number;
         };
         /**
+         * Ground
+         * @description What is seen in the place of a screen: a picture, a film or a colour, as large as the whole of the source.
+         */
+        Ground: {
+            /**
+             * Source
+             * @description Which.
+             */
+            source: components["schemas"]["Video"] | components["schemas"]["Still"] | components["schemas"]["Fill"];
+            /** @description What of a picture or film covers the source. */
+            crop?: components["schemas"]["Crop"] | null;
+            /**
+             * Sigma
+             * @description Of a blur over it, in pixels of the source.
+             * @default 0
+             */
+            sigma: number;
+        };
+        /**
+         * Keyed
+         * @description A screen of one colour, taken out of what the source shows.
+         */
+        Keyed: {
+            /** @description Which. */
+            screen: components["schemas"]["Screen"];
+            /** @description What is seen in its place; without one, what is below the layer. */
+            ground?: components["schemas"]["Ground"] | null;
+        };
+        /**
          * Kind
          * @enum {string}
          */
@@ -5659,7 +5781,7 @@ export interface components {
              * Content
              * @description What is laid.
              */
-            content: components["schemas"]["Broll"] | components["schemas"]["Camera"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Microphone"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Background"] | components["schemas"]["Broll"] | components["schemas"]["Camera"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Microphone"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
         };
         /**
          * LevelOut
@@ -6002,6 +6124,8 @@ export interface components {
              * @default false
              */
             mirrored: boolean;
+            /** @description What is taken out of what the source shows, and seen in its place. */
+            keyed?: components["schemas"]["Keyed"] | null;
             /** @description The colour of what the source shows, also in its blur. */
             look?: components["schemas"]["Grade"] | null;
             /** @description Makes what it shows sharper. */
@@ -6485,6 +6609,66 @@ export interface components {
              * @description Seconds of the recording.
              */
             end: number;
+        };
+        /**
+         * Screen
+         * @description A screen's colour as it is filmed, how it is told from what stands before it, and the part of the picture in which that is:
+         *     what is outside counts as screen, whatever it is.
+         */
+        Screen: {
+            /**
+             * Light of the screen
+             * @default 0
+             */
+            light: number;
+            /**
+             * Blue of the screen
+             * @default 128
+             */
+            blue: number;
+            /**
+             * Red of the screen
+             * @default 128
+             */
+            red: number;
+            /**
+             * Reach (%)
+             * @description How much else may be in a pixel that is taken for the screen alone: more where it is lit unevenly.
+             * @default 0.15
+             */
+            reach: number;
+            /**
+             * Softness (%)
+             * @description Of the way from the screen alone to none of it, over how much it is half seen.
+             * @default 1
+             */
+            softness: number;
+            /**
+             * Spill taken off (%)
+             * @description How much of the screen's light is taken off what stands before it.
+             * @default 1
+             */
+            spill: number;
+            /**
+             * Frame: left
+             * @default 0
+             */
+            left: number;
+            /**
+             * Frame: top
+             * @default 0
+             */
+            top: number;
+            /**
+             * Frame: right
+             * @default 1
+             */
+            right: number;
+            /**
+             * Frame: bottom
+             * @default 1
+             */
+            bottom: number;
         };
         /**
          * Sharpening
@@ -8150,7 +8334,7 @@ export interface components {
              */
             ask: "lay";
             /** Content */
-            content: components["schemas"]["Broll"] | components["schemas"]["Camera"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Microphone"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
+            content: components["schemas"]["Background"] | components["schemas"]["Broll"] | components["schemas"]["Camera"] | components["schemas"]["Clearer"] | components["schemas"]["ExtraCaption"] | components["schemas"]["Fades"] | components["schemas"]["Framing"] | components["schemas"]["Freeze"] | components["schemas"]["Logo"] | components["schemas"]["Look"] | components["schemas"]["Marker"] | components["schemas"]["Microphone"] | components["schemas"]["Narration"] | components["schemas"]["Progress"] | components["schemas"]["Punch"] | components["schemas"]["Slide"] | components["schemas"]["Sound"] | components["schemas"]["Speed"] | components["schemas"]["Sticker"] | components["schemas"]["Title"] | components["schemas"]["Transition"] | components["schemas"]["VoiceOver"] | components["schemas"]["Voices"] | components["schemas"]["Volume"] | components["schemas"]["Waveform"] | components["schemas"]["Wording"];
             /** Layer */
             layer?: string | null;
             /** Named */

@@ -1,15 +1,21 @@
 import type { VideoSample } from 'mediabunny'
 import type { Grades } from './grades'
+import { takeOut } from './keying'
 import { sharpen } from './sharpening'
 import type { Stills } from './stills'
-import { placeAt, valueAt, type PictureLayer, type Plan } from './timeline'
+import { placeAt, valueAt, type Film, type PictureLayer, type Plan } from './timeline'
 import { boxOf, covers, visibleAt } from './visible'
 
 /** The size of a source as its crops speak of it, in pixels. */
 export type SizeOf = (media: string) => { width: number; height: number } | undefined
 
-/** The frame that a layer shows, where it has been decoded. */
-export type SampleOf = (layer: PictureLayer) => VideoSample | undefined
+/** The frame of a film that is shown, where it has been decoded. */
+export type SampleOf = (film: Film) => VideoSample | undefined
+
+type Ground = NonNullable<NonNullable<PictureLayer['keyed']>['ground']>
+
+/** What a layer shows, and how many of its pixels one of the source is. */
+interface Picture { pixels: HTMLCanvasElement | ImageBitmap; shrunk: number }
 
 const LARGEST_STILL = 1920 // pixels of its longer side: the stage is smaller
 
@@ -20,6 +26,7 @@ export class Compositor {
   private readonly small = document.createElement('canvas')
   private readonly soft = document.createElement('canvas')
   private readonly whole = document.createElement('canvas')
+  private readonly ground = document.createElement('canvas')
   private quality: ImageSmoothingQuality = 'high'
   private readonly finishedStills = new WeakMap<ImageBitmap, { how: string; canvas: HTMLCanvasElement }>()
   coloured = true // false leaves colours as they were filmed
@@ -58,16 +65,17 @@ export class Compositor {
         this.target.globalAlpha = 1
         continue
       }
-      const sample = layer.source.type === 'still' ? this.stills.get(layer.source.media) : sampleOf(layer)
+      const sample = this.sampleOf(layer.source, sampleOf)
       if (!sample) continue
+      const picture = this.pictureOf(layer, sample, sampleOf)
       if (opacity >= 1 || !layer.backdrop) {
         this.target.globalAlpha = opacity
-        this.lay(this.target, plan, layer, sample, frame)
+        this.lay(this.target, plan, layer, picture, frame)
         this.target.globalAlpha = 1
       } else {
         // The opacity covers what is behind the layer as well: both are drawn apart first.
         const over = this.contextOf(this.over, this.canvas.width, this.canvas.height)
-        this.lay(over, plan, layer, sample, frame)
+        this.lay(over, plan, layer, picture, frame)
         this.target.globalAlpha = opacity
         this.target.drawImage(this.over, 0, 0)
         this.target.globalAlpha = 1
@@ -75,32 +83,78 @@ export class Compositor {
     }
   }
 
-  /** The pixels of a sample in the colours of a layer: made once, however often they are drawn. */
-  private pixelsOf(sample: VideoSample, layer: PictureLayer, shrunk: number): HTMLCanvasElement {
-    const context = this.contextOf(this.whole, sample.displayWidth, sample.displayHeight)
-    sample.draw(context, 0, 0, sample.displayWidth, sample.displayHeight)
-    this.finish(context, layer, shrunk)
-    return this.whole
+  private sampleOf(source: PictureLayer['source'], sampleOf: SampleOf) {
+    return source.type === 'still' ? this.stills.get(source.media) : source.type === 'video' ? sampleOf(source) : undefined
   }
 
-  private finish(context: CanvasRenderingContext2D, { look, sharpening }: PictureLayer, shrunk: number) {
+  /** What a layer shows as it is seen, and how many of its pixels one of the source is. */
+  private pictureOf(layer: PictureLayer, sample: VideoSample | ImageBitmap, sampleOf: SampleOf): Picture {
+    if (sample instanceof ImageBitmap) {
+      const pixels = this.finished(sample, layer, sampleOf)
+      return { pixels, shrunk: pixels.width / sample.width }
+    }
+    // The working copy is smaller than the source that crops speak of.
+    const size = layer.source.type === 'video' ? this.sizeOf(layer.source.media) : undefined
+    const shrunk = size?.width ? sample.displayWidth / size.width : 1
+    const context = this.contextOf(this.whole, sample.displayWidth, sample.displayHeight)
+    sample.draw(context, 0, 0, sample.displayWidth, sample.displayHeight)
+    this.finish(context, layer, shrunk, sampleOf)
+    return { pixels: this.whole, shrunk }
+  }
+
+  private finish(context: CanvasRenderingContext2D, { keyed, look, sharpening }: PictureLayer, shrunk: number, sampleOf: SampleOf) {
+    if (keyed) this.key(context, keyed, shrunk, sampleOf)
     if (!this.coloured) return
     if (look) this.grades.apply(context, look, this.quality === 'low')
     if (sharpening && this.quality === 'high') this.sharpen(context, sharpening.amount, sharpening.sigma * shrunk) // what passes by is not seen so sharp
   }
 
-  /** A still in the colours of a layer, no larger than is seen; remembered, for it is the same in every frame. */
-  private finished(picture: ImageBitmap, layer: PictureLayer): HTMLCanvasElement | ImageBitmap {
-    if (!this.coloured || !(layer.look || layer.sharpening)) return picture
-    const how = JSON.stringify([layer.look, layer.sharpening, this.quality])
+  /** Take a screen out, and draw what is in its place. */
+  private key(context: CanvasRenderingContext2D, { screen, ground }: NonNullable<PictureLayer['keyed']>, shrunk: number, sampleOf: SampleOf) {
+    const { width, height } = context.canvas
+    const behind = ground && this.grounded(ground, width, height, shrunk, sampleOf)
+    const image = context.getImageData(0, 0, width, height)
+    takeOut(image, screen, behind?.getImageData(0, 0, width, height).data ?? null, this.quality === 'low')
+    context.putImageData(image, 0, 0)
+  }
+
+  /** What is in the place of a screen, as large as what that is taken out of. */
+  private grounded({ source, crop, sigma }: Ground, width: number, height: number, shrunk: number, sampleOf: SampleOf): CanvasRenderingContext2D {
+    const context = this.contextOf(this.ground, width, height)
+    context.fillStyle = source.type === 'fill' ? source.colour : '#000000'
+    context.fillRect(0, 0, width, height)
+    const sample = this.sampleOf(source, sampleOf)
+    if (source.type === 'fill' || !sample || !crop) return context
+    context.imageSmoothingQuality = this.quality
+    const still = sample instanceof ImageBitmap
+    const own = this.contextOf(this.small, still ? sample.width : sample.displayWidth, still ? sample.height : sample.displayHeight)
+    own.clearRect(0, 0, this.small.width, this.small.height)
+    if (still) own.drawImage(sample, 0, 0)
+    else sample.draw(own, 0, 0, this.small.width, this.small.height)
+    const copied = still ? 1 : this.small.width / (this.sizeOf(source.media)?.width || this.small.width)
+    const part = [crop.x * copied, crop.y * copied, crop.width * copied, crop.height * copied] as const
+    context.drawImage(this.small, ...part, 0, 0, width, height)
+    if (sigma) {
+      context.filter = `blur(${sigma * shrunk}px)` // over the sharp one: edges stay full
+      context.drawImage(this.small, ...part, 0, 0, width, height)
+      context.filter = 'none'
+    }
+    return context
+  }
+
+  /** A still as a layer has it, no larger than is seen; remembered while it is the same in every frame. */
+  private finished(picture: ImageBitmap, layer: PictureLayer, sampleOf: SampleOf): HTMLCanvasElement | ImageBitmap {
+    if (!layer.keyed && (!this.coloured || !(layer.look || layer.sharpening))) return picture
+    const moves = layer.keyed?.ground?.source.type === 'video'
+    const how = JSON.stringify([layer.keyed, layer.look, layer.sharpening, this.quality, this.coloured])
     const known = this.finishedStills.get(picture)
-    if (known?.how === how) return known.canvas
+    if (!moves && known?.how === how) return known.canvas
     const shrunk = Math.min(LARGEST_STILL / Math.max(picture.width, picture.height), 1)
     const canvas = document.createElement('canvas')
     const context = this.contextOf(canvas, Math.round(picture.width * shrunk), Math.round(picture.height * shrunk))
     context.imageSmoothingQuality = 'high'
     context.drawImage(picture, 0, 0, canvas.width, canvas.height)
-    this.finish(context, layer, shrunk)
+    this.finish(context, layer, shrunk, sampleOf)
     this.finishedStills.set(picture, { how, canvas })
     return canvas
   }
@@ -109,9 +163,9 @@ export class Compositor {
     const { width, height } = context.canvas
     const soft = this.contextOf(this.soft, width, height)
     soft.filter = 'none'
-    soft.drawImage(this.whole, 0, 0)
+    soft.drawImage(context.canvas, 0, 0)
     soft.filter = `blur(${sigma}px)`
-    soft.drawImage(this.whole, 0, 0)
+    soft.drawImage(context.canvas, 0, 0)
     const image = context.getImageData(0, 0, width, height)
     sharpen(image.data, soft.getImageData(0, 0, width, height).data, amount)
     context.putImageData(image, 0, 0)
@@ -125,15 +179,9 @@ export class Compositor {
     return canvas.getContext('2d', { willReadFrequently: true })!
   }
 
-  private lay(target: CanvasRenderingContext2D, plan: Plan, layer: PictureLayer, sample: VideoSample | ImageBitmap, frame: number) {
+  private lay(target: CanvasRenderingContext2D, plan: Plan, layer: PictureLayer, { pixels: picture, shrunk }: Picture, frame: number) {
     const { crop } = layer
-    if (!crop || layer.source.type === 'fill') return
-    const isStill = sample instanceof ImageBitmap
-    const size = isStill ? undefined : this.sizeOf(layer.source.media)
-    // The working copy is smaller than the source that crops speak of; a coloured still may be.
-    const copied = !isStill && size?.width ? sample.displayWidth / size.width : 1
-    const picture = isStill ? this.finished(sample, layer) : this.pixelsOf(sample, layer, copied)
-    const shrunk = isStill ? picture.width / sample.width : copied
+    if (!crop) return
     const scale = this.canvas.width / plan.width
     if (layer.backdrop?.type === 'blur') {
       this.blur(target, layer.backdrop, picture, shrunk, !!layer.mirrored)

@@ -1,12 +1,12 @@
 import type { VideoSample } from 'mediabunny'
-import { Compositor, type SizeOf } from './compositor'
+import { Compositor, type SampleOf, type SizeOf } from './compositor'
 import { Grades } from './grades'
 import { Library, type Addresses } from './library'
 import type { Moment } from './loudness'
 import { Mixer } from './mixer'
 import { Pictures, stillOf } from './pictures'
 import { Stills } from './stills'
-import { fps, lengthOf, type PictureLayer, type Plan } from './timeline'
+import { fps, lengthOf, type Film, type Plan } from './timeline'
 import { visibleAt } from './visible'
 
 export interface Listener {
@@ -143,9 +143,9 @@ export class Player {
     const layers = visibleAt(plan, frame)
     const [samples] = await Promise.all([stillOf(plan, layers, frame, this.library), this.grades.ready(layers), this.stills.ready(layers)]).catch((error: unknown) => {
       if (!this.closed) throw error
-      return [new Map<PictureLayer, VideoSample>()] // what it was reading has been closed under it
+      return [new Map<Film, VideoSample>()] // what it was reading has been closed under it
     })
-    if (mine === this.showing && !this.playing) this.paint(frame, (layer) => samples.get(layer))
+    if (mine === this.showing && !this.playing) this.paint(frame, (film) => samples.get(film))
     for (const sample of samples.values()) sample.close()
   }
 
@@ -157,12 +157,12 @@ export class Player {
     this.mixer.close()
   }
 
-  private paint(frame: number, sampleOf: (layer: Parameters<Parameters<Compositor['draw']>[2]>[0]) => VideoSample | undefined) {
+  private paint(frame: number, sampleOf: SampleOf) {
     if (this.stage.framed) {
       this.compositor.draw(this.plan, frame, sampleOf, this.playing)
     } else {
       const top = visibleAt(this.plan, frame).at(-1)
-      const sample = top && sampleOf(top)
+      const sample = top?.source.type === 'video' && sampleOf(top.source)
       if (sample) this.compositor.plain(sample)
     }
     this.stage.canvas.dataset.frame = String(frame)
@@ -184,7 +184,7 @@ export class Player {
     const frame = Math.min(Math.floor(now * fps(this.plan) + 1e-6), Math.max(this.plan.frames - 1, 0))
     if (frame !== this.drawn) {
       this.pictures?.at(frame)
-      this.paint(frame, (layer) => this.pictures?.sample(layer, frame))
+      this.paint(frame, (film) => this.pictures?.sample(film, frame))
       this.drawn = frame
     }
     this.listener.moved(now)

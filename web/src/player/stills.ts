@@ -1,4 +1,4 @@
-import type { PictureLayer } from './timeline'
+import { shownBy, type PictureLayer } from './timeline'
 
 /** The still pictures that a plan shows or stands over: fetched once, then drawn. */
 export class Stills {
@@ -9,7 +9,8 @@ export class Stills {
 
   /** Resolves when the pictures of some layers are here; one that cannot be had is left out. */
   async ready(layers: readonly PictureLayer[]) {
-    await Promise.all(layers.flatMap(({ backdrop, source }) => [...(backdrop?.type === 'picture' ? [backdrop.media] : []), ...(source.type === 'still' ? [source.media] : [])].map((media) => this.fetched(media))))
+    const wanted = layers.flatMap((layer) => [...(layer.backdrop?.type === 'picture' ? [layer.backdrop.media] : []), ...shownBy(layer).flatMap((each) => (each.type === 'still' ? [each.media] : []))])
+    await Promise.all(wanted.map((media) => this.fetched(media)))
   }
 
   get(media: string): ImageBitmap | undefined {

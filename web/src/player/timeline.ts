@@ -5,6 +5,18 @@ export type Stretch = Schemas['Stretch']
 export type PictureLayer = Schemas['PictureLayer']
 export type SoundLayer = Schemas['SoundLayer']
 
+/** A recording, or another video, as a layer shows it. */
+export type Film = Extract<PictureLayer['source'], { type: 'video' }>
+
+/** What a layer shows: its source, and what is in the place of a screen. */
+export const shownBy = ({ source, keyed }: PictureLayer) => (keyed?.ground ? [source, keyed.ground.source] : [source])
+
+/** The films among it. */
+export const filmsOf = (layer: PictureLayer) => shownBy(layer).filter((each): each is Film => each.type === 'video')
+
+/** Whether what is below may be seen through a layer. */
+export const isClear = ({ source, keyed }: PictureLayer) => (source.type === 'still' && !!source.clear) || (!!keyed && !keyed.ground)
+
 /** Frames per second of a plan. */
 export function fps(plan: Plan): number {
   return (plan.rate.num ?? 30) / (plan.rate.den ?? 1)

@@ -1,4 +1,4 @@
-import { placeAt, valueAt, type PictureLayer, type Place, type Plan } from './timeline'
+import { isClear, placeAt, valueAt, type PictureLayer, type Place, type Plan } from './timeline'
 
 /** The nearest even pixel. */
 export const even = (value: number) => Math.floor(value / 2 + 0.5) * 2
@@ -15,7 +15,7 @@ export function boxOf(place: Place, crop: { width: number; height: number }, mov
 export function covers(plan: Plan, layer: PictureLayer, frame: number): boolean {
   if (valueAt(layer.opacity ?? [], frame) < 1) return false
   if (layer.backdrop) return true
-  if (layer.window || (layer.source.type === 'still' && layer.source.clear)) return false
+  if (layer.window || isClear(layer)) return false
   if (layer.source.type === 'fill') return true
   const place = placeAt(layer.place ?? [], frame)
   const { x, y, width, height } = boxOf(place, layer.crop!)

@@ -4,7 +4,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from hovvet.core.picture.screen import Screen
+from hovvet.core.colour.screen import Screen
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import APART, PERCENT, Colour, called, when
 
