@@ -28,16 +28,16 @@ class Screen(Value):
     light: Annotated[float, Field(ge=0, le=255, title="Light of the screen", json_schema_extra=APART)] = 0.0
     blue: Annotated[float, Field(ge=0, le=255, title="Blue of the screen", json_schema_extra=APART)] = GREY
     red: Annotated[float, Field(ge=0, le=255, title="Red of the screen", json_schema_extra=APART)] = GREY
-    reach: Annotated[float, Field(ge=0, le=0.8, title="Reach (%)", json_schema_extra=PERCENT)] = 0.15
+    reach: Annotated[float, Field(ge=0, le=0.8, title="Reach (%)", json_schema_extra=PERCENT | APART)] = 0.15
     """How much else may be in a pixel that is taken for the screen alone: more where it is lit unevenly."""
-    softness: Annotated[float, Field(ge=0.05, le=1, title="Softness (%)", json_schema_extra=PERCENT)] = 1.0
+    softness: Annotated[float, Field(ge=0.05, le=1, title="Softness (%)", json_schema_extra=PERCENT | APART)] = 1.0
     """Of the way from the screen alone to none of it, over how much it is half seen."""
-    spill: Annotated[float, Field(ge=0, le=1, title="Spill taken off (%)", json_schema_extra=PERCENT)] = 1.0
+    spill: Annotated[float, Field(ge=0, le=1, title="Spill taken off (%)", json_schema_extra=PERCENT | APART)] = 1.0
     """How much of the screen's light is taken off what stands before it."""
-    left: Annotated[float, Field(ge=0, le=0.9, title="Frame: left", json_schema_extra=APART)] = 0.0
-    top: Annotated[float, Field(ge=0, le=0.9, title="Frame: top", json_schema_extra=APART)] = 0.0
-    right: Annotated[float, Field(ge=0.1, le=1, title="Frame: right", json_schema_extra=APART)] = 1.0
-    bottom: Annotated[float, Field(ge=0.1, le=1, title="Frame: bottom", json_schema_extra=APART)] = 1.0
+    left: Annotated[float, Field(ge=0, le=0.9, title="Frame: left (%)", json_schema_extra=PERCENT | APART)] = 0.0
+    top: Annotated[float, Field(ge=0, le=0.9, title="Frame: top (%)", json_schema_extra=PERCENT | APART)] = 0.0
+    right: Annotated[float, Field(ge=0.1, le=1, title="Frame: right (%)", json_schema_extra=PERCENT | APART)] = 1.0
+    bottom: Annotated[float, Field(ge=0.1, le=1, title="Frame: bottom (%)", json_schema_extra=PERCENT | APART)] = 1.0
 
     @property
     def is_picked(self) -> bool:

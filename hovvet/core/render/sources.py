@@ -121,7 +121,7 @@ class Sources:
     def _left(self, seen: Seen, keyed: Keyed, width: int, height: int) -> Left:
         """What stands before a screen."""
         planes, screen, crop = self._sized(seen.media, seen.frame, seen.crop, width, height), keyed.screen, seen.crop
-        whole = self._size(seen.media)
+        whole = self.size(seen.media)
         edges = (
             (screen.left * whole[0] - crop.x) * width / crop.width,
             (screen.top * whole[1] - crop.y) * height / crop.height,
@@ -143,7 +143,7 @@ class Sources:
 
     def _ground(self, seen: Seen, keyed: Keyed, width: int, height: int) -> Planes:
         """What is seen in the place of a screen, as much of it as is behind what is seen."""
-        ground, crop, whole = keyed.ground, seen.crop, self._size(seen.media)
+        ground, crop, whole = keyed.ground, seen.crop, self.size(seen.media)
         assert ground is not None
         source, covered = ground.source, ground.crop
         if isinstance(source, Fill) or covered is None:
@@ -163,7 +163,7 @@ class Sources:
 
         return _remembered(self._stills, (ground, place, part, width, height), _PICTURES, make)
 
-    def _size(self, media: str) -> tuple[int, int]:
+    def size(self, media: str) -> tuple[int, int]:
         """Width and height of a picture or film, as crops speak of it."""
         if media in self._originals and self._originals[media].media.has_picture:
             shown = self._originals[media].media

@@ -1,7 +1,7 @@
 """The recordings that a sheet shows, as compiling it needs them."""
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 
 from hovvet.core.compile.angles import said_in
@@ -49,9 +49,10 @@ def sources_of(document: Document, sheet: Sheet, present: Mapping[uuid.UUID, Tra
         source = source_of(recording, given.get(recording.pk))
         waits = clear_soon(recording, [source.clearer])
         return Sources({key: recording}, {key: source} | _clearer(recording, source), *waits)
-    rows = Recording.objects.select_related("show").filter(workspace=document.workspace_id, pk__in=_ids(sheet))
-    found = {str(row.pk): row for row in rows}
+    found = _recordings(document, sheet.media)
     recordings = {key: found[key] for key in sheet.media if key in found}
+    behind = [media for row in found.values() if row.background for media in row.background.media_shown]
+    recordings |= _recordings(document, [media for media in behind if media not in recordings])
     sources: dict[str, Source] = {}
     clearer: dict[str, Source] = {}
     cameras: dict[str, tuple[Recording, Source]] = {}
@@ -98,12 +99,18 @@ def _cameras(recording: Recording, source: Source) -> dict[str, tuple[Recording,
         film = films[angle.media]
         if film.media is not None and film.playable:
             words = said_in(source.transcript, angle, film.media.duration)
-            found[angle.media] = film, Source(words, film.media, faces=faces_of(film), energy=energy_known(film))
+            faces, energy, behind = faces_of(film), energy_known(film), film.background
+            found[angle.media] = film, Source(words, film.media, faces=faces, energy=energy, background=behind)
     return found
 
 
-def _ids(sheet: Sheet) -> list[uuid.UUID]:
-    return [pk for key in sheet.media if (pk := as_uuid(key)) is not None]
+def _recordings(document: Document, media: Iterable[str]) -> dict[str, Recording]:
+    """The recordings among some media, by what sheets call them."""
+    ids = [pk for key in media if (pk := as_uuid(key)) is not None]
+    if not ids:
+        return {}
+    rows = Recording.objects.select_related("show").filter(workspace=document.workspace_id, pk__in=ids)
+    return {str(row.pk): row for row in rows}
 
 
 def as_uuid(key: str) -> uuid.UUID | None:

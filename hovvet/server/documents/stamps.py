@@ -35,7 +35,7 @@ def stamps_of(documents: Sequence[Document]) -> dict[uuid.UUID, str]:
         Recording.objects.filter(pk__in=recordings)
         .annotate(cameras=Subquery(cameras))
         .values_list(
-            "pk", "words_version", "words_ready", "media_json", "clearer", "clearer_made", "cameras",
+            "pk", "words_version", "words_ready", "media_json", "clearer", "clearer_made", "background_json", "cameras",
             "documents__head__corrected_id",
         )
     )  # fmt: skip

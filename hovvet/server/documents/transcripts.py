@@ -96,7 +96,8 @@ def source_of(recording: Recording, transcript: Transcript | None = None) -> Sou
         for each in angles_of(recording)
     )
     strength = strength_of(recording.clearer)
-    return Source(transcript, media, levels, faces_of(recording), energy, beats, strength, angles)
+    faces, background = faces_of(recording), recording.background
+    return Source(transcript, media, levels, faces, energy, beats, strength, angles, background)
 
 
 def angles_of(recording: Recording) -> list[AngleRow]:

@@ -12,6 +12,7 @@ from ninja import Field, Router
 
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.media.naming import saved_name, title_of
+from hovvet.core.sheet.contents.background import Background
 from hovvet.core.sound.clearer import Strength, strength_of
 from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, visible_to, workspace_of
@@ -77,6 +78,8 @@ class RecordingOut(Schema):
     """Whether its working copy is ready."""
     clearer: Strength
     """How strongly its speech is made clearer."""
+    background: Background | None
+    """What its clips show in the place of the screen behind who speaks."""
     notice: str
     """What the person should know of it; "" for nothing."""
     jobs: list[JobOut]
@@ -84,13 +87,14 @@ class RecordingOut(Schema):
 
 
 class RecordingChange(Schema):
-    """A new title, another show (None for none), or how strongly its speech is made clearer; what is not given stays.
-    ``version`` is what it is made on."""
+    """A new title, another show (None for none), how strongly its speech is made clearer, or its background (None for what
+    was filmed); what is not given stays. ``version`` is what it is made on."""
 
     version: int
     title: SomeText | None = Field(default=None, min_length=1, max_length=200)
     show: uuid.UUID | None = None
     clearer: Strength | None = None
+    background: Background | None = None
 
 
 class LinkWanted(Schema):
@@ -128,6 +132,7 @@ def recording_out(recording: Recording, jobs: list[Job], passages: int) -> Recor
         passages=passages,
         playable=recording.playable,
         clearer=strength_of(recording.clearer),
+        background=recording.background,
         notice=recording.notice,
         jobs=[JobOut.from_orm(job) for job in jobs],
     )
@@ -182,7 +187,13 @@ def change_recording(request: HttpRequest, recording_id: uuid.UUID, given: Recor
             move_to_show(recording, find(request, Show.objects.all(), pk=given.show) if given.show else None)
         title = given.title or recording.title
         show, clearer = recording.show, given.clearer or recording.clearer
-        change_row(recording, given.version, title=title, show=show, terms_json=recording.terms_json, clearer=clearer)
+        behind = recording.background_json
+        if "background" in given.model_fields_set:
+            behind = given.background.model_dump(mode="json") if given.background else None
+        change_row(
+            recording, given.version, title=title, show=show, terms_json=recording.terms_json, clearer=clearer,
+            background_json=behind,
+        )  # fmt: skip
     clear_soon(recording, [given.clearer or "off"], again=True)
     return read_recording(request, recording_id)
 

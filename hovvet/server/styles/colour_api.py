@@ -8,6 +8,7 @@ from ninja import Field, Query, Router
 from hovvet.core.colour.grade import LOOKS, Grade
 from hovvet.core.colour.lut import Lut, cube, lut_of, packed
 from hovvet.core.colour.matching import How
+from hovvet.core.render.picking import MOST, Spot
 from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find
 from hovvet.server.assets.models import Asset
@@ -18,6 +19,7 @@ from hovvet.server.schema import Schema
 from hovvet.server.styles.matching import matched_look
 from hovvet.server.styles.models import NamedSettings
 from hovvet.server.styles.named_settings import find_kept, keep, kept_of
+from hovvet.server.styles.screens import colour_of, seen_under
 from hovvet.server.turns import takes_turns
 
 router = Router(tags=["colour"])
@@ -89,6 +91,51 @@ def match_look(request: HttpRequest, document_id: uuid.UUID, given: Matching) ->
     changed by this."""
     document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
     return matched_look(opened(document, given.edition), given.layer, given.seconds, given.how, given.strength)
+
+
+class ScreenSeen(Schema):
+    """What a background is taken out of."""
+
+    media: str
+    """A recording or a picture."""
+    seconds: float | None
+    """Of the recording."""
+
+
+class Spotting(Schema):
+    """The background, where the clip stands, and where on what is seen there its screen is: without any place it is looked for."""
+
+    layer: str
+    seconds: float = Field(ge=0)
+    edition: str | None = None
+    spots: list[Spot] = Field(default=[], max_length=MOST)
+
+
+class ScreenColour(Schema):
+    """The colour of a screen, as backgrounds have it."""
+
+    light: float
+    blue: float
+    red: float
+
+
+@router.get("/documents/{document_id}/screens/{layer}", response=ScreenSeen)
+def read_screen(
+    request: HttpRequest, document_id: uuid.UUID, layer: str, seconds: float, edition: str | None = None
+) -> ScreenSeen:
+    """What a background is taken out of at some seconds of the output."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    seen = seen_under(opened(document, edition), layer, max(seconds, 0))
+    return ScreenSeen(media=seen.media, seconds=seen.seconds)
+
+
+@router.post("/documents/{document_id}/screens", response=ScreenColour)
+@takes_turns()
+def pick_screen(request: HttpRequest, document_id: uuid.UUID, given: Spotting) -> ScreenColour:
+    """The colour of a screen by places that show it, or by what is around whatever is seen. Nothing is changed by this."""
+    document = find(request, documents().filter(kind=Document.Kind.CLIP), pk=document_id)
+    now = opened(document, given.edition)
+    return ScreenColour(**colour_of(now, seen_under(now, given.layer, given.seconds), given.spots)._asdict())
 
 
 @router.get("/table", response={200: None})

@@ -2062,6 +2062,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/colour/documents/{document_id}/screens/{layer}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Screen
+         * @description What a background is taken out of at some seconds of the output.
+         */
+        get: operations["hovvet_server_styles_colour_api_read_screen"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/colour/documents/{document_id}/screens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pick Screen
+         * @description The colour of a screen by places that show it, or by what is around whatever is seen. Nothing is changed by this.
+         */
+        post: operations["hovvet_server_styles_colour_api_pick_screen"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/colour/table": {
         parameters: {
             query?: never;
@@ -3843,6 +3883,99 @@ export interface components {
             approved_only?: boolean | null;
         };
         /**
+         * Background
+         * @description The screen behind who speaks, or in pictures over words, is taken out, and something else is seen in its place: a picture or
+         *     film, blurred or not, a colour, or, of what lies over words, what is below. ``as it was filmed`` leaves it, whatever is kept with
+         *     the recording.
+         */
+        Background: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "background";
+            /**
+             * Light of the screen
+             * @default 0
+             */
+            light: number;
+            /**
+             * Blue of the screen
+             * @default 128
+             */
+            blue: number;
+            /**
+             * Red of the screen
+             * @default 128
+             */
+            red: number;
+            /**
+             * Reach (%)
+             * @description How much else may be in a pixel that is taken for the screen alone: more where it is lit unevenly.
+             * @default 0.15
+             */
+            reach: number;
+            /**
+             * Softness (%)
+             * @description Of the way from the screen alone to none of it, over how much it is half seen.
+             * @default 1
+             */
+            softness: number;
+            /**
+             * Spill taken off (%)
+             * @description How much of the screen's light is taken off what stands before it.
+             * @default 1
+             */
+            spill: number;
+            /**
+             * Frame: left (%)
+             * @default 0
+             */
+            left: number;
+            /**
+             * Frame: top (%)
+             * @default 0
+             */
+            top: number;
+            /**
+             * Frame: right (%)
+             * @default 1
+             */
+            right: number;
+            /**
+             * Frame: bottom (%)
+             * @default 1
+             */
+            bottom: number;
+            /**
+             * Applies to
+             * @default who speaks
+             * @enum {string}
+             */
+            of: "who speaks" | "pictures over words";
+            /**
+             * Background
+             * @default a colour
+             * @enum {string}
+             */
+            behind: "a colour" | "a picture or film" | "what is below" | "as it was filmed";
+            /**
+             * Background colour
+             * @default #2F6D6A
+             */
+            colour: string;
+            /**
+             * Background picture or video
+             * @default
+             */
+            media: string;
+            /**
+             * Blur (%)
+             * @default 0
+             */
+            blur: number;
+        };
+        /**
          * JobOut
          * @description Work in the background.
          */
@@ -4054,6 +4187,8 @@ export interface components {
              * @enum {string}
              */
             clearer: "off" | "light" | "medium" | "strong";
+            /** @description What its clips show in the place of the screen behind who speaks. */
+            background: components["schemas"]["Background"] | null;
             /**
              * Notice
              * @description What the person should know of it; "" for nothing.
@@ -4093,8 +4228,8 @@ export interface components {
         };
         /**
          * RecordingChange
-         * @description A new title, another show (None for none), or how strongly its speech is made clearer; what is not given stays.
-         *     ``version`` is what it is made on.
+         * @description A new title, another show (None for none), how strongly its speech is made clearer, or its background (None for what
+         *     was filmed); what is not given stays. ``version`` is what it is made on.
          */
         RecordingChange: {
             /** Version */
@@ -4105,6 +4240,7 @@ export interface components {
             show?: string | null;
             /** Clearer */
             clearer?: ("off" | "light" | "medium" | "strong") | null;
+            background?: components["schemas"]["Background"] | null;
         };
         /**
          * BrokenOff
@@ -4685,99 +4821,6 @@ export interface components {
             step?: ("earlier" | "later" | "on" | "sooner") | null;
             /** Hidden */
             hidden?: boolean | null;
-        };
-        /**
-         * Background
-         * @description The screen behind who speaks, or in pictures over words, is taken out, and something else is seen in its place: a picture or
-         *     film, blurred or not, a colour, or, of what lies over words, what is below. ``as it was filmed`` leaves it, whatever is kept with
-         *     the recording.
-         */
-        Background: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            kind: "background";
-            /**
-             * Light of the screen
-             * @default 0
-             */
-            light: number;
-            /**
-             * Blue of the screen
-             * @default 128
-             */
-            blue: number;
-            /**
-             * Red of the screen
-             * @default 128
-             */
-            red: number;
-            /**
-             * Reach (%)
-             * @description How much else may be in a pixel that is taken for the screen alone: more where it is lit unevenly.
-             * @default 0.15
-             */
-            reach: number;
-            /**
-             * Softness (%)
-             * @description Of the way from the screen alone to none of it, over how much it is half seen.
-             * @default 1
-             */
-            softness: number;
-            /**
-             * Spill taken off (%)
-             * @description How much of the screen's light is taken off what stands before it.
-             * @default 1
-             */
-            spill: number;
-            /**
-             * Frame: left
-             * @default 0
-             */
-            left: number;
-            /**
-             * Frame: top
-             * @default 0
-             */
-            top: number;
-            /**
-             * Frame: right
-             * @default 1
-             */
-            right: number;
-            /**
-             * Frame: bottom
-             * @default 1
-             */
-            bottom: number;
-            /**
-             * Applies to
-             * @default who speaks
-             * @enum {string}
-             */
-            of: "who speaks" | "pictures over words";
-            /**
-             * Background
-             * @default a colour
-             * @enum {string}
-             */
-            behind: "a colour" | "a picture or film" | "what is below" | "as it was filmed";
-            /**
-             * Background colour
-             * @default #2F6D6A
-             */
-            colour: string;
-            /**
-             * Background picture or video
-             * @default
-             */
-            media: string;
-            /**
-             * Blur (%)
-             * @default 0
-             */
-            blur: number;
         };
         /**
          * Bar
@@ -6650,22 +6693,22 @@ export interface components {
              */
             spill: number;
             /**
-             * Frame: left
+             * Frame: left (%)
              * @default 0
              */
             left: number;
             /**
-             * Frame: top
+             * Frame: top (%)
              * @default 0
              */
             top: number;
             /**
-             * Frame: right
+             * Frame: right (%)
              * @default 1
              */
             right: number;
             /**
-             * Frame: bottom
+             * Frame: bottom (%)
              * @default 1
              */
             bottom: number;
@@ -10029,6 +10072,64 @@ export interface components {
              * @default 1
              */
             strength: number;
+        };
+        /**
+         * ScreenSeen
+         * @description What a background is taken out of.
+         */
+        ScreenSeen: {
+            /**
+             * Media
+             * @description A recording or a picture.
+             */
+            media: string;
+            /**
+             * Seconds
+             * @description Of the recording.
+             */
+            seconds: number | null;
+        };
+        /**
+         * ScreenColour
+         * @description The colour of a screen, as backgrounds have it.
+         */
+        ScreenColour: {
+            /** Light */
+            light: number;
+            /** Blue */
+            blue: number;
+            /** Red */
+            red: number;
+        };
+        /**
+         * Spot
+         * @description A place of a picture: 0 to 1 ``across`` from its left and ``down`` from its top, at some ``seconds`` of a film; None for a
+         *     still.
+         */
+        Spot: {
+            /** Seconds */
+            seconds?: number | null;
+            /** Across */
+            across: number;
+            /** Down */
+            down: number;
+        };
+        /**
+         * Spotting
+         * @description The background, where the clip stands, and where on what is seen there its screen is: without any place it is looked for.
+         */
+        Spotting: {
+            /** Layer */
+            layer: string;
+            /** Seconds */
+            seconds: number;
+            /** Edition */
+            edition?: string | null;
+            /**
+             * Spots
+             * @default []
+             */
+            spots: components["schemas"]["Spot"][];
         };
         /**
          * ExportOut
@@ -14513,6 +14614,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Grade"];
+                };
+            };
+        };
+    };
+    hovvet_server_styles_colour_api_read_screen: {
+        parameters: {
+            query: {
+                seconds: number;
+                edition?: string | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+                layer: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScreenSeen"];
+                };
+            };
+        };
+    };
+    hovvet_server_styles_colour_api_pick_screen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Spotting"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScreenColour"];
                 };
             };
         };

@@ -25,10 +25,10 @@ vi.mock('./pictures', () => ({
     sample = vi.fn()
     close = vi.fn()
   },
-  stillOf: vi.fn(async (_: unknown, layers: unknown[]) => new Map(layers.map((layer) => {
+  stillOf: vi.fn(async (_: unknown, layers: { source: unknown }[]) => new Map(layers.map(({ source }) => {
     const sample = { closed: false, close() { this.closed = true } }
     fakes.samples.push(sample)
-    return [layer, sample as unknown as VideoSample]
+    return [source, sample as unknown as VideoSample]
   }))),
 }))
 

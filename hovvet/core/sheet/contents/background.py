@@ -6,9 +6,7 @@ from pydantic import Field
 
 from hovvet.core.colour.screen import Screen
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
-from hovvet.core.value import APART, PERCENT, Colour, called, when
-
-_PICTURED = when({"behind": "a picture or film"})
+from hovvet.core.value import APART, PERCENT, Colour, called
 
 
 class Background(Screen, Content):
@@ -39,13 +37,11 @@ class Background(Screen, Content):
             | APART,
         ),
     ] = "a colour"
-    colour: Annotated[Colour, Field(title="Background colour", json_schema_extra=when({"behind": "a colour"}))] = (
-        "#2F6D6A"
-    )
+    colour: Annotated[Colour, Field(title="Background colour", json_schema_extra=APART)] = "#2F6D6A"
     media: Annotated[
         str, Field(max_length=64, pattern=r"^[\w.-]*$", title="Background picture or video", json_schema_extra=APART)
     ] = ""
-    blur: Annotated[float, Field(ge=0, le=1, title="Blur (%)", json_schema_extra=PERCENT | _PICTURED)] = 0.0
+    blur: Annotated[float, Field(ge=0, le=1, title="Blur (%)", json_schema_extra=PERCENT | APART)] = 0.0
 
     lane: ClassVar[Lane] = "picture"
     title: ClassVar[str] = "Background"

@@ -12,6 +12,7 @@ from hovvet.core.engines.whisper import QUALITIES, USUAL, Quality
 from hovvet.core.media.info import MediaInfo
 from hovvet.core.passages.chapters import Chapter
 from hovvet.core.picture.faces import VERSION as FACES_VERSION
+from hovvet.core.sheet.contents.background import Background
 from hovvet.core.sound.beats import VERSION as BEATS_VERSION
 from hovvet.core.words.transcript import Transcript
 from hovvet.core.words.vocabulary import ENGLISH
@@ -62,6 +63,7 @@ class Recording(HasFiles, Defaults):
         max_length=8, default="off"
     )  # how strongly its speech is made so (core.sound.clearer.Strength)
     clearer_made = models.JSONField(default=list)  # the names that such sounds have in plans, of those that are there
+    background_json = models.JSONField(null=True)  # what is seen in the place of the screen behind who speaks
     word_count = models.PositiveIntegerField(default=0)
     speaker_names = models.JSONField(default=list)
     notice = models.TextField(default="")  # something the person should know, which is no error
@@ -80,6 +82,11 @@ class Recording(HasFiles, Defaults):
     def media(self) -> MediaInfo | None:
         """What is known of the original, once it has been looked into."""
         return MediaInfo.model_validate(self.media_json) if self.media_json else None
+
+    @property
+    def background(self) -> Background | None:
+        """What is seen in the place of the screen behind who speaks, wherever a clip does not say otherwise."""
+        return Background.model_validate(self.background_json) if self.background_json else None
 
     @property
     def chapters(self) -> list[Chapter]:
