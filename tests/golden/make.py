@@ -210,6 +210,33 @@ def sharpening() -> Any:
     return cases
 
 
+def keying() -> Any:
+    """How much of colours is a screen, and what is left of them; and how much of a picture covers what is behind it."""
+    chance, cases = random.Random(6), []
+    for screen in (Screen(light=138, blue=95, red=72), Screen(light=81, blue=195, red=98, reach=0.3, softness=0.6, spill=0.4)):
+        places = [(chance.randrange(16, 240), chance.randrange(16, 240)) for _ in range(60)]
+        places += [(round(screen.blue) + n, round(screen.red) - n) for n in range(-12, 13, 3)]
+        share, blue, red = (table[[cb * 256 + cr for cb, cr in places]].tolist() for table in tables_of(screen))
+        cases.append({"screen": screen.model_dump(), "places": places, "share": share, "blue": blue, "red": red})
+    screen = Screen(light=138, blue=95, red=72, left=0.25)
+    size = 24
+    light = np.full((size, size), 138, np.uint8)
+    u, v = np.full((size // 2, size // 2), 95, np.uint8), np.full((size // 2, size // 2), 72, np.uint8)
+    u[4:9, 5:10], v[4:9, 5:10], light[8:18, 10:20] = 118, 150, 190  # somebody
+    u[:4, 7], v[:4, 7], light[:8, 14] = 110, 105, 165  # a hair
+    covers = taken_out((light, u, v), screen, (size // 4, 0, size, size)).covers
+    rgb = np.stack(_rgb_of(light, *(np.kron(each, np.ones((2, 2))) for each in (u, v))), axis=-1)
+    picture = {"rgb": np.clip(np.round(rgb), 0, 255).astype(int).reshape(-1).tolist(), "covers": covers.reshape(-1).tolist()}
+    return {"tables": cases, "screen": screen.model_dump(), "size": size, **picture}
+
+
+def _rgb_of(light: Any, blue: Any, red: Any) -> tuple[Any, Any, Any]:
+    """R'G'B' of Y'CbCr: BT.709, limited range."""
+    luma, cb, cr = (light - 16.0) / 219 * 255, (blue - 128.0) / 224 * 255, (red - 128.0) / 224 * 255
+    r, b = luma + 1.5748 * cr, luma + 1.8556 * cb
+    return r, (luma - 0.2126 * r - 0.0722 * b) / 0.7152, b
+
+
 def placing() -> Any:
     """Where what is dragged is drawn to, what it meets, and whether a clip is too long."""
     chance = random.Random(5)

@@ -68,7 +68,7 @@ def colour_at(planes: Planes, across: float, down: float) -> Colour:
 def taken_out(planes: Planes, screen: Screen, inside: Box) -> Left:
     """What is left of 4:2:0 planes with even sides without the screen; what is not ``inside`` (pixels of the light, even) counts as screen."""
     light, blue, red = planes
-    tables = _tables(screen)
+    tables = tables_of(screen)
     place = np.ascontiguousarray(cv2.merge((red, blue))).view(np.uint16)[..., 0]  # Cb * 256 + Cr
     half, left_blue, left_red = (np.take(table, place) for table in tables)
     share = cv2.LUT(_guided(half, light), _SNAPPED)
@@ -98,7 +98,7 @@ _SNAPPED[:_SURE], _SNAPPED[-_SURE:] = 0, 255
 
 
 @lru_cache(maxsize=8)
-def _tables(screen: Screen) -> tuple[Plane, Plane, Plane]:
+def tables_of(screen: Screen) -> tuple[Plane, Plane, Plane]:
     """By ``Cb * 256 + Cr``: how much of a pixel is screen (255: nothing else), and what is left of its Cb and Cr."""
     u, v = screen.blue - GREY, screen.red - GREY
     strong = max(u * u + v * v, 1.0)

@@ -46,6 +46,8 @@ def blocks(scene: Scene) -> list[Block]:
 def _joins(scene: Scene, begin: Sequence[Part]) -> dict[int, Transition]:
     """How the parts that ``begin`` after a cut are joined to what is before, by their frame: those that open with a word of
     a join, of several the latest."""
+    if not scene.of(Transition):
+        return {}  # where no word opens a part is not looked up: in a long talk it takes longer than all the rest of an edit
     openings = [(part.frame, scene.opening(part)) for part in begin]
     joins: dict[int, Transition] = {}
     for laid in scene.of(Transition):
