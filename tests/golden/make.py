@@ -12,7 +12,9 @@ from typing import Any
 import numpy as np
 
 from hovvet.core.colour.grade import LOOKS, Grade
+from hovvet.core.colour.keying import tables_of, taken_out
 from hovvet.core.colour.lut import applied, lut_of, packed
+from hovvet.core.colour.screen import Screen
 from hovvet.core.colour.sharpening import stronger
 from hovvet.core.compile.scene import Box
 from hovvet.core.plan.knots import place_at, source_frame, value_at
@@ -20,6 +22,7 @@ from hovvet.core.plan.model import (
     Blur,
     Crop,
     Fill,
+    Keyed,
     Knot,
     PictureLayer,
     PlaceKnot,
@@ -97,11 +100,12 @@ def visibility() -> Any:
                 width=3414 if covering else 700,
                 turn=chance.choice([0.0, 0.0, 5.0]),
             )
-            kind = chance.choice(["fill", "video", "still", "clear", "blurred", "windowed"])
+            kind = chance.choice(["fill", "video", "keyed", "still", "clear", "blurred", "windowed"])
             layer = PictureLayer(first=first, last=last, source=Fill(colour="#102030"), opacity=rise)
-            if kind == "video":
+            if kind in ("video", "keyed"):
                 layer = layer.model_copy(
                     update={
+                        "keyed": Keyed(screen=Screen()) if kind == "keyed" else None,
                         "source": Video(media="r", knots=(TimeKnot(frame=0, source=0),)),
                         "crop": crop,
                         "place": (place,),
@@ -213,7 +217,10 @@ def sharpening() -> Any:
 def keying() -> Any:
     """How much of colours is a screen, and what is left of them; and how much of a picture covers what is behind it."""
     chance, cases = random.Random(6), []
-    for screen in (Screen(light=138, blue=95, red=72), Screen(light=81, blue=195, red=98, reach=0.3, softness=0.6, spill=0.4)):
+    for screen in (
+        Screen(light=138, blue=95, red=72),
+        Screen(light=81, blue=195, red=98, reach=0.3, softness=0.6, spill=0.4),
+    ):
         places = [(chance.randrange(16, 240), chance.randrange(16, 240)) for _ in range(60)]
         places += [(round(screen.blue) + n, round(screen.red) - n) for n in range(-12, 13, 3)]
         share, blue, red = (table[[cb * 256 + cr for cb, cr in places]].tolist() for table in tables_of(screen))
@@ -226,7 +233,10 @@ def keying() -> Any:
     u[:4, 7], v[:4, 7], light[:8, 14] = 110, 105, 165  # a hair
     covers = taken_out((light, u, v), screen, (size // 4, 0, size, size)).covers
     rgb = np.stack(_rgb_of(light, *(np.kron(each, np.ones((2, 2))) for each in (u, v))), axis=-1)
-    picture = {"rgb": np.clip(np.round(rgb), 0, 255).astype(int).reshape(-1).tolist(), "covers": covers.reshape(-1).tolist()}
+    picture = {
+        "rgb": np.clip(np.round(rgb), 0, 255).astype(int).reshape(-1).tolist(),
+        "covers": covers.reshape(-1).tolist(),
+    }
     return {"tables": cases, "screen": screen.model_dump(), "size": size, **picture}
 
 
@@ -301,7 +311,8 @@ def moments() -> Any:
 
 
 GOLDEN: dict[str, Callable[[], Any]] = {
-    each.__name__: each for each in (knots, visibility, fades, limiter, loudness, grades, sharpening, placing, moments)
+    each.__name__: each
+    for each in (knots, visibility, fades, limiter, loudness, grades, sharpening, keying, placing, moments)
 }
 
 

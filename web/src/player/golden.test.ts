@@ -2,6 +2,7 @@ import { gunzipSync } from 'node:zlib'
 import { describe, expect, it } from 'vitest'
 import fades from '../../../tests/golden/fades.json'
 import grades from '../../../tests/golden/grades.json'
+import keying from '../../../tests/golden/keying.json'
 import knots from '../../../tests/golden/knots.json'
 import limiter from '../../../tests/golden/limiter.json'
 import moments from '../../../tests/golden/moments.json'
@@ -9,6 +10,7 @@ import placing from '../../../tests/golden/placing.json'
 import sharpening from '../../../tests/golden/sharpening.json'
 import visibility from '../../../tests/golden/visibility.json'
 import { interpolate } from './grades'
+import { tablesOf, takeOut } from './keying'
 import { DELAY, Limiter } from './limiter'
 import { sharpen } from './sharpening'
 import { fps, ownFrame, placeAt, shape, sourceFrame, tooLong, valueAt, type Plan, type SoundLayer } from './timeline'
@@ -85,5 +87,25 @@ describe('the page says what the core says', () => {
 
   it('of what is too long for an outlet', () => {
     for (const each of placing.long) expect(tooLong(placing, each.seconds)).toBe(each.too_long)
+  })
+
+  it('of how much of a colour is a screen, and what is left of it', () => {
+    for (const { screen, places, share, blue, red } of keying.tables) {
+      const made = tablesOf(screen)
+      const at = (table: Uint8Array) => places.map(([cb, cr]) => table[cb! * 256 + cr!]!)
+      const apart = (a: number[], b: number[]) => Math.max(...a.map((each, n) => Math.abs(each - b[n]!)))
+      expect([apart(at(made.share), share), apart(at(made.blue), blue), apart(at(made.red), red)].every((each) => each <= 1)).toBe(true)
+    }
+  })
+
+  it('of how much of a picture covers what is in the place of its screen', () => {
+    const { size, rgb, covers, screen } = keying
+    const data = new Uint8ClampedArray(size * size * 4).fill(255)
+    for (let n = 0; n < size * size; n++) data.set(rgb.slice(n * 3, n * 3 + 3), n * 4)
+    const image = { data, width: size, height: size } as ImageData
+    takeOut(image, screen, null, false)
+    const made = covers.map((_, n) => data[n * 4 + 3]!)
+    expect(Math.max(...made.map((each, n) => Math.abs(each - covers[n]!)))).toBeLessThan(12) // of 255: colours of 8 bits on the way
+    expect(new Set(covers).size, 'there are edges to compare').toBeGreaterThan(10)
   })
 })
