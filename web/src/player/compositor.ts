@@ -26,7 +26,6 @@ export class Compositor {
   private readonly small = document.createElement('canvas')
   private readonly soft = document.createElement('canvas')
   private readonly whole = document.createElement('canvas')
-  private readonly ground = document.createElement('canvas')
   private quality: ImageSmoothingQuality = 'high'
   private readonly finishedStills = new WeakMap<ImageBitmap, { how: string; canvas: HTMLCanvasElement }>()
   coloured = true // false leaves colours as they were filmed
@@ -109,37 +108,36 @@ export class Compositor {
     if (sharpening && this.quality === 'high') this.sharpen(context, sharpening.amount, sharpening.sigma * shrunk) // what passes by is not seen so sharp
   }
 
-  /** Take a screen out, and draw what is in its place. */
+  /** Take a screen out, and draw what is in its place behind what is left. */
   private key(context: CanvasRenderingContext2D, { screen, ground }: NonNullable<PictureLayer['keyed']>, shrunk: number, sampleOf: SampleOf) {
     const { width, height } = context.canvas
-    const behind = ground && this.grounded(ground, width, height, shrunk, sampleOf)
     const image = context.getImageData(0, 0, width, height)
-    takeOut(image, screen, behind?.getImageData(0, 0, width, height).data ?? null, this.quality === 'low')
+    takeOut(image, screen, this.quality === 'low')
     context.putImageData(image, 0, 0)
+    if (!ground) return
+    context.globalCompositeOperation = 'destination-over'
+    this.ground(context, ground, shrunk, sampleOf)
+    context.globalCompositeOperation = 'source-over'
   }
 
-  /** What is in the place of a screen, as large as what that is taken out of. */
-  private grounded({ source, crop, sigma }: Ground, width: number, height: number, shrunk: number, sampleOf: SampleOf): CanvasRenderingContext2D {
-    const context = this.contextOf(this.ground, width, height)
+  private ground(context: CanvasRenderingContext2D, { source, crop, sigma }: Ground, shrunk: number, sampleOf: SampleOf) {
+    const { width, height } = context.canvas
     context.fillStyle = source.type === 'fill' ? source.colour : '#000000'
-    context.fillRect(0, 0, width, height)
     const sample = this.sampleOf(source, sampleOf)
-    if (source.type === 'fill' || !sample || !crop) return context
-    context.imageSmoothingQuality = this.quality
-    const still = sample instanceof ImageBitmap
-    const own = this.contextOf(this.small, still ? sample.width : sample.displayWidth, still ? sample.height : sample.displayHeight)
-    own.clearRect(0, 0, this.small.width, this.small.height)
-    if (still) own.drawImage(sample, 0, 0)
-    else sample.draw(own, 0, 0, this.small.width, this.small.height)
-    const copied = still ? 1 : this.small.width / (this.sizeOf(source.media)?.width || this.small.width)
-    const part = [crop.x * copied, crop.y * copied, crop.width * copied, crop.height * copied] as const
-    context.drawImage(this.small, ...part, 0, 0, width, height)
-    if (sigma) {
-      context.filter = `blur(${sigma * shrunk}px)` // over the sharp one: edges stay full
-      context.drawImage(this.small, ...part, 0, 0, width, height)
-      context.filter = 'none'
+    if (source.type !== 'fill' && sample && crop) {
+      context.imageSmoothingQuality = this.quality
+      const still = sample instanceof ImageBitmap
+      const copied = still ? 1 : sample.displayWidth / (this.sizeOf(source.media)?.width || sample.displayWidth)
+      const [x, y, wide, high] = [crop.x * copied, crop.y * copied, crop.width * copied, crop.height * copied]
+      const draw = () => (still ? context.drawImage(sample, x, y, wide, high, 0, 0, width, height) : sample.draw(context, x, y, wide, high, 0, 0, width, height))
+      if (sigma) {
+        context.filter = `blur(${sigma * shrunk}px)`
+        draw()
+        context.filter = 'none' // and the sharp one behind it: a blur fades towards the edges
+      }
+      draw()
     }
-    return context
+    context.fillRect(0, 0, width, height)
   }
 
   /** A still as a layer has it, no larger than is seen; remembered while it is the same in every frame. */

@@ -103,9 +103,14 @@ describe('the page says what the core says', () => {
     const data = new Uint8ClampedArray(size * size * 4).fill(255)
     for (let n = 0; n < size * size; n++) data.set(rgb.slice(n * 3, n * 3 + 3), n * 4)
     const image = { data, width: size, height: size } as ImageData
-    takeOut(image, screen, null, false)
+    takeOut(image, screen, false)
     const made = covers.map((_, n) => data[n * 4 + 3]!)
     expect(Math.max(...made.map((each, n) => Math.abs(each - covers[n]!)))).toBeLessThan(12) // of 255: colours of 8 bits on the way
+    const quick = { ...image, data: new Uint8ClampedArray(data.length).fill(255) } as ImageData
+    for (let n = 0; n < size * size; n++) quick.data.set(rgb.slice(n * 3, n * 3 + 3), n * 4)
+    takeOut(quick, screen, true) // as it passes by: what is all screen, or none of it, is so
+    const sure = covers.flatMap((each, n) => (each === 0 || each === 255 ? [Math.abs(quick.data[n * 4 + 3]! - each)] : []))
+    expect(sure.filter((each) => each > 40).length / sure.length).toBeLessThan(0.1)
     expect(new Set(covers).size, 'there are edges to compare').toBeGreaterThan(10)
   })
 })

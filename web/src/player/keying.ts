@@ -50,51 +50,100 @@ function tables({ blue: keyBlue, red: keyRed, reach, softness, spill }: Screen):
 const snapped = (share: number) => (share < SURE ? 0 : share >= 256 - SURE ? 255 : share)
 const bounded = (value: number) => Math.min(Math.max(Math.round(value), 0), 255)
 
-/** Take a screen out of pixels, and put those of the `ground` in its place; without one they may be seen through there. `quickly`
- *  where it passes by: the light then does not tell where the edge is. */
-export function takeOut(image: ImageData, screen: Screen, ground: Uint8ClampedArray | null, quickly: boolean) {
+/** Take a screen out of pixels: they may be seen through there. `quickly` where it passes by: by the nearest of a coarse grid of
+ *  colours, and the light does not tell where the edge is. */
+export function takeOut(image: ImageData, screen: Screen, quickly: boolean) {
+  if (quickly) return takeOutQuickly(image, screen)
   const { data, width, height } = image
-  const { share, blue, red } = tablesOf(screen)
+  const tables = tablesOf(screen)
+  const { share } = tables
   const lights = new Float32Array(width * height)
   const places = new Uint16Array(width * height)
   for (let n = 0, at = 0; n < lights.length; n++, at += 4) {
-    const r = data[at]!, g = data[at + 1]!, b = data[at + 2]!
-    const luma = 0.2126 * r + 0.7152 * g + 0.0722 * b
+    const luma = lumaOf(data[at]!, data[at + 1]!, data[at + 2]!)
     lights[n] = 16 + luma * (219 / 255)
-    places[n] = (bounded(GREY + ((b - luma) / 1.8556) * (224 / 255)) << 8) | bounded(GREY + ((r - luma) / 1.5748) * (224 / 255))
+    places[n] = placeOf(data[at]!, data[at + 2]!, luma)
   }
-  const guided = quickly ? null : guide(lights, places, share, width, height)
-  const [left, right, top, bottom] = [screen.left! * width, screen.right! * width, screen.top! * height, screen.bottom! * height]
+  const guided = guide(lights, places, share, width, height)
+  const inside = within(screen, width, height)
+  const left = new Float32Array(3)
   for (let y = 0, n = 0; y < height; y++) {
-    const outside = y + 0.5 < top || y + 0.5 > bottom
     for (let x = 0; x < width; x++, n++) {
-      const at = n * 4
-      const beyond = outside || x + 0.5 < left || x + 0.5 > right
-      const own = beyond ? 255 : guided ? guided[n]! : share[places[n]!]!
-      if (own === 0 && !ground && share[places[n]!] === 0 && screen.spill === 0) continue
-      let r = 0, g = 0, b = 0
-      if (own < 255) {
-        const coloured = 255 - share[places[n]!]!
-        const light = (Math.max(lights[n]! - (own / 255) * screen.light!, 0) - 16 * (1 - own / 255)) * (255 / 219)
-        const cb = (blue[places[n]!]! - (GREY * coloured) / 255) * ((255 / 224) * 1.8556)
-        const cr = (red[places[n]!]! - (GREY * coloured) / 255) * ((255 / 224) * 1.5748)
-        r = light + cr
-        b = light + cb
-        g = (light - 0.2126 * r - 0.0722 * b) / 0.7152
-      }
-      if (ground) {
-        const part = own / 255
-        data[at] = r + ground[at]! * part
-        data[at + 1] = g + ground[at + 1]! * part
-        data[at + 2] = b + ground[at + 2]! * part
-      } else {
-        const covers = 1 - own / 255
-        data[at] = covers ? r / covers : 0
-        data[at + 1] = covers ? g / covers : 0
-        data[at + 2] = covers ? b / covers : 0
-        data[at + 3] = 255 - own
-      }
+      const own = inside(x, y) ? guided[n]! : 255
+      leftOf(lights[n]!, places[n]!, own, screen.light!, tables, left)
+      put(data, n * 4, left[0]!, left[1]!, left[2]!, own)
     }
+  }
+}
+
+const lumaOf = (r: number, g: number, b: number) => 0.2126 * r + 0.7152 * g + 0.0722 * b
+const placeOf = (r: number, b: number, luma: number) =>
+  (bounded(GREY + ((b - luma) / 1.8556) * (224 / 255)) << 8) | bounded(GREY + ((r - luma) / 1.5748) * (224 / 255))
+
+/** What is left of a pixel of which `own` of 255 is screen: R, G, B times how much it covers. `screen` is the light of that. */
+function leftOf(light: number, place: number, own: number, screen: number, { share, blue, red }: Tables, left: Float32Array) {
+  if (own === 255) return void left.fill(0)
+  const coloured = (GREY * (255 - share[place]!)) / 255
+  const luma = (Math.max(light - (own / 255) * screen, 0) - 16 * (1 - own / 255)) * (255 / 219)
+  left[0] = luma + (red[place]! - coloured) * ((255 / 224) * 1.5748)
+  left[2] = luma + (blue[place]! - coloured) * ((255 / 224) * 1.8556)
+  left[1] = (luma - 0.2126 * left[0] - 0.0722 * left[2]) / 0.7152
+}
+
+/** A pixel by what is left of it. */
+function put(data: Uint8ClampedArray, at: number, r: number, g: number, b: number, own: number) {
+  const covers = 255 - own
+  if (covers) {
+    data[at] = (r * 255) / covers
+    data[at + 1] = (g * 255) / covers
+    data[at + 2] = (b * 255) / covers
+  }
+  data[at + 3] = covers
+}
+
+/** Whether a pixel is in the frame of a screen. */
+function within(screen: Screen, width: number, height: number) {
+  const [left, right, top, bottom] = [screen.left! * width, screen.right! * width, screen.top! * height, screen.bottom! * height]
+  return (x: number, y: number) => x + 0.5 >= left && x + 0.5 <= right && y + 0.5 >= top && y + 0.5 <= bottom
+}
+
+const STEPS = 64 // colours of the coarse grid in each direction
+const coarse = new Map<string, Int16Array>()
+
+/** For each colour of a coarse grid: how much of it is screen, and by how much what is left of it differs from it. */
+function coarseOf(screen: Screen): Int16Array {
+  const key = JSON.stringify(screen)
+  let made = coarse.get(key)
+  if (made) return made
+  made = new Int16Array(STEPS ** 3 * 4)
+  const tables = tablesOf(screen)
+  const { share } = tables
+  const left = new Float32Array(3)
+  for (let o = 0, n = 0; n < STEPS ** 3; n++, o += 4) {
+    const [r, g, b] = [(n & 63) * 4 + 2, ((n >> 6) & 63) * 4 + 2, (n >> 12) * 4 + 2]
+    const luma = lumaOf(r, g, b)
+    const place = placeOf(r, b, luma)
+    leftOf(16 + luma * (219 / 255), place, share[place]!, screen.light!, tables, left)
+    made[o] = left[0]! - r
+    made[o + 1] = left[1]! - g
+    made[o + 2] = left[2]! - b
+    made[o + 3] = share[place]!
+  }
+  coarse.clear() // one screen passes by at a time
+  coarse.set(key, made)
+  return made
+}
+
+function takeOutQuickly({ data, width, height }: ImageData, screen: Screen) {
+  const table = coarseOf(screen)
+  const inside = within(screen, width, height)
+  const framed = screen.left! > 0 || screen.top! > 0 || screen.right! < 1 || screen.bottom! < 1
+  for (let at = 0, n = 0; at < data.length; at += 4, n++) {
+    const r = data[at]!, g = data[at + 1]!, b = data[at + 2]!
+    const o = (((b >> 2) << 12) | ((g >> 2) << 6) | (r >> 2)) << 2
+    const own = framed && !inside(n % width, (n / width) | 0) ? 255 : table[o + 3]!
+    if (own === 255) data[at + 3] = 0
+    else put(data, at, r + table[o]!, g + table[o + 1]!, b + table[o + 2]!, own)
   }
 }
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, inject, onMounted, ref } from 'vue'
+import { computed, inject, onMounted, ref, watch } from 'vue'
 import { ElMessage } from 'element-plus'
 import FieldsForm from '@/shared/FieldsForm.vue'
 import ShelfPicker from '@/shelf/ShelfPicker.vue'
@@ -21,9 +21,13 @@ const screen = useScreen(props, (colour) => set(colour))
 const { seen, told, places, asking, source } = screen
 const saved = inject(SAVED, ref(undefined))
 const isPicked = computed(() => (['blue', 'red'] as const).some((each) => props.content[each] !== (props.fields[each] as { default: number }).default))
-onMounted(async () => {
-  await screen.look()
-  if (!isPicked.value && seen.value) await screen.find()
+onMounted(screen.look)
+watch(seen, (now, before) => { if (now && !before && !isPicked.value) void screen.find() }) // what is laid anew
+/** The picked colour as the page shows colours: BT.709. */
+const swatch = computed(() => {
+  const [light, blue, red] = [(props.content.light! - 16) / 219, (props.content.blue! - 128) / 224, (props.content.red! - 128) / 224]
+  const [r, b] = [light + 1.5748 * red, light + 1.8556 * blue]
+  return `rgb(${[r, (light - 0.2126 * r - 0.0722 * b) / 0.7152, b].map((each) => Math.round(each * 255)).join(' ')})`
 })
 
 // Picking, and drawing the frame, on the same picture.
@@ -84,6 +88,7 @@ const LEAST = 0.1 // of the picture that a frame has, at least
     </div>
     <p class="quiet">{{ drawing ? 'Draw a frame around the screen: what is outside counts as screen.' : 'As filmed. Press on the green or blue screen, at several places: lit and in shadow.' }}</p>
     <div class="row">
+      <span v-if="isPicked" class="swatch" :style="{ background: swatch }" role="img" aria-label="The screen's colour" title="The screen's colour"></span>
       <el-button size="small" :loading="asking" @click="screen.find">Find the screen</el-button>
       <el-button v-if="places.length" size="small" @click="screen.startOver">Start over ({{ places.length }})</el-button>
       <el-button size="small" :type="drawing ? 'primary' : undefined" :aria-pressed="drawing" @click="drawing = !drawing">Frame</el-button>
@@ -122,6 +127,7 @@ const LEAST = 0.1 // of the picture that a frame has, at least
 img, video { width: 100%; user-select: none; }
 .place { position: absolute; width: 12px; height: 12px; margin: -6px 0 0 -6px; border: 2px solid var(--paper); border-radius: 50%; outline: 1px solid var(--ink); pointer-events: none; }
 .frame { position: absolute; outline: 2px solid var(--paper); box-shadow: 0 0 0 2000px rgb(0 0 0 / 0.45); pointer-events: none; }
+.swatch { width: 24px; height: 24px; border: 1px solid var(--rule); border-radius: 4px; }
 .row { display: flex; flex-wrap: wrap; gap: 6px; }
 .row .el-button, .background .el-button { margin: 0; }
 p { margin: 0; font-size: 13px; }
