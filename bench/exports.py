@@ -39,6 +39,7 @@ from hovvet.core.render.sources import Original
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, edit_for
 from hovvet.core.sheet.contents import Content
+from hovvet.core.sheet.contents.background import Background
 from hovvet.core.sheet.contents.broll import Broll
 from hovvet.core.sheet.contents.framing import Framing
 from hovvet.core.sheet.contents.logo import Logo
@@ -205,6 +206,8 @@ def bench_contents(bench: Bench) -> None:
         "darker corners": Look(vignette=0.5),
         "sharpened": Look(sharpen=0.6),
         "a slow push": Punch(move="slowly"),
+        "a background, a colour": Background(light=138, blue=95, red=72),
+        "a background, a film": Background(light=138, blue=95, red=72, behind="a picture or film", media="r"),
     }
     piece = Piece(id="p1", recording="r", start=AT, end=AT + SHORT)
     _, bare = measured(bench.bare(SHORT))
