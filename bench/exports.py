@@ -35,6 +35,7 @@ from hovvet.core.plan.outlets import outlet
 from hovvet.core.render.cache import ChunkCache
 from hovvet.core.render.encoding import Encoding
 from hovvet.core.render.export import Folders, Shape, export
+from hovvet.core.render.picking import screen_found
 from hovvet.core.render.sources import Original
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.asking import Around, Lay, edit_for
@@ -206,8 +207,6 @@ def bench_contents(bench: Bench) -> None:
         "darker corners": Look(vignette=0.5),
         "sharpened": Look(sharpen=0.6),
         "a slow push": Punch(move="slowly"),
-        "a background, a colour": Background(light=138, blue=95, red=72),
-        "a background, a film": Background(light=138, blue=95, red=72, behind="a picture or film", media="r"),
     }
     piece = Piece(id="p1", recording="r", start=AT, end=AT + SHORT)
     _, bare = measured(bench.bare(SHORT))
@@ -220,6 +219,62 @@ def bench_contents(bench: Bench) -> None:
         _, cpu = measured(lambda plan=plan, originals=originals: export(plan, originals, bench.scratch / "one.mp4"))
         first = first or cpu
         print(f"{name}: {cpu / bare:.2f} r1, {(cpu - first) / bare:+.2f} to plain", flush=True)
+
+
+def bench_backgrounds(bench: Bench) -> None:
+    """What a screen taken out adds to the CPU of the same clip as it was filmed, in parts of a bare transcode."""
+    bench.path, bench.media = _green(bench.scratch / "green.mp4"), probe(bench.scratch / "green.mp4")
+    screen = screen_found(Original(bench.path, bench.media), AT)._asdict()
+    piece = Piece(id="p1", recording="r", start=AT, end=AT + SHORT)
+    _, bare = measured(bench.bare(SHORT))
+    for name, framing in {"fit over blur": (), "fill": (Framing(mode="fill"),)}.items():
+        filmed = 0.0
+        for behind, own in {
+            "as filmed": (),
+            "a colour": (Background(**screen),),
+            "a picture": (Background(**screen, behind="a picture or film", media="p"),),
+            "a film": (Background(**screen, behind="a picture or film", media="b"),),
+        }.items():
+            layers = tuple(Layer(id=f"l{n}", content=content) for n, content in enumerate((*framing, *own)))
+            _, cpu = measured(bench.export(bench.plan(Sheet(pieces=(piece,), layers=layers))))
+            filmed = filmed or cpu
+            print(f"background, {name}, {behind}: {(cpu - filmed) / bare:+.2f} r1 to as filmed (goal 0.35)", flush=True)
+
+
+def _green(out: Path) -> Path:
+    """Something that moves before a green screen with grain, as long as the clips reach."""
+    screen = "color=c=0x3CBE50:s=1920x1080:r=30,noise=alls=4:allf=t"
+    command = [
+        "ffmpeg",
+        "-v",
+        "error",
+        "-y",
+        "-f",
+        "lavfi",
+        "-i",
+        screen,
+        "-f",
+        "lavfi",
+        "-i",
+        "testsrc2=s=800x800:r=30",
+    ]
+    command += ["-stream_loop", "-1", "-i", str(SPEECH), "-filter_complex", "[0][1]overlay=560:280[v]", "-map", "[v]"]
+    command += [
+        "-map",
+        "2:a",
+        "-t",
+        str(AT + 2 * SHORT),
+        "-c:v",
+        "libx264",
+        "-preset",
+        "veryfast",
+        "-crf",
+        "22",
+        "-g",
+        "30",
+    ]
+    subprocess.run([*command, "-pix_fmt", "yuv420p", "-c:a", "aac", "-ar", "48000", str(out)], check=True)
+    return out
 
 
 def bench_again(bench: Bench) -> None:
@@ -299,4 +354,5 @@ if __name__ == "__main__":
                 bench_again(bench)
                 bench_moved(bench)
                 bench_contents(bench)
+                bench_backgrounds(bench)
         shutil.rmtree(folder, ignore_errors=True)

@@ -7,9 +7,12 @@ from pydantic import BaseModel
 
 from hovvet.core.captions.ass import Shape, script
 from hovvet.core.colour.grade import Grade
+from hovvet.core.colour.screen import Screen
 from hovvet.core.plan.model import (
     Crop,
     Fill,
+    Ground,
+    Keyed,
     Knot,
     Pictured,
     PictureLayer,
@@ -41,6 +44,10 @@ class ChunkKeys(unittest.TestCase):
         backdrop=Pictured(media="b", crop=Crop(x=0, y=0, width=32, height=18), strength=0.5, colour="#102030"),
         window=Window(x=0, y=0, width=100, height=100, radius=4),
         mirrored=True,
+        keyed=Keyed(
+            screen=Screen(light=90, blue=90, red=80, right=0.9, bottom=0.9),
+            ground=Ground(source=Still(media="g"), crop=Crop(x=0, y=0, width=32, height=18), sigma=2.0),
+        ),
         look=Grade(table="t", exposure=0.3),
         sharpening=Sharpening(amount=0.3, sigma=1.2),
         vignette=Vignette(begin=0.4, dark=0.2),
@@ -100,6 +107,7 @@ class ChunkKeys(unittest.TestCase):
         changes = [
             {"source": Still(media="r1")}, {"source": Still(media="r1", clear=True)}, {"source": Fill(colour="#000000")},
             {"backdrop": Plain(colour="#102030")}, {"backdrop": None}, {"first": 3}, {"last": 57}, {"look": None},
+            {"keyed": None}, {"keyed": Keyed(screen=Screen())},
         ]  # fmt: skip
         keys = [self.key(self.LAYER.model_copy(update=each)) for each in changes]
         self.assertEqual(len({known, *keys}), len(changes) + 1)

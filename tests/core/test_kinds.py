@@ -56,6 +56,7 @@ TALK = TALK.model_copy(  # with a pause after the sixteenth word
 )
 # What has to be chosen before anything of a kind is seen or heard, or what it does where the usual does nothing.
 CHOSEN: dict[str, dict[str, object]] = {
+    "background": {"light": 100.0, "blue": 60.0, "red": 100.0, "reach": 0.8, "softness": 0.05},
     "broll": {"media": "still"},
     "framing": {"mode": "fill"},
     "transition": {"picture": "dip", "colour": "#FF0000"},

@@ -41,7 +41,7 @@ class Upgrades(unittest.TestCase):
 
     def test_all_kinds_of_the_second_are_there_under_the_names_of_the_trade(self):
         sheet = read_sheet(kept("sheet-2"))
-        later = {"camera", "clearer", "microphone", "narration", "voice_over", "voices", "volume"}
+        later = {"background", "camera", "clearer", "microphone", "narration", "voice_over", "voices", "volume"}
         self.assertEqual({layer.content.kind for layer in sheet.layers}, set(KINDS) - later)
         content = {layer.content.kind: layer.content for layer in sheet.layers}
         self.assertEqual(content["freeze"].seconds, 2)

@@ -107,8 +107,11 @@ class Backgrounds(Agreement, ClipCase):
         settings.get_by_role("button", name="Use it for all clips of “talk”").click()
         expect(settings.get_by_role("button", name="No longer for all clips of “talk”")).to_be_visible()
         page.get_by_role("link", name="talk", exact=True).click()
-        page.wait_for_selector(".word")
-        self.select_on_desk(page, 0, 5)
+        page.wait_for_url("**/recordings/*")
+        page.wait_for_selector(".play:not([disabled])")
+        page.locator(".word").first.click()
+        for _ in range(6):
+            page.keyboard.press("Shift+ArrowRight")
         page.keyboard.press("m")
         page.wait_for_url("**/clips/*")
         page.wait_for_selector(".play:not([disabled])")
@@ -131,7 +134,3 @@ class Backgrounds(Agreement, ClipCase):
         wall = frame[middle - 20 : middle + 20, 10:40].mean(axis=(0, 1))
         self.assertLess(np.abs(wall - RED).max(), 16, wall)
         self.assertEqual(self.problems, [])
-
-    def select_on_desk(self, page: Page, first: int, last: int) -> None:
-        page.locator(".word").nth(first).click()
-        page.locator(".word").nth(last).click(modifiers=["Shift"])
