@@ -258,9 +258,28 @@ def _cogs(pen: _Scaled, t: float) -> None:
             pen.disc(x, y, 1.6, INK)
 
 
+def _ring(pen: _Scaled, t: float) -> None:
+    pen.box(0, 0, 178, 100, "#3CBE50")
+    struck = t % 1.6
+    swing = 3 * math.sin(40 * struck) * math.exp(-4 * struck)
+    down = 4 * math.exp(-18 * struck)
+    pen.box(86, 22 + down, 92, 40, "#B8923A", 1)
+    pen.disc(89, 22 + down, 6, "#E0B85A")
+    pen.shape(*(each for n in range(33) for each in (
+        89 + swing + 38 * math.cos(math.pi * n / 32), 74 - 38 * math.sin(math.pi * n / 32))), fill=OCHRE)  # fmt: skip
+    pen.line(66 + swing, 60, 72 + swing, 50, 80 + swing, 44, fill="#FFF0C4", width=3)
+    pen.box(44, 74, 134, 84, "#6B4A2B", 4)
+    for n in range(3):
+        if struck < 0.7:
+            far = 52 + 8 * n + 30 * struck
+            for side in (-1, 1):
+                pen.line(89 + side * far, 40 - 6 * n, 89 + side * (far + 5), 36 - 6 * n, fill=RUST, width=2)
+
+
 SCENES: dict[str, Callable[[_Scaled, float], None]] = {
     "clock": _clock, "gears": _gears, "harbour": _harbour, "kettle": _kettle, "lamp": _lamp, "bench": _bench,
     "bicycle": _bicycle, "sewing": _sewing, "radio": _radio, "rain": _rain, "street": _street, "toaster": _toaster,
+    "ring": _ring,
     "dots": _dots, "stripes": _stripes, "squares": _squares, "ripples": _ripples, "rays": _rays, "cogs": _cogs,
 }  # fmt: skip
 
