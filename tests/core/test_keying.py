@@ -264,7 +264,7 @@ class Drawn(unittest.TestCase):
             with_changes(OUTLETS[outlet], width=320, height=180, safe=(8, 8, 8, 8))
             if outlet == "wide"
             else OUTLETS[outlet],
-            pictures={"s": (300, 200)},
+            pictures={"s": Image.open(self.still).size},
         )
         plan = compile(sheet, given, kit)
         originals = {key: Original(self.green, self.media) for key in ("r", "f")} | {
@@ -323,3 +323,14 @@ class Drawn(unittest.TestCase):
                 self.assertGreater(made[6, 6, 2], made[6, 6, 1] + 60, "the talk's own background, not the green")
                 corner = made[22:26, 300:304].mean(axis=(0, 1))
                 self.assertGreater(corner[2], corner[1] + 40)
+
+    def test_a_still_of_odd_sides_that_moves(self):
+        Image.fromarray(np.full((201, 301, 3), COLOURS["green"], np.uint8)).save(self.scratch / "odd.png")
+        self.addCleanup(setattr, self, "still", self.still)
+        self.still = self.scratch / "odd.png"
+        for behind, wanted in (("a colour", (40, 40, 200)), ("what is below", (200, 40, 40))):
+            with self.subTest(behind=behind):
+                over = self.background(of="pictures over words", behind=behind, colour="#2828C8")
+                talk = self.background(colour="#C82828")
+                made = self.frame(talk, Broll(media="s", move="comes closer"), over)
+                self.near(made[10, 10], wanted, 30)

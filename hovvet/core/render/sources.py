@@ -87,8 +87,8 @@ class Sources:
             if keyed is None:
                 return self._finished(self._sized(seen.media, seen.frame, seen.crop, width, height), width, seen)
             # Taken out where there are fewer pixels: enlarged ones tell nothing more.
-            if width > seen.crop.width:
-                return _resized(self.scaled(seen, seen.crop.width, seen.crop.height), width, height)
+            if (width, height) != (least := _least(seen.crop, width, height)):
+                return _resized(self.scaled(seen, *least), width, height)
             left, behind = self._left(seen, keyed, width, height), self._ground(seen, keyed, width, height)
             return self._finished(laid_over(left, behind), width, seen)
 
@@ -104,8 +104,8 @@ class Sources:
 
         def make() -> Left:
             if seen.keyed is not None:
-                if width > seen.crop.width:
-                    return _resized(self.clear(seen, seen.crop.width, seen.crop.height), width, height)
+                if (width, height) != (least := _least(seen.crop, width, height)):
+                    return _resized(self.clear(seen, *least), width, height)
                 return self._coloured(self._left(seen, seen.keyed, width, height), seen)
             pixels = self._pixels(seen.media, seen.crop, width, height).convert("RGBA")
             before_black = Image.new("RGB", pixels.size)
@@ -161,7 +161,8 @@ class Sources:
             planes = self._sized(source.media, place, part, width, height)
             return _blurred(planes, ground.sigma * width / crop.width)
 
-        return _remembered(self._stills, (ground, place, part, width, height), _PICTURES, make)
+        key = ground, place, part, width, height
+        return _remembered(self._stills, key, _PICTURES, make) if place is None else make()
 
     def size(self, media: str) -> tuple[int, int]:
         """Width and height of a picture or film, as crops speak of it."""
@@ -280,6 +281,12 @@ def _blurred(planes: Planes, sigma: float) -> Planes:
         soft = cv2.GaussianBlur(small, (0, 0), sigma / (1 if k == 0 else 2) / times, borderType=cv2.BORDER_REPLICATE)
         made.append(cv2.resize(soft, plane.shape[::-1], interpolation=cv2.INTER_LINEAR))
     return made[0], made[1], made[2]
+
+
+def _least(crop: Crop, width: int, height: int) -> tuple[int, int]:
+    """The smaller of a crop's size and another one, even: planes of 4:2:0 have half of it."""
+    wide, high = (crop.width, crop.height) if width > crop.width else (width, height)
+    return max(wide - wide % 2, 2), max(high - high % 2, 2)
 
 
 def _less(plane: Plane, black: int, covers: Plane) -> Plane:

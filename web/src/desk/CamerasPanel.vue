@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { api, got, type Schemas } from '@/api/client'
 import { secondOf } from '@/document/cameras'
+import { useBackground } from '@/recordings/useBackground'
 import UploadLine from '@/recordings/UploadLine.vue'
 import { useUploads } from '@/recordings/useUploads'
 import { sureToDelete } from '@/shared/ask'
@@ -32,6 +33,7 @@ const { data: offered } = useQuery({
   queryFn: () => got(api.GET('/api/recordings/{recording_id}/angles/offered', { params: path() })),
   enabled: adding,
 })
+const { recording, keeping, takeOff } = useBackground(computed(() => props.recordingId))
 const chooser = ref<HTMLInputElement | null>(null)
 const choices = useChoices()
 const uploads = useUploads(() => choices.value?.upload_hours ?? 0, () => void client.invalidateQueries({ queryKey: key.value }))
@@ -113,10 +115,15 @@ const NUDGE = 10 // ms, by one press
       <button v-for="each in offered" :key="each.id" class="link" @click="use(each.id)">{{ each.title }} <span class="quiet">{{ clock(each.duration, false) }}</span></button>
       <p v-if="offered && !offered.length" class="quiet">There is no other recording.</p>
     </div>
+    <p v-if="recording?.background" class="quiet kept" data-test="kept-background">
+      Its clips show a background of yours in the place of the screen behind who speaks, unless they say otherwise.
+      <el-button size="small" :loading="keeping" @click="takeOff">As filmed again</el-button>
+    </p>
   </div>
 </template>
 
 <style scoped>
+.kept .el-button { display: block; margin: 6px 0 0; }
 .cameras { display: flex; flex-direction: column; gap: 10px; padding-top: 6px; }
 ul { margin: 0; padding: 0; list-style: none; }
 li { display: flex; flex-direction: column; gap: 6px; padding: 10px 0; border-bottom: 1px solid var(--rule); }

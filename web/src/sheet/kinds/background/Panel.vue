@@ -4,9 +4,9 @@ import { ElMessage } from 'element-plus'
 import FieldsForm from '@/shared/FieldsForm.vue'
 import ShelfPicker from '@/shelf/ShelfPicker.vue'
 import type { Content, Doc } from '@/document/useDocument'
+import { useBackground } from '@/recordings/useBackground'
 import { usePointerDrag } from '@/shared/usePointerDrag'
 import { SAVED } from '../saved'
-import { useKept } from './useKept'
 import { useScreen, type Place } from './useScreen'
 
 type Background = Extract<Content, { kind: 'background' }>
@@ -64,7 +64,7 @@ const behind = computed(() => {
   return field.enum.filter((each) => each !== 'what is below' || props.content.of === 'pictures over words').map((each) => [each, field.labels[each]!] as const)
 })
 
-const { recording, isKept, keeping, keepWith, takeOff } = useKept(computed(() => seen.value?.media ?? null))
+const { recording, isKept, keeping, keepWith, takeOff } = useBackground(computed(() => seen.value?.media ?? null))
 async function keep() {
   const wanted = (saved.value as Background | undefined) ?? props.content
   if (await keepWith(wanted)) ElMessage.success(`The clips of “${recording.value?.title}” have this background now, unless they have one of their own.`)

@@ -8,7 +8,7 @@ type Background = Extract<Content, { kind: 'background' }>
 type Recording = Schemas['RecordingOut']
 
 /** The background that is kept with a recording: all its clips have it that do not say otherwise. */
-export function useKept(media: Ref<string | null>) {
+export function useBackground(media: Ref<string | null>) {
   const recording = ref<Recording | null>(null)
   const keeping = ref(false)
   const queries = useQueryClient()
