@@ -222,6 +222,18 @@ class BrowserCase(unittest.TestCase):
         """Wait until what plays is that far; how fast it went there, in seconds of the recording a second."""
         return page.evaluate(_PLAYS_TO, seconds)
 
+    def exported(self, page: Page) -> Path:
+        """The clip that is open, as a film: the first one that is exported of it."""
+        page.keyboard.press("x")
+        page.locator("[data-test=export]").click()
+        ready = page.locator("article[data-ready=true]")
+        expect(ready).to_have_count(1, timeout=300_000)
+        with page.expect_download() as download:
+            ready.get_by_text("MP4", exact=True).click()
+        film = self.data / "film.mp4"
+        download.value.save_as(film)
+        return film
+
     def document(self, page: Page) -> dict:
         """The clip as the server has it, once all that was done is saved."""
         expect(page.locator("#saved")).not_to_have_text("Saving…")

@@ -120,15 +120,7 @@ class Backgrounds(Agreement, ClipCase):
         self.assertIsInstance(plan.picture[0].keyed.ground.source, Still)
 
         # And in its file.
-        page.keyboard.press("x")
-        page.locator("[data-test=export]").click()
-        ready = page.locator("article[data-ready=true]")
-        expect(ready).to_have_count(1, timeout=300_000)
-        with page.expect_download() as download:
-            ready.get_by_text("MP4", exact=True).click()
-        made = self.data / "made.mp4"
-        download.value.save_as(made)
-        with av.open(str(made)) as container:
+        with av.open(str(self.exported(page))) as container:
             frame = next(container.decode(video=0)).to_ndarray(format="rgb24").astype(int)
         middle = len(frame) // 2
         wall = frame[middle - 20 : middle + 20, 10:40].mean(axis=(0, 1))

@@ -78,15 +78,7 @@ class Cameras(Accessible, ClipCase):
         self.assertEqual((own.source.media, own.source.media == side.source.media), (after.source.media, False))
 
         # The file, frame by frame: the numbers of the second camera, where it is seen, at the moments that are heard.
-        page.keyboard.press("x")
-        page.locator("[data-test=export]").click()
-        ready = page.locator("article[data-ready=true]")
-        expect(ready).to_have_count(1, timeout=300_000)
-        with page.expect_download() as download:
-            ready.get_by_text("MP4", exact=True).click()
-        film = self.data / "film.mp4"
-        download.value.save_as(film)
-        with av.open(str(film)) as file:
+        with av.open(str(self.exported(page))) as file:
             numbers = [number(frame) for frame in file.decode(video=0)]
         first = whole.picture[0].source.knots[0]
         fps = plan.rate.fps
