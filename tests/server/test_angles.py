@@ -8,6 +8,7 @@ from django.test import Client
 
 from hovvet.core.media.decode import SPEECH_RATE, sound
 from hovvet.core.media.info import MediaInfo
+from hovvet.core.value import with_changes
 from hovvet.core.words.transcript import Transcript
 from hovvet.server.assets.models import Asset
 from hovvet.server.documents.making import make_clip
@@ -15,7 +16,7 @@ from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job
 from hovvet.server.recordings.models import Angle, Recording
 from hovvet.server.recordings.stepping import STEP
-from tests.media import DEMO, even_words, write_wav
+from tests.media import DEMO, demo_transcript, even_words, write_wav
 from tests.server.base import ServerCase
 from tests.server.test_bring_in import TUS
 
@@ -111,12 +112,29 @@ class Stepping(AngleCase):
         self.assertEqual(numbers, [2, 3, 4])
 
     def test_offered_are_those_alike_by_name_time_and_length(self):
-        near, far = self.side(), self.recording(even_words(400))
+        near, far = self.side(), self.recording(demo_transcript("interview"))
         Recording.objects.filter(pk=near.pk).update(file_name="talk side.mp4")
         Recording.objects.filter(pk=self.talk.pk).update(file_name="talk.mp4")
         Recording.objects.filter(pk=far.pk).update(file_name="garden.mp4", title="Garden")
         offered = self.client.get(f"{self.path}/offered").json()
         self.assertEqual([each["title"] for each in offered], ["Side", "Garden"])
+        self.assertFalse(any(each["heard"] for each in offered), "their words tell nothing")
+
+    def test_what_is_heard_to_be_of_the_talk_is_offered_first(self):
+        said = demo_transcript("talk")
+        later = with_changes(
+            said,
+            words=tuple(with_changes(w, start=w.start + 2, end=w.end + 2) for w in said.words),
+            duration=said.duration + 2,
+        )
+        talk, other, named = self.recording(said), self.recording(later), self.recording(even_words(60))
+        Recording.objects.filter(pk=talk.pk).update(file_name="talk.mp4")
+        Recording.objects.filter(pk=other.pk).update(file_name="IMG_2041.mp4", title="From the side")
+        Recording.objects.filter(pk=named.pk).update(file_name="talk.mp4", title="Called the same")
+        offered = self.client.get(f"/api/recordings/{talk.pk}/angles/offered").json()
+        self.assertEqual(
+            (offered[0]["title"], [each["heard"] for each in offered[:2]]), ("From the side", [True, False])
+        )
 
 
 class BroughtIn(AngleCase):

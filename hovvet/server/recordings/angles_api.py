@@ -8,6 +8,7 @@ from ninja import Field, Router
 from hovvet.core.compile.angles import FARTHEST, LONGEST_NUDGE
 from hovvet.core.media.alike import unlike
 from hovvet.core.text import SomeText
+from hovvet.core.words.heard_alike import are_alike
 from hovvet.server.accounts.access import find, visible_to
 from hovvet.server.changing import change_row
 from hovvet.server.jobs.api import JobOut
@@ -20,6 +21,7 @@ from hovvet.server.schema import Schema
 router = Router(tags=["recordings"])
 
 _OFFERED = 5
+_HEARD = 12  # those most alike from outside: whether they are of one talk is told by their words
 
 
 class AngleOut(Schema):
@@ -53,6 +55,8 @@ class OfferedAngle(Schema):
     id: uuid.UUID
     title: str
     duration: float
+    heard: bool
+    """Whether what is said in it is said in this one, at the same moments."""
 
 
 class AngleWanted(Schema):
@@ -114,8 +118,7 @@ def list_angles(request: HttpRequest, recording_id: uuid.UUID) -> list[AngleOut]
 
 @router.get("/{recording_id}/angles/offered", response=list[OfferedAngle])
 def offered(request: HttpRequest, recording_id: uuid.UUID) -> list[OfferedAngle]:
-    """Recordings that may be of the same talk: by name, by when they were brought in, by length. Whether they are is heard when one is
-    chosen."""
+    """Recordings that may be of the same talk: by what is heard in them, then by name, by when they were brought in, by length."""
     talk = _talk(request, recording_id)
     own = talk.media.duration if talk.media else 0.0
     taken = set(talk.angles.values_list("film_id", flat=True))
@@ -128,10 +131,20 @@ def offered(request: HttpRequest, recording_id: uuid.UUID) -> list[OfferedAngle]
     rows = visible_to(
         request, Recording.objects.filter(for_shelf=False, camera_only=False).exclude(pk=talk.pk).exclude(pk__in=taken)
     )
-    near = sorted(rows, key=far)[:_OFFERED]
+    near = sorted(rows, key=far)[:_HEARD]
+    said = _said(talk)
+    heard = {each.pk: bool(said) and are_alike(said, _said(each)) for each in near}
     return [
-        OfferedAngle(id=each.pk, title=each.title, duration=each.media.duration if each.media else 0.0) for each in near
+        OfferedAngle(
+            id=each.pk, title=each.title, duration=each.media.duration if each.media else 0.0, heard=heard[each.pk]
+        )
+        for each in sorted(near, key=lambda each: not heard[each.pk])[:_OFFERED]
     ]
+
+
+def _said(recording: Recording) -> list[tuple[str, float]]:
+    """What was heard in a recording, and when."""
+    return [(word["text"], word["start"]) for word in (recording.transcript_json or {}).get("words", ())]
 
 
 @router.post("/{recording_id}/angles", response=list[AngleOut])

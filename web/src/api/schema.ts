@@ -285,8 +285,7 @@ export interface paths {
         };
         /**
          * Offered
-         * @description Recordings that may be of the same talk: by name, by when they were brought in, by length. Whether they are is heard when one is
-         *     chosen.
+         * @description Recordings that may be of the same talk: by what is heard in them, then by name, by when they were brought in, by length.
          */
         get: operations["hovvet_server_recordings_angles_api_offered"];
         put?: never;
@@ -4358,6 +4357,11 @@ export interface components {
             title: string;
             /** Duration */
             duration: number;
+            /**
+             * Heard
+             * @description Whether what is said in it is said in this one, at the same moments.
+             */
+            heard: boolean;
         };
         /**
          * AngleChange

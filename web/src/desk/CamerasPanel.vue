@@ -31,8 +31,9 @@ const adding = ref(false)
 const { data: offered } = useQuery({
   queryKey: computed(() => [...key.value, 'offered']),
   queryFn: () => got(api.GET('/api/recordings/{recording_id}/angles/offered', { params: path() })),
-  enabled: adding,
 })
+/** What is heard to be of this talk is offered unasked. */
+const heard = computed(() => (adding.value ? [] : (offered.value ?? []).filter((each) => each.heard)))
 const { recording, keeping, takeOff } = useBackground(computed(() => props.recordingId))
 const chooser = ref<HTMLInputElement | null>(null)
 const choices = useChoices()
@@ -111,8 +112,9 @@ const NUDGE = 10 // ms, by one press
       <el-button size="small" type="primary" @click="chooser?.click()">Bring in another camera…</el-button>
       <el-button size="small" @click="adding = !adding">From your recordings…</el-button>
     </span>
+    <p v-for="each in heard" :key="each.id" class="heard" data-test="heard">The same is said in “{{ each.title }}”. <el-button size="small" @click="use(each.id)">Use it as a camera</el-button></p>
     <div v-if="adding" class="offered">
-      <button v-for="each in offered" :key="each.id" class="link" @click="use(each.id)">{{ each.title }} <span class="quiet">{{ clock(each.duration, false) }}</span></button>
+      <button v-for="each in offered" :key="each.id" class="link" @click="use(each.id)">{{ each.title }} <span class="quiet">{{ clock(each.duration, false) }}{{ each.heard ? ', the same is said' : '' }}</span></button>
       <p v-if="offered && !offered.length" class="quiet">There is no other recording.</p>
     </div>
     <p v-if="recording?.background" class="quiet kept" data-test="kept-background">
@@ -123,6 +125,7 @@ const NUDGE = 10 // ms, by one press
 </template>
 
 <style scoped>
+.heard { margin: 0; font-size: 14px; }
 .kept .el-button { display: block; margin: 6px 0 0; }
 .cameras { display: flex; flex-direction: column; gap: 10px; padding-top: 6px; }
 ul { margin: 0; padding: 0; list-style: none; }
