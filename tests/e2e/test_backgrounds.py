@@ -103,7 +103,7 @@ class Backgrounds(Agreement, ClipCase):
 
         # Kept with the recording: its next clip has it, and says nothing of it.
         page.keyboard.press("Escape")
-        page.locator("[data-test=bar]", has_text="Background: a picture").first.click()
+        page.locator("[data-test=bar]", has_text="Background: picture").first.click()
         settings.get_by_role("button", name="Use it for all clips of “talk”").click()
         expect(settings.get_by_role("button", name="No longer for all clips of “talk”")).to_be_visible()
         page.get_by_role("link", name="talk", exact=True).click()

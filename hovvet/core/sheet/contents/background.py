@@ -8,6 +8,13 @@ from hovvet.core.colour.screen import Screen
 from hovvet.core.sheet.contents.base import Content, Group, Lane, Offer
 from hovvet.core.value import APART, PERCENT, Colour, called
 
+_CALLED = {
+    "a colour": "Colour",
+    "a picture or film": "Picture or video",
+    "what is below": "None (see through)",
+    "as it was filmed": "As filmed",
+}
+
 
 class Background(Screen, Content):
     """The screen behind who speaks, or in pictures over words, is taken out, and something else is seen in its place: a picture or
@@ -26,15 +33,7 @@ class Background(Screen, Content):
         Literal["a colour", "a picture or film", "what is below", "as it was filmed"],
         Field(
             title="Background",
-            json_schema_extra=called(
-                {
-                    "a colour": "Colour",
-                    "a picture or film": "Picture or video",
-                    "what is below": "None (see through)",
-                    "as it was filmed": "As filmed",
-                }
-            )
-            | APART,
+            json_schema_extra=called(_CALLED) | APART,
         ),
     ] = "a colour"
     colour: Annotated[Colour, Field(title="Background colour", json_schema_extra=APART)] = "#2F6D6A"
@@ -78,5 +77,5 @@ class Background(Screen, Content):
 
     def label(self) -> str:
         """What is seen, and of whom."""
-        whose = " of pictures" if self.of == "pictures over words" else ""
-        return f"Background{whose}: {self.behind}"
+        whose = " of b-roll" if self.of == "pictures over words" else ""
+        return f"Background{whose}: {_CALLED[self.behind].lower()}"
