@@ -36,7 +36,7 @@ test-server:
 	HOVVET_TEST_DB=data/test-server.sqlite3 tools/part server $(PYTHON) -W ignore manage.py test tests.server $(LISTENING) --timing --noinput
 
 ALONE := tests.e2e.test_playing tests.e2e.test_recorded_in_step tests.e2e.test_voice_in_step
-STORIES := $(addprefix tests.e2e.test_,captions framing house layers long on_screen over_words proof review shelf story voices)
+STORIES := $(addprefix tests.e2e.test_,captions deliveries framing house layers long on_screen over_words proof review shelf story voices)
 
 test-stories:
 	tools/part stories $(PYTHON) -W ignore manage.py test $(STORIES) --timing --noinput
