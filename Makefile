@@ -26,14 +26,15 @@ test: setup
 # Recordings are listened to the quick way, but for tests/core/test_careful.py: it takes a third less.
 test-core test-server test-stories test-pages: export HOVVET_HEARING := quick
 
-# Four parts that take about as long. Those of the core that listen, look and export go along with the server.
+# Four parts that take about as long; those in the browser, which others wait for, first. Those of the core that listen, look and
+# export go along with the server.
 LISTENING := $(addprefix tests.core.test_,transcribe words_files faces export)
 
 test-core:
-	HOVVET_TEST_DB=data/test-core.sqlite3 tools/part core $(PYTHON) -W ignore manage.py test $(filter-out $(LISTENING),$(subst /,.,$(basename $(wildcard tests/core/test_*.py)))) --timing --noinput
+	HOVVET_TEST_DB=data/test-core.sqlite3 nice -n 3 tools/part core $(PYTHON) -W ignore manage.py test $(filter-out $(LISTENING),$(subst /,.,$(basename $(wildcard tests/core/test_*.py)))) --timing --noinput
 
 test-server:
-	HOVVET_TEST_DB=data/test-server.sqlite3 tools/part server $(PYTHON) -W ignore manage.py test tests.server $(LISTENING) --timing --noinput
+	HOVVET_TEST_DB=data/test-server.sqlite3 nice -n 3 tools/part server $(PYTHON) -W ignore manage.py test tests.server $(LISTENING) --timing --noinput
 
 ALONE := tests.e2e.test_playing tests.e2e.test_recorded_in_step tests.e2e.test_voice_in_step
 STORIES := $(addprefix tests.e2e.test_,captions deliveries framing house layers long on_screen over_words proof review shelf story voices)
