@@ -32,9 +32,8 @@ class House(Agreement, ClipCase):
         page.keyboard.press("Shift+E")
         seen = page.get_by_role("dialog", name="Shapes side by side").locator("[data-test=shape] img")
         expect(seen).to_have_count(4)
-        page.wait_for_function(  # one that could not be drawn beside all else is asked for again
-            """() => { document.querySelectorAll('[data-test=shape] button').forEach((again) => again.click());
-            const all = [...document.querySelectorAll('[data-test=shape] img')];
+        page.wait_for_function(
+            """() => { const all = [...document.querySelectorAll('[data-test=shape] img')];
             return all.length === 4 && all.every((each) => each.complete && each.naturalWidth > 0) }"""
         )
         sizes = seen.evaluate_all("(all) => all.map((each) => [each.naturalWidth, each.naturalHeight])")

@@ -48,8 +48,8 @@ class Leaving(BrowserCase):
         page.reload()
         expect(page.locator(".word.cut")).to_have_count(1)
 
-    def test_a_hundred_conflicts_lose_nothing_and_are_told_as_they_end(self):
-        page, often, cuts = self.page, 4, 25
+    def test_two_hundred_conflicts_lose_nothing_and_are_told_as_they_end(self):
+        page, often, cuts = self.page, 4, 50
         self.open_desk(page)
         recording = page.url.rsplit("/", 1)[1].split("#")[0]
         own = f"{self.address}/api/documents/desk/{recording}"
@@ -87,7 +87,7 @@ class Leaving(BrowserCase):
             "All saved", timeout=900_000
         )  # three requests for each conflict, one by one
         self.assertEqual(set(tries.values()), {often + 1})
-        self.assertEqual(len(tries) * often, 100)
+        self.assertEqual(len(tries) * often, 200)
         struck = page.request.get(own).json()["struck"]
         self.assertLessEqual({word["id"] for word in words[:cuts]}, set(struck), "each cut is kept")
         self.assertEqual(page.locator(".word.cut").count(), len(struck), "and the page shows what is kept")

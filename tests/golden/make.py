@@ -102,7 +102,7 @@ def visibility() -> Any:
             )
             kind = chance.choice(["fill", "video", "keyed", "still", "clear", "blurred", "windowed"])
             layer = PictureLayer(first=first, last=last, source=Fill(colour="#102030"), opacity=rise)
-            if kind in ("video", "keyed"):
+            if kind == "keyed" or kind == "video":
                 layer = layer.model_copy(
                     update={
                         "keyed": Keyed(screen=Screen()) if kind == "keyed" else None,

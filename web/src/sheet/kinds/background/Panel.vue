@@ -32,6 +32,7 @@ const swatch = computed(() => {
 
 // Picking, and drawing the frame, on the same picture.
 const drawing = ref(false)
+const least = computed(() => (props.fields.right as { minimum: number }).minimum) // of the picture that a frame has
 const drawn = ref<Part | null>(null)
 const frame = computed<Part>(() => drawn.value ?? { left: props.content.left!, top: props.content.top!, right: props.content.right!, bottom: props.content.bottom! })
 const framed = computed(() => frame.value.left > 0 || frame.value.top > 0 || frame.value.right < 1 || frame.value.bottom < 1)
@@ -52,7 +53,7 @@ function press(event: PointerEvent) {
   follow(event, move, (kept) => {
     const made = drawn.value
     drawn.value = null
-    if (kept && made && made.right - made.left >= LEAST && made.bottom - made.top >= LEAST) set(made)
+    if (kept && made && made.right - made.left >= least.value && made.bottom - made.top >= least.value) set(made)
   })
 }
 const by = ref<Place>({ across: 0.1, down: 0.1 }) // a place, without a pointer
@@ -69,10 +70,6 @@ async function keep() {
   const wanted = (saved.value as Background | undefined) ?? props.content
   if (await keepWith(wanted)) ElMessage.success(`The clips of “${recording.value?.title}” have this background now, unless they have one of their own.`)
 }
-</script>
-
-<script lang="ts">
-const LEAST = 0.1 // of the picture that a frame has, at least
 </script>
 
 <template>
