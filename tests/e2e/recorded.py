@@ -15,8 +15,10 @@ from tests.media import DEMO, write_wav
 RATE = 48_000
 FRAMES = 25  # a second
 
-# Once a second the picture is white and a click is heard, both by the clock of the sound. `say` plays a file to the microphone,
-# `lose` unplugs, `refused` is the name of an error that opening gives.
+# Once a second the picture is white and a click is heard, both by the clock of the sound. Sound that a page makes is stamped
+# with when it would leave the speakers (of Chromium's own fake microphone there is no such delay), so the picture is drawn by that
+# clock too, on its whole frames. `say` plays a file to the microphone, `lose` unplugs, `refused` is the name of an error that
+# opening gives.
 _DEVICES = """() => {
   let context, room
   const started = () => {
@@ -27,6 +29,7 @@ _DEVICES = """() => {
     hush.connect(room)
     hush.start()
   }
+  const stamped = () => context.currentTime - context.outputLatency
   window.drawn = 0
   window.say = async (url) => {
     const buffer = await context.decodeAudioData(await (await fetch(url)).arrayBuffer())
@@ -50,7 +53,7 @@ _DEVICES = """() => {
     const canvas = Object.assign(document.createElement('canvas'), { width: 640, height: 360 })
     const pen = canvas.getContext('2d')
     const draw = () => {
-      const at = context.currentTime, [from, to] = window.flashes ?? [0, 0]
+      const at = Math.round(stamped() * 25) / 25, [from, to] = window.flashes ?? [0, 0]
       const white = at >= from - 0.5 && at < to && at % 1 < 0.2
       pen.fillStyle = white ? '#fff' : '#406080'
       pen.fillRect(0, 0, 640, 360)
@@ -59,9 +62,14 @@ _DEVICES = """() => {
       pen.fillStyle = window.drawn++ % 2 ? '#000' : '#888'
       pen.fillRect(600, 320, 40, 40)
     }
-    draw()
-    const worker = new Worker(URL.createObjectURL(new Blob([`setInterval(() => postMessage(0), 40)`])))
-    worker.onmessage = draw
+    const worker = new Worker(URL.createObjectURL(new Blob([`onmessage = ({ data }) => setTimeout(postMessage, data, 0)`])))
+    const next = () => {
+      draw()
+      const since = (1000 * stamped()) % 40
+      worker.postMessage((since < 20 ? 40 : 80) - since)
+    }
+    worker.onmessage = next
+    next()
     return canvas.captureStream()
   }
   const opened = []
