@@ -23,6 +23,7 @@ from hovvet.server.documents.narrating_api import router as narration
 from hovvet.server.documents.outlets_api import router as outlets
 from hovvet.server.documents.sweep_api import router as sweeping
 from hovvet.server.documents.words_api import router as words
+from hovvet.server.drafts.api import router as drafts
 from hovvet.server.jobs.api import router as jobs
 from hovvet.server.notices.api import router as notices
 from hovvet.server.outbox.api import router as outbox
@@ -65,6 +66,7 @@ api.add_router("/documents", covers)
 api.add_router("/documents", timelines)
 api.add_router("/documents", proof)
 api.add_router("/scripts", scripts)
+api.add_router("/drafts", drafts)
 api.add_router("/narration", narration)
 api.add_router("/outlets", outlets)
 api.add_router("/captions", captions)

@@ -51,6 +51,7 @@ INSTALLED_APPS = [
     "hovvet.server.passages",
     "hovvet.server.clips",
     "hovvet.server.scripts",
+    "hovvet.server.drafts",
     "hovvet.server.posts",
     "hovvet.server.proof",
     "hovvet.server.delivery",

@@ -205,7 +205,7 @@ class TextIn(ScratchCase):
             (self.docx(" "), "a.docx", "no words"),
             (b"", "a.txt", "no words"),
             (b"\x00\x01\x02", "a.txt", "not a text"),
-            (b"%PDF", "a.pdf", "TXT, MD and DOCX"),
+            (b"%PDF", "a.pdf", "TXT, MD, DOCX and HTML"),
             (b"x" * 10_000_001, "a.txt", "too large"),
         )
         for data, name, told in cases:

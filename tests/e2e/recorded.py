@@ -29,7 +29,8 @@ _DEVICES = """() => {
     hush.connect(room)
     hush.start()
   }
-  const stamped = () => context.currentTime - context.outputLatency
+  let late = 0
+  const stamped = () => context.currentTime - (late || context.outputLatency)
   window.drawn = 0
   window.say = async (url) => {
     const buffer = await context.decodeAudioData(await (await fetch(url)).arrayBuffer())
@@ -41,6 +42,7 @@ _DEVICES = """() => {
   }
   window.clicks = (count) => {
     const first = Math.ceil(context.currentTime) + 1
+    late = context.outputLatency
     window.flashes = [first, first + count]
     for (let n = 0; n < count; n++) {
       const tone = new OscillatorNode(context, { frequency: 1000 })

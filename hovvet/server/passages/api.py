@@ -81,7 +81,9 @@ class MadeOut(Schema):
 
 def _recording(request: HttpRequest, pk: uuid.UUID) -> Recording:
     return find(
-        request, Recording.objects.select_related("show", "workspace").filter(for_shelf=False, camera_only=False), pk=pk
+        request,
+        Recording.objects.select_related("show", "workspace").filter(for_shelf=False, camera_only=False, voiced=False),
+        pk=pk,
     )
 
 

@@ -129,7 +129,10 @@ def offered(request: HttpRequest, recording_id: uuid.UUID) -> list[OfferedAngle]
         return unlike((talk.file_name, other.file_name), apart, (own, length))
 
     rows = visible_to(
-        request, Recording.objects.filter(for_shelf=False, camera_only=False).exclude(pk=talk.pk).exclude(pk__in=taken)
+        request,
+        Recording.objects.filter(for_shelf=False, camera_only=False, voiced=False)
+        .exclude(pk=talk.pk)
+        .exclude(pk__in=taken),
     )
     near = sorted(rows, key=far)[:_HEARD]
     said = _said(talk)

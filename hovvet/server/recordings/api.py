@@ -147,7 +147,7 @@ def _waiting_passages(recordings: list[Recording]) -> dict[uuid.UUID, int]:
 @router.get("", response=list[RecordingOut])
 def list_recordings(request: HttpRequest) -> list[RecordingOut]:
     """All recordings of the workspace, newest first; without what stands on the Shelf and other cameras."""
-    rows = visible_to(request, Recording.objects.filter(for_shelf=False, camera_only=False))
+    rows = visible_to(request, Recording.objects.filter(for_shelf=False, camera_only=False, voiced=False))
     recordings = list(rows.select_related("show"))
     jobs, passages = latest_jobs(each.pk for each in recordings), _waiting_passages(recordings)
     return [

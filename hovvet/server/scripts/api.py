@@ -6,7 +6,7 @@ from datetime import datetime
 from pathlib import PurePath
 
 from django.conf import settings
-from django.db.models import Count
+from django.db.models import Count, Q
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Router, UploadedFile
 
@@ -227,7 +227,7 @@ def _show(request: HttpRequest, show_id: uuid.UUID | None) -> Show | None:
 @router.get("", response=list[ListedScript])
 def list_scripts(request: HttpRequest) -> list[ListedScript]:
     """The scripts of the workspace, the last changed first."""
-    rows = visible_to(request, Script.objects.annotate(count=Count("takes")))
+    rows = visible_to(request, Script.objects.annotate(count=Count("takes", filter=Q(takes__recording__voiced=False))))
     return [
         ListedScript(
             id=each.pk, title=each.title, words=len(words_of(each.text)), takes=each.count, changed=each.changed

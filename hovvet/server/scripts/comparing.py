@@ -13,8 +13,18 @@ from hovvet.server.scripts.models import Script, Take
 
 
 def takes_of(script: Script) -> list[Take]:
-    """The takes of a script, in the order in which they were made."""
-    return list(script.takes.select_related("recording__show", "recording__workspace"))
+    """The takes of a script that people recorded, in the order in which they were made."""
+    return _takes(script, voiced=False)
+
+
+def read_aloud(script: Script) -> list[Take]:
+    """Those that a voice read."""
+    return _takes(script, voiced=True)
+
+
+def _takes(script: Script, voiced: bool) -> list[Take]:
+    rows = script.takes.select_related("recording__show", "recording__workspace")
+    return list(rows.filter(recording__voiced=voiced))
 
 
 def read_in(script: Script, takes: Sequence[Take]) -> list[ReadIn]:

@@ -45,6 +45,7 @@ class Recording(HasFiles, Defaults):
     digest = models.CharField(max_length=64, default="", db_index=True)  # of the original; tells the same file twice
     for_shelf = models.BooleanField(default=False)  # shown over words: it is not listened to, and no desk is made of it
     camera_only = models.BooleanField(default=False)  # brought in as another camera of a talk: likewise
+    voiced = models.BooleanField(default=False)  # read by a voice for a draft: it stands in clips, and in no list
     link = models.URLField(max_length=2000, default="")  # where it is fetched from, if it was not uploaded
     spoken = models.CharField(max_length=8, default="", blank=True)  # its own language; "" for that of its show
     sounds_like = models.CharField(max_length=8, default="", blank=True)  # another language than that, if it does

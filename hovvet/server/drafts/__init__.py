@@ -1,0 +1,1 @@
+"""Clips drafted from a text."""

@@ -1,0 +1,106 @@
+"""What is read of a draft: by a voice, or by people to a camera."""
+
+import uuid
+from collections.abc import Sequence
+
+from django.db import transaction
+from django.db.models import F
+
+from hovvet.core.draft.choosing import BETWEEN
+from hovvet.core.engines.narrator import LONGEST, Narrator
+from hovvet.core.media.checked import check_wav, published
+from hovvet.core.plan.model import Spoken, spoken
+from hovvet.core.render.in_a_row import in_a_row
+from hovvet.core.render.speaking import speak
+from hovvet.core.script.beside import readings
+from hovvet.core.script.choosing import ReadIn, best
+from hovvet.core.script.lines import Script as Lines
+from hovvet.server.documents.prepared_sounds import prepared_folder
+from hovvet.server.documents.transcripts import transcript_of
+from hovvet.server.drafts.models import Draft
+from hovvet.server.jobs.running import Report, handles, start_job
+from hovvet.server.recordings.describing import describe_words
+from hovvet.server.recordings.models import Recording
+from hovvet.server.recordings.preparing import PREPARE
+from hovvet.server.scripts.comparing import takes_of
+from hovvet.server.scripts.looking import looks_of
+from hovvet.server.scripts.models import Script, Take
+
+READ_ALOUD = "read aloud"
+
+
+def begin_reading(
+    script: Script,
+    texts: Sequence[str],
+    narrator: Narrator,
+    pace: float,
+    then: tuple[str, uuid.UUID, dict[str, object]],
+) -> Recording:
+    """Have a voice read texts, as another take of a script; ``then`` a job of a kind on a target is begun, which is told of the
+    recording."""
+    sentences = [spoken(text[:LONGEST], narrator, pace) for text in texts]
+    with transaction.atomic():
+        recording = Recording(
+            workspace=script.workspace,
+            show=script.show,
+            title=f"{script.title}, read aloud"[:200],
+            file_name="read-aloud.wav",
+            voiced=True,
+        )
+        recording.folder.mkdir(parents=True, exist_ok=True)
+        recording.save()
+        Script.objects.filter(pk=script.pk).update(highest=F("highest") + 1)
+        script.refresh_from_db(fields=["highest"])
+        Take.objects.create(script=script, recording=recording, number=script.highest)
+        kind, target, wanted = then
+        start_job(
+            script.workspace,
+            READ_ALOUD,
+            recording.pk,
+            sentences=[each.model_dump(mode="json") for each in sentences],
+            then={"kind": kind, "target": str(target), "wanted": wanted | {"recording": str(recording.pk)}},
+        )
+    return recording
+
+
+@handles(READ_ALOUD, priority=26)
+def read_sentences(report: Report) -> None:
+    """Speak the sentences, put them in a row, and have that prepared as a recording whose words are known."""
+    recording = Recording.objects.select_related("workspace").get(pk=report.target)
+    wanted = [Spoken.model_validate(each) for each in report.job.wanted["sentences"]]
+    folder = prepared_folder(recording.workspace)
+    folder.mkdir(parents=True, exist_ok=True)
+    report.stage("Speaking", 0, 1)
+    speak(wanted, folder, report)
+    with published(recording.original, check_wav) as part:
+        transcript = in_a_row(wanted, folder, part, BETWEEN)
+    then = report.job.wanted["then"]
+    with transaction.atomic():
+        Recording.objects.filter(pk=recording.pk).update(
+            transcript_json=transcript.model_dump(mode="json"), size=recording.original.stat().st_size
+        )
+        describe_words(recording, transcript)
+        prepared = start_job(recording.workspace, PREPARE, recording.pk)
+        start_job(recording.workspace, then["kind"], uuid.UUID(then["target"]), after=prepared, **then["wanted"])
+
+
+def read_by_people(draft: Draft) -> dict[int, ReadIn]:
+    """The best reading of each sentence that is said, in the takes that people recorded; those left out of which there is none."""
+    if draft.script is None:
+        return {}
+    lines = draft.lines
+    found: list[ReadIn] = []
+    for take in takes_of(draft.script):
+        if not (take.recording.words_ready and take.recording.playable):
+            continue
+        looks = looks_of(take)
+        for reading in readings(lines, transcript_of(take.recording)):
+            part = looks.part(reading.start, reading.end) if looks else None
+            found.append(ReadIn(take=str(take.recording_id), reading=reading, starred=take.starred, looks=part))
+    return best(len(lines.lines), found)
+
+
+def read_by_voice(lines: Lines, recording: Recording) -> dict[int, ReadIn]:
+    """Where each line is in what a voice read."""
+    found = [ReadIn(take=str(recording.pk), reading=each) for each in readings(lines, transcript_of(recording))]
+    return best(len(lines.lines), found)
