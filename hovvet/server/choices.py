@@ -13,13 +13,16 @@ from hovvet.core.captions.layout import LAYOUTS, CaptionLayout
 from hovvet.core.captions.style import STYLES, Box, CaptionStyle, Entrance, Spoken
 from hovvet.core.captions.title_styles import TEMPLATES
 from hovvet.core.compile.angles import LONGEST_NUDGE
-from hovvet.core.engines.narrator import installed
+from hovvet.core.draft.choosing import LONGEST, SHORTEST, USUAL
+from hovvet.core.engines.narrator import FASTEST as FASTEST_VOICE
+from hovvet.core.engines.narrator import SLOWEST as SLOWEST_VOICE
+from hovvet.core.engines.narrator import Narrator, installed, narrators
 from hovvet.core.engines.whisper import qualities
 from hovvet.core.formats.package import PARTS as PARTS_OF_PACKAGE
 from hovvet.core.media.capture import CaptureChoices
 from hovvet.core.media.peaks import PEAKS_PER_SECOND
 from hovvet.core.media.working import THUMBS_ACROSS, THUMBS_DOWN
-from hovvet.core.plan.outlets import NEW_OUTLET, Outlet
+from hovvet.core.plan.outlets import NEW_OUTLET, OUTLETS, Outlet
 from hovvet.core.proof.checks import CHECKS
 from hovvet.core.proof.fault import GRAVITIES, Gravity
 from hovvet.core.render.output import KINDS, LINES, LONGEST_LOOP, QUALITIES, SHORTEST_LOOP
@@ -68,6 +71,21 @@ class OfferOut(Schema):
     over: Literal["words", "to the end", "clip"]
     sets: dict[str, object]
     text: Literal["", "what is said", "the title"]
+
+
+class DraftChoices(Schema):
+    """What a clip is drafted with: seconds that it may last, how fast it may be read, and the voices that read it; and what it is
+    begun with."""
+
+    shortest: float
+    longest: float
+    slowest: float
+    fastest: float
+    narrators: dict[Narrator, str]
+    seconds: float
+    outlet: str
+    narrator: Narrator
+    pace: float
 
 
 def _offers() -> Iterator[OfferOut]:
@@ -183,7 +201,9 @@ class Choices(Schema):
     paces: tuple[int, int]
     """The slowest and the fastest, in words a minute."""
     script_files: tuple[str, ...]
-    """Endings of files that scripts are taken from."""
+    """Endings of files that scripts and texts are taken from."""
+    drafts: DraftChoices
+    """What a clip is drafted with."""
 
 
 _STYLE_PARTS: dict[str, type[BaseModel]] = {
@@ -244,4 +264,15 @@ def choices(request: HttpRequest) -> Choices:
         script_kinds=KINDS_OF_SCRIPTS,
         paces=(SLOWEST, FASTEST),
         script_files=SCRIPT_FILES,
+        drafts=DraftChoices(
+            shortest=SHORTEST,
+            longest=LONGEST,
+            slowest=SLOWEST_VOICE,
+            fastest=FASTEST_VOICE,
+            narrators=narrators(),
+            seconds=USUAL,
+            outlet=next(iter(OUTLETS)),
+            narrator=next(iter(narrators())),
+            pace=1.0,
+        ),
     )

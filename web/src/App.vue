@@ -18,7 +18,7 @@ const changing = ref(false)
 
 const route = useRoute()
 const open = computed(() => !!route.meta.open) // for others: nothing of one's own is on it
-const PLACES = { recordings: 'Recordings', record: 'Record', shelf: 'Shelf', board: 'Deliveries' } // here, too, where there is no room for them in the head
+const PLACES = { recordings: 'Recordings', record: 'Record', drafts: 'From a text', shelf: 'Shelf', board: 'Deliveries' } // here, too, where there is no room for them in the head
 
 function choose(what: string) {
   if (what === 'leave') void leave()
@@ -41,6 +41,7 @@ async function leave() {
       <nav aria-label="Places">
         <RouterLink :to="{ name: 'recordings' }">Recordings</RouterLink>
         <RouterLink :to="{ name: 'record' }">Record</RouterLink>
+        <RouterLink :to="{ name: 'drafts' }">From a text</RouterLink>
         <RouterLink :to="{ name: 'shelf' }">Shelf</RouterLink>
         <RouterLink :to="{ name: 'board' }">Deliveries</RouterLink>
       </nav>
@@ -96,7 +97,7 @@ main { position: relative; min-height: 0; grid-row: 2; }
   .door { padding: 8px; }
 }
 @media (width < 1400px) {
-  header:has(#crumbs > *) nav a:nth-child(-n + 2) { display: none; } /* the mark and the menu lead there too */
+  header:has(#crumbs > *) nav a:nth-child(-n + 3) { display: none; } /* the mark and the menu lead there too */
 }
 @media (width < 700px) {
   nav { display: none !important; } /* the menu under one's name leads there */

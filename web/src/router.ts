@@ -10,6 +10,8 @@ export const router = createRouter({
     { path: '/record', name: 'record', component: () => import('@/record/Record.vue') },
     { path: '/record/free', name: 'record-free', component: () => import('@/record/ScriptPage.vue') },
     { path: '/record/:id', name: 'script', component: () => import('@/record/ScriptPage.vue'), props: true },
+    { path: '/drafts', name: 'drafts', component: () => import('@/drafts/Drafts.vue') },
+    { path: '/drafts/:id', name: 'draft', component: () => import('@/drafts/DraftPage.vue'), props: true },
     { path: '/shelf', name: 'shelf', component: () => import('@/shelf/Shelf.vue') },
     { path: '/clips/:id', name: 'sheet', component: () => import('@/sheet/Sheet.vue'), props: true },
     {

@@ -14,10 +14,10 @@ from hovvet.core.engines.meaning import Vectors
 from hovvet.core.passages.rules import SIGNS
 from hovvet.core.value import with_changes
 
-LETTERS_A_SECOND = 15.0  # that the voices say at their usual pace
 BETWEEN = 0.35  # seconds between two sentences
+_LETTERS, _BEGINS, _LEAST = 17.0, -0.26, 0.3  # letters a second, and seconds that each sentence has more (fitted to the voices); the least
 SHORTEST, USUAL, LONGEST = 10, 45, 180  # seconds of a clip that is drafted
-_OVER = 1.05  # times the length asked for that still fits
+OVER = 1.05  # times the length asked for that still fits
 _FIRST, _LAST = 0.25, 0.1  # worth of the first sentence, and of the last
 _WORTH = {"claim": 0.08, "contrast": 0.08, "number": 0.1, "story": 0.05, "emotion": 0.05, "absolute": 0.03}
 _AGAINST = {"housekeeping": 0.5, "slide": 0.5, "chat": 0.3, "half thought": 0.3}
@@ -38,13 +38,14 @@ _SAME = 0.4  # of the likeness to what is chosen already that is taken off
 _OPENS = {"claim": 0.3, "contrast": 0.3, "number": 0.2, "story": 0.2, "emotion": 0.1}
 _QUESTION = 0.2  # of a question as the beginning
 _BETTER = 0.35  # by which another beginning must be the better one
+_LENGTH = 0.7  # power of the length by which worth is divided: 1 would take short sentences, 0 long ones
 _TRIED = 3  # sentences that stand alone which could be the first
 _OPENS_BY = 0.4  # of the length by which it has to have begun
 
 
 def seconds_of(said: str, pace: float = 1.0) -> float:
     """How long a sentence takes to say, with the pause after it."""
-    return len(said) / (LETTERS_A_SECOND * pace) + BETWEEN
+    return max(len(said) / _LETTERS + _BEGINS, _LEAST) / pace + BETWEEN
 
 
 def leans(text: str) -> bool:
@@ -53,16 +54,20 @@ def leans(text: str) -> bool:
     return small.startswith(_ALSO_LEANS) or any(SIGNS[each].match(small) for each in _LEANS)
 
 
-def needs(sentences: Sequence[Sentence]) -> list[int | None]:
-    """For each sentence the one without which it is not understood: the one before it, or of an item what the list is of."""
-    made: list[int | None] = []
+def needs(sentences: Sequence[Sentence]) -> list[tuple[int, ...]]:
+    """For each sentence those without which it is not understood: the one before it; of an item what the list is of, and of that all
+    its items."""
+    made: list[tuple[int, ...]] = []
+    lead: int | None = None
     for n, each in enumerate(sentences):
         before = next((k for k in range(n - 1, -1, -1) if sentences[k].kind != "heading"), None)
         if each.kind == "item":
-            lead = next((k for k in range(n - 1, -1, -1) if sentences[k].kind not in ("item", "heading")), None)
-            made.append(lead if lead is not None and sentences[lead].text.endswith(":") else None)
+            made.append((lead,) if lead is not None else ())
+            if lead is not None:
+                made[lead] = (*made[lead], n)
         else:
-            made.append(before if before is not None and leans(each.text) else None)
+            lead = n if each.text.endswith(":") else None
+            made.append((before,) if before is not None and leans(each.text) else ())
     return made
 
 
@@ -79,7 +84,7 @@ def choose(
     lasts = {n: seconds_of(sentences[n].said, pace) for n in places}
     means = meaning([sentences[n].said for n in places])
     worth = _worth(sentences, places, means)
-    kept = _packed(places, worth, dict(zip(places, means, strict=True)), lasts, needs(sentences), _OVER * seconds)
+    kept = _packed(places, worth, dict(zip(places, means, strict=True)), lasts, needs(sentences), OVER * seconds)
     kept = _opened(sentences, sorted(kept), lasts, seconds) if kept else {min(places, key=lasts.__getitem__)}
     return tuple(with_changes(each, kept=n in kept) for n, each in enumerate(sentences))
 
@@ -102,7 +107,7 @@ def _packed(
     worth: dict[int, float],
     means: dict[int, np.ndarray],
     lasts: dict[int, float],
-    need: Sequence[int | None],
+    need: Sequence[tuple[int, ...]],
     seconds: float,
 ) -> set[int]:
     """As much worth as fits into so many seconds: the best that still fits is taken, with all that it needs, until none does."""
@@ -117,7 +122,7 @@ def _packed(
             length = sum(lasts[each] for each in wanted)
             if length > left:
                 continue
-            gain = sum(worth[each] - _SAME * _likeness(means[each], kept, means) for each in wanted) / len(wanted)
+            gain = sum(worth[each] - _SAME * _likeness(means[each], kept, means) for each in wanted) / length**_LENGTH
             if gain > best:
                 best, most, takes = gain, n, wanted
         if most is None:
@@ -130,12 +135,14 @@ def _likeness(mean: np.ndarray, kept: set[int], means: dict[int, np.ndarray]) ->
     return max((float(mean @ means[each]) for each in kept), default=0.0)
 
 
-def _with_needs(n: int, need: Sequence[int | None]) -> set[int]:
-    made = {n}
-    before = need[n]
-    while before is not None and before not in made:
-        made.add(before)
-        before = need[before]
+def _with_needs(n: int, need: Sequence[tuple[int, ...]]) -> set[int]:
+    made: set[int] = set()
+    waiting = [n]
+    while waiting:
+        each = waiting.pop()
+        if each not in made:
+            made.add(each)
+            waiting += need[each]
     return made
 
 

@@ -59,10 +59,13 @@ SHORT = {
     "a.k.a.": "also known as", "aka": "also known as", "FAQ": "F A Q", "ASAP": "as soon as possible", "DIY": "D I Y",
 }  # fmt: skip
 BEFORE_NUMBER = {
-    "c.": "about", "ca.": "about", "no.": "number", "nos.": "numbers", "fig.": "figure", "figs.": "figures", "p.": "page", "pp.": "pages", "vol.": "volume",
+    "c.": "about", "ca.": "about", "no.": "number", "nos.": "numbers", "fig.": "figure", "figs.": "figures", "p.": "page", "pp.": "pages",
+    "vol.": "volume",
     "ch.": "chapter", "sec.": "section", "eq.": "equation", "nr.": "number", "№": "number", "#": "number", "§": "section",
 }  # fmt: skip
 SIGNS = {"&": "and", "+": "plus", "=": "equals", "≈": "about", "~": "about", "×": "times", "÷": "divided by", "±": "plus or minus",
           "≤": "at most", "≥": "at least", "<": "less than", ">": "more than", "→": "to", "©": "copyright", "™": "", "®": "", "•": "",
-          "°": "degrees", "@": "at"}  # fmt: skip
-FRACTIONS = {"½": (1, 2), "¼": (1, 4), "¾": (3, 4), "⅓": (1, 3), "⅔": (2, 3), "⅕": (1, 5), "⅛": (1, 8), "⅜": (3, 8), "⅝": (5, 8), "⅞": (7, 8)}  # fmt: skip
+          
+    "°": "degrees", "@": "at"}  # fmt: skip
+FRACTIONS = {"½": (1, 2), "¼": (1, 4), "¾": (3, 4), "⅓": (1, 3), "⅔": (2, 3), "⅕": (1, 5), "⅛": (1, 8),
+    "⅜": (3, 8), "⅝": (5, 8), "⅞": (7, 8)}  # fmt: skip

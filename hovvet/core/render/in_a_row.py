@@ -8,7 +8,7 @@ from hovvet.core.plan.model import Spoken
 from hovvet.core.render.speaking import sound_file
 from hovvet.core.time import SAMPLE_RATE
 from hovvet.core.value import with_changes
-from hovvet.core.words.transcript import Transcript
+from hovvet.core.words.transcript import Transcript, Word
 
 _CHANNELS, _BYTES = 2, 2
 
@@ -17,7 +17,7 @@ def in_a_row(sentences: Sequence[Spoken], folder: Path, out: Path, between: floa
     """Write sentences that are spoken already (their sounds in ``folder``) into one WAV, 48 kHz, with ``between`` seconds of silence
     before, between and after them; the words of all of them, in seconds of it."""
     silence = round(between * SAMPLE_RATE)
-    words = []
+    words: list[Word] = []
     at = silence
     with wave.open(str(out), "wb") as target:
         target.setnchannels(_CHANNELS)

@@ -114,7 +114,7 @@ def _inline(tokens: Sequence[object]) -> Iterator[str]:
 
 def _page(data: bytes) -> Iterator[Part]:
     """What is read of a page: of its article where it has one; nothing that runs, leads elsewhere or is filled in."""
-    from lxml import etree, html
+    from lxml import etree, html  # type: ignore[import-untyped]
 
     try:
         root = html.document_fromstring(

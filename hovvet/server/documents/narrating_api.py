@@ -8,7 +8,7 @@ from typing import Annotated
 from django.http import HttpRequest, HttpResponse
 from ninja import Query, Router
 
-from hovvet.core.engines.narrator import LONGEST, Narrator, narrate
+from hovvet.core.engines.narrator import FASTEST, LONGEST, SLOWEST, Narrator, narrate
 from hovvet.core.words.spoken_text import sentences
 from hovvet.server.accounts.access import find
 from hovvet.server.documents.answers import DocumentOut, document_out
@@ -27,7 +27,7 @@ def hear_sentence(
     request: HttpRequest,
     text: Annotated[str, Query(max_length=1_000)],
     narrator: Narrator = "natural",
-    pace: Annotated[float, Query(ge=0.7, le=1.5)] = 1.0,
+    pace: Annotated[float, Query(ge=SLOWEST, le=FASTEST)] = 1.0,
 ) -> HttpResponse:
     """The first sentence of a text as a voice speaks it, as WAV."""
     found = sentences(text, LONGEST)

@@ -8,12 +8,12 @@ from pathlib import Path, PurePath
 from django.http import HttpRequest, HttpResponse
 from ninja import Field, File, Router, UploadedFile
 
-from hovvet.core.draft.choosing import LONGEST, SHORTEST, USUAL, choose, seconds_of
+from hovvet.core.draft.choosing import LONGEST, OVER, SHORTEST, USUAL, choose, seconds_of
 from hovvet.core.draft.laying import CARD
 from hovvet.core.draft.speakable import said
 from hovvet.core.draft.written import MOST_LETTERS, MOST_SENTENCES, BlockKind, Sentence, link_of, sentences_of, title_of
 from hovvet.core.engines.meaning import vectors
-from hovvet.core.engines.narrator import Narrator
+from hovvet.core.engines.narrator import FASTEST, SLOWEST, Narrator
 from hovvet.core.script.text_in import LARGEST, text_apart
 from hovvet.core.text import SomeText, clean
 from hovvet.server.accounts.access import find, visible_to, workspace_of
@@ -79,6 +79,8 @@ class DraftOut(Schema):
     """How long the clip is to be."""
     lasts: float
     """How long what is kept takes to say, and the card at its end."""
+    too_long: bool
+    """Whether that is longer than was asked for."""
     narrator: Narrator | None
     """Who reads it; None for the person."""
     pace: float
@@ -105,7 +107,7 @@ class NewDraft(Schema):
     outlet: str = Field(default="tall", max_length=64)
     seconds: float = Field(default=USUAL, ge=SHORTEST, le=LONGEST)
     narrator: Narrator | None = "natural"
-    pace: float = Field(default=1.0, ge=0.7, le=1.5)
+    pace: float = Field(default=1.0, ge=SLOWEST, le=FASTEST)
     house: str = Field(default="", max_length=64)
     show: uuid.UUID | None = None
 
@@ -118,9 +120,9 @@ class DraftChange(Schema):
     outlet: str | None = Field(default=None, max_length=64)
     seconds: float | None = Field(default=None, ge=SHORTEST, le=LONGEST)
     narrator: Narrator | None = None
-    myself: bool = False
+    myself: bool | None = None
     """Whether the person reads it, no voice."""
-    pace: float | None = Field(default=None, ge=0.7, le=1.5)
+    pace: float | None = Field(default=None, ge=SLOWEST, le=FASTEST)
     house: str | None = Field(default=None, max_length=64)
     card: str | None = Field(default=None, max_length=160)
     show: uuid.UUID | None = None
@@ -182,7 +184,7 @@ def _sentence_out(sentence: Sentence, pace: float) -> DraftSentence:
 def draft_out(draft: Draft) -> DraftOut:
     """A draft as the page takes it."""
     sentences = draft.sentences
-    lasts = sum(seconds_of(each.said, draft.pace) for each in sentences if each.kept)
+    lasts = sum(seconds_of(each.said, draft.pace) for each in sentences if each.kept) + (CARD if draft.card else 0)
     return DraftOut(
         id=draft.pk,
         version=draft.version,
@@ -190,8 +192,9 @@ def draft_out(draft: Draft) -> DraftOut:
         text=draft.text,
         outlet=draft.outlet,
         seconds=draft.seconds,
-        lasts=round(lasts + (CARD if draft.card else 0), 1),
-        narrator=draft.narrator or None,
+        lasts=round(lasts, 1),
+        too_long=lasts > OVER * draft.seconds,
+        narrator=draft.voice,
         pace=draft.pace,
         house=draft.house,
         card=draft.card,

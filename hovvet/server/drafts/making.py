@@ -20,7 +20,7 @@ from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import opened
 from hovvet.server.documents.sources import as_uuid, sources_of
 from hovvet.server.drafts.models import Draft
-from hovvet.server.drafts.reading import begin_reading, read_by_people, read_by_voice
+from hovvet.server.drafts.reading import Then, begin_reading, read_by_people, read_by_voice, recording_of
 from hovvet.server.drafts.seeing import candidates, key_of, means_of
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.posts.writing import keep_text
@@ -58,14 +58,13 @@ def begin_making(draft: Draft, author_id: int | None) -> None:
     if not draft.kept:
         raise Problem(409, "Every sentence is left out. Keep at least one.")
     script = script_for(draft)
-    wanted: dict[str, object] = {"author": author_id}
-    if draft.narrator:
+    if draft.voice:
         texts = [each.said for each in draft.kept]
-        begin_reading(script, texts, draft.narrator, draft.pace, (MAKE, draft.pk, wanted))  # type: ignore[arg-type]
+        begin_reading(script, texts, draft.voice, draft.pace, Then(MAKE, draft.pk, {"author": author_id}))
     elif not read_by_people(draft):
         raise Problem(409, _UNREAD)
     else:
-        start_job(draft.workspace, MAKE, draft.pk, **wanted)
+        start_job(draft.workspace, MAKE, draft.pk, author=author_id)
 
 
 @handles(MAKE, priority=27)
@@ -102,7 +101,7 @@ def _read(draft: Draft, recording: str | None) -> dict[int, ReadIn]:
         if not read:
             raise CoreError(_UNREAD)
         return read
-    row = Recording.objects.filter(pk=as_uuid(recording)).first()
+    row = recording_of(recording)
     if row is None or not row.playable:
         raise CoreError(_GONE)
     return read_by_voice(draft.lines, row)

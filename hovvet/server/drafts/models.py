@@ -6,6 +6,7 @@ from django.db import models
 
 from hovvet.core.draft.choosing import USUAL
 from hovvet.core.draft.written import Sentence
+from hovvet.core.engines.narrator import NARRATORS, Narrator
 from hovvet.core.script.lines import Line
 from hovvet.core.script.lines import Script as Lines
 from hovvet.server.accounts.models import Workspace
@@ -39,6 +40,11 @@ class Draft(models.Model):
 
     def __str__(self) -> str:
         return self.title
+
+    @property
+    def voice(self) -> Narrator | None:
+        """Who reads it; None for the person."""
+        return next((each for each in NARRATORS if each == self.narrator), None)
 
     @property
     def sentences(self) -> tuple[Sentence, ...]:

@@ -15,11 +15,11 @@ from hovvet.server.documents.changing import apply_to_newest
 from hovvet.server.documents.making import desk_of
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import sheet_of
-from hovvet.server.documents.sources import Sources, as_uuid, sources_of
+from hovvet.server.documents.sources import Sources, sources_of
 from hovvet.server.documents.transcripts import transcript_of
 from hovvet.server.drafts.making import MAKE
 from hovvet.server.drafts.models import Draft
-from hovvet.server.drafts.reading import READ_ALOUD, begin_reading, read_by_people, read_by_voice
+from hovvet.server.drafts.reading import READ_ALOUD, Then, begin_reading, read_by_people, read_by_voice, recording_of
 from hovvet.server.jobs.models import Job, latest_jobs
 from hovvet.server.jobs.running import Report, handles
 from hovvet.server.problems import Problem
@@ -43,16 +43,15 @@ def begin_otherwise(draft: Draft, clip: Document, piece_id: str, text: str, auth
     piece = next((each for each in sheet_of(clip).pieces if each.id == piece_id), None)
     if piece is None or draft.script is None:
         raise Problem(409, "That sentence is no longer in the clip. Choose it again.")
-    rows = Recording.objects.filter(workspace=clip.workspace_id, pk=as_uuid(piece.recording or ""), voiced=True)
-    if not draft.narrator or not rows.exists():
+    if not draft.voice or recording_of(piece.recording or "") is None:
         raise Problem(409, _NOT_VOICED)
     spoken = said(text)
     if not any(each.isalnum() for each in spoken):
         raise Problem(400, "There is nothing in this that can be said. Type a sentence.")
     if len(spoken) > LONGEST_SENTENCE:
         raise Problem(400, f"This is longer than one sentence may be ({LONGEST_SENTENCE} letters). Make two of it.")
-    wanted: dict[str, object] = {"piece": piece_id, "text": text, "author": author_id}
-    return begin_reading(draft.script, [spoken], draft.narrator, draft.pace, (OTHERWISE, clip.pk, wanted))  # type: ignore[arg-type]
+    then = Then(OTHERWISE, clip.pk, {"piece": piece_id, "text": text, "author": author_id})
+    return begin_reading(draft.script, [spoken], draft.voice, draft.pace, then)
 
 
 @handles(OTHERWISE, priority=27)
@@ -60,7 +59,7 @@ def put_in_place(report: Report) -> None:
     """Let what was spoken take the place of its sentence, in the clip and in the draft."""
     clip = Document.objects.select_related("workspace").get(pk=report.target)
     wanted = report.job.wanted
-    row = Recording.objects.filter(pk=as_uuid(str(wanted["recording"]))).first()
+    row = recording_of(str(wanted["recording"]))
     if row is None or not row.playable:
         raise CoreError(_FAILED)
     report.stage("Putting it in its place", 0, 1)
@@ -136,13 +135,13 @@ def _exchange(clip: Document, make: Callable[[Sheet], list[Instead]], author_id:
 
 def sentence_at(draft: Draft, clip: Document, piece: Piece, sources: Sources) -> tuple[Sentence, bool]:
     """What a piece says, as it is written in the draft (where it is not known, as it is said), and whether a voice read it."""
-    voiced = Recording.objects.filter(pk=as_uuid(piece.recording or ""), voiced=True).exists()
+    voiced = recording_of(piece.recording or "") is not None
     place = _written(draft, clip, piece.id) if voiced else None
     if place is not None:
-        return draft.sentences[place], bool(draft.narrator)
+        return draft.sentences[place], draft.voice is not None
     transcript = sources.transcripts.get(piece.recording or "")
     text = plain_text(kept_words(transcript, piece)) if transcript else ""
-    return Sentence(text=text, said=text), voiced and bool(draft.narrator)
+    return Sentence(text=text, said=text), voiced and draft.voice is not None
 
 
 def jobs_of(draft: Draft, clip: Document | None = None) -> list[Job]:

@@ -2,6 +2,7 @@
 
 import uuid
 from collections.abc import Sequence
+from typing import NamedTuple
 
 from django.db import transaction
 from django.db.models import F
@@ -16,6 +17,7 @@ from hovvet.core.script.beside import readings
 from hovvet.core.script.choosing import ReadIn, best
 from hovvet.core.script.lines import Script as Lines
 from hovvet.server.documents.prepared_sounds import prepared_folder
+from hovvet.server.documents.sources import as_uuid
 from hovvet.server.documents.transcripts import transcript_of
 from hovvet.server.drafts.models import Draft
 from hovvet.server.jobs.running import Report, handles, start_job
@@ -29,15 +31,16 @@ from hovvet.server.scripts.models import Script, Take
 READ_ALOUD = "read aloud"
 
 
-def begin_reading(
-    script: Script,
-    texts: Sequence[str],
-    narrator: Narrator,
-    pace: float,
-    then: tuple[str, uuid.UUID, dict[str, object]],
-) -> Recording:
-    """Have a voice read texts, as another take of a script; ``then`` a job of a kind on a target is begun, which is told of the
-    recording."""
+class Then(NamedTuple):
+    """A job that is begun when something has been read: it is told of the recording, and what else it ``wants``."""
+
+    kind: str
+    target: uuid.UUID
+    wants: dict[str, object]
+
+
+def begin_reading(script: Script, texts: Sequence[str], narrator: Narrator, pace: float, then: Then) -> Recording:
+    """Have a voice read texts, as another take of a script, and ``then`` go on with it."""
     sentences = [spoken(text[:LONGEST], narrator, pace) for text in texts]
     with transaction.atomic():
         recording = Recording(
@@ -52,13 +55,16 @@ def begin_reading(
         Script.objects.filter(pk=script.pk).update(highest=F("highest") + 1)
         script.refresh_from_db(fields=["highest"])
         Take.objects.create(script=script, recording=recording, number=script.highest)
-        kind, target, wanted = then
         start_job(
             script.workspace,
             READ_ALOUD,
             recording.pk,
             sentences=[each.model_dump(mode="json") for each in sentences],
-            then={"kind": kind, "target": str(target), "wanted": wanted | {"recording": str(recording.pk)}},
+            then={
+                "kind": then.kind,
+                "target": str(then.target),
+                "wanted": then.wants | {"recording": str(recording.pk)},
+            },
         )
     return recording
 
@@ -98,6 +104,12 @@ def read_by_people(draft: Draft) -> dict[int, ReadIn]:
             part = looks.part(reading.start, reading.end) if looks else None
             found.append(ReadIn(take=str(take.recording_id), reading=reading, starred=take.starred, looks=part))
     return best(len(lines.lines), found)
+
+
+def recording_of(key: str) -> Recording | None:
+    """What a voice read, by its id."""
+    pk = as_uuid(key)
+    return Recording.objects.filter(pk=pk, voiced=True).first() if pk else None
 
 
 def read_by_voice(lines: Lines, recording: Recording) -> dict[int, ReadIn]:

@@ -1499,6 +1499,239 @@ export interface paths {
         patch: operations["hovvet_server_scripts_api_change_take"];
         trace?: never;
     };
+    "/api/drafts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Drafts
+         * @description The drafts of the workspace, the last changed first.
+         */
+        get: operations["hovvet_server_drafts_api_list_drafts"];
+        put?: never;
+        /**
+         * Begin Draft
+         * @description Take a text in, and choose the sentences that a clip of that length is best made of.
+         */
+        post: operations["hovvet_server_drafts_api_begin_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Draft File
+         * @description The text of a TXT, MD, DOCX or HTML file, with light marks.
+         */
+        post: operations["hovvet_server_drafts_api_read_draft_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/link": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Draft Link
+         * @description Likewise of what a link leads to.
+         */
+        post: operations["hovvet_server_drafts_api_read_draft_link"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Read Draft
+         * @description One draft.
+         */
+        get: operations["hovvet_server_drafts_api_read_draft"];
+        put?: never;
+        post?: never;
+        /**
+         * Delete Draft
+         * @description Delete a draft. Its clip stays, and so does what people have recorded of it.
+         */
+        delete: operations["hovvet_server_drafts_api_delete_draft"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Draft
+         * @description Change a draft; 409 when somebody else has in the meantime. Sentences whose wording was changed are made speakable anew,
+         *     unless how they are said was changed by hand.
+         */
+        patch: operations["hovvet_server_drafts_api_change_draft"];
+        trace?: never;
+    };
+    "/api/drafts/{draft_id}/choose": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Choose Again
+         * @description Choose the sentences anew, for the length that is asked for now.
+         */
+        post: operations["hovvet_server_drafts_api_choose_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft_id}/script": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Script Of Draft
+         * @description Make a script of what is said, to be read to a camera.
+         */
+        post: operations["hovvet_server_drafts_api_script_of_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/{draft_id}/clip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Clip Of Draft
+         * @description Have the clip made. It is named in the draft once it is there.
+         */
+        post: operations["hovvet_server_drafts_api_make_clip_of_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/clips/{document_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Draft Of Clip
+         * @description The draft that a clip was made of.
+         */
+        get: operations["hovvet_server_drafts_api_draft_of_clip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/clips/{document_id}/otherwise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say Otherwise
+         * @description Have a sentence said in other words; it takes its place once it is spoken.
+         */
+        post: operations["hovvet_server_drafts_api_say_otherwise"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/clips/{document_id}/recorded": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Recorded
+         * @description Let what people recorded take the place of the voice, sentence by sentence, where they have.
+         */
+        post: operations["hovvet_server_drafts_api_put_recorded"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/drafts/clips/{document_id}/pictures/{layer}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Show Another
+         * @description Another picture for a layer of any clip: the next best that is not shown in it already.
+         */
+        post: operations["hovvet_server_drafts_api_show_another"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/narration/{document_id}/again": {
         parameters: {
             query?: never;
@@ -3587,9 +3820,11 @@ export interface components {
             ];
             /**
              * Script Files
-             * @description Endings of files that scripts are taken from.
+             * @description Endings of files that scripts and texts are taken from.
              */
             script_files: string[];
+            /** @description What a clip is drafted with. */
+            drafts: components["schemas"]["DraftChoices"];
         };
         /**
          * DeviceLimits
@@ -3650,6 +3885,36 @@ export interface components {
              * @default 600
              */
             short: number;
+        };
+        /**
+         * DraftChoices
+         * @description What a clip is drafted with: seconds that it may last, how fast it may be read, and the voices that read it; and what it is
+         *     begun with.
+         */
+        DraftChoices: {
+            /** Shortest */
+            shortest: number;
+            /** Longest */
+            longest: number;
+            /** Slowest */
+            slowest: number;
+            /** Fastest */
+            fastest: number;
+            /** Narrators */
+            narrators: {
+                [key: string]: string;
+            };
+            /** Seconds */
+            seconds: number;
+            /** Outlet */
+            outlet: string;
+            /**
+             * Narrator
+             * @enum {string}
+             */
+            narrator: "natural" | "deeper" | "brighter" | "plain" | "plain-low";
+            /** Pace */
+            pace: number;
         };
         /**
          * Entrance
@@ -9815,6 +10080,288 @@ export interface components {
             name?: string | null;
         };
         /**
+         * ListedDraft
+         * @description A draft as the list shows it.
+         */
+        ListedDraft: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Title */
+            title: string;
+            /**
+             * Sentences
+             * @description How many are said.
+             */
+            sentences: number;
+            /** Clip */
+            clip: string | null;
+            /**
+             * Changed
+             * Format: date-time
+             */
+            changed: string;
+        };
+        /**
+         * DraftOut
+         * @description A draft.
+         */
+        DraftOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Version */
+            version: number;
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+            /**
+             * Outlet
+             * @description By key.
+             */
+            outlet: string;
+            /**
+             * Seconds
+             * @description How long the clip is to be.
+             */
+            seconds: number;
+            /**
+             * Lasts
+             * @description How long what is kept takes to say, and the card at its end.
+             */
+            lasts: number;
+            /**
+             * Too Long
+             * @description Whether that is longer than was asked for.
+             */
+            too_long: boolean;
+            /**
+             * Narrator
+             * @description Who reads it; None for the person.
+             */
+            narrator: ("natural" | "deeper" | "brighter" | "plain" | "plain-low") | null;
+            /** Pace */
+            pace: number;
+            /**
+             * House
+             * @description The house style that the clip is dressed in, "" for that of its show.
+             */
+            house: string;
+            /**
+             * Card
+             * @description What stands on the card at its end, "" for none.
+             */
+            card: string;
+            /** Show */
+            show: string | null;
+            /** Sentences */
+            sentences: components["schemas"]["DraftSentence"][];
+            /**
+             * Script
+             * @description What is read of it, once there is such.
+             */
+            script: string | null;
+            /**
+             * Recorded
+             * @description How many of the sentences that are said people have recorded.
+             */
+            recorded: number;
+            /** Clip */
+            clip: string | null;
+            /**
+             * Jobs
+             * @description What is under way for it, or went wrong.
+             */
+            jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * DraftSentence
+         * @description A sentence of a draft.
+         */
+        DraftSentence: {
+            /**
+             * Text
+             * @description As it is written.
+             */
+            text: string;
+            /**
+             * Said
+             * @description As it is said.
+             */
+            said: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "heading" | "text" | "item" | "quotation";
+            /**
+             * Part
+             * @description The block of the text that it is from.
+             */
+            part: number;
+            /** Kept */
+            kept: boolean;
+            /**
+             * Seconds
+             * @description How long it takes to say.
+             * @default 0
+             */
+            seconds: number;
+        };
+        /**
+         * NewDraft
+         * @description A text that a clip is to be made of.
+         */
+        NewDraft: {
+            /** Text */
+            text: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * Outlet
+             * @default tall
+             */
+            outlet: string;
+            /**
+             * Seconds
+             * @default 45
+             */
+            seconds: number;
+            /**
+             * Narrator
+             * @default natural
+             */
+            narrator: ("natural" | "deeper" | "brighter" | "plain" | "plain-low") | null;
+            /**
+             * Pace
+             * @default 1
+             */
+            pace: number;
+            /**
+             * House
+             * @default
+             */
+            house: string;
+            /** Show */
+            show?: string | null;
+        };
+        /**
+         * DraftText
+         * @description The text of a file or a link.
+         */
+        DraftText: {
+            /** Title */
+            title: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * DraftLink
+         * @description Where a text is.
+         */
+        DraftLink: {
+            /** Link */
+            link: string;
+        };
+        /**
+         * DraftChange
+         * @description What is changed of a draft, on top of a version; what is not given stays.
+         */
+        DraftChange: {
+            /** Version */
+            version: number;
+            /** Title */
+            title?: string | null;
+            /** Outlet */
+            outlet?: string | null;
+            /** Seconds */
+            seconds?: number | null;
+            /** Narrator */
+            narrator?: ("natural" | "deeper" | "brighter" | "plain" | "plain-low") | null;
+            /**
+             * Myself
+             * @description Whether the person reads it, no voice.
+             */
+            myself?: boolean | null;
+            /** Pace */
+            pace?: number | null;
+            /** House */
+            house?: string | null;
+            /** Card */
+            card?: string | null;
+            /** Show */
+            show?: string | null;
+            /** Sentences */
+            sentences?: components["schemas"]["DraftSentence"][] | null;
+        };
+        /**
+         * ClipsDraft
+         * @description The draft of a clip, and its sentences in the order of the clip.
+         */
+        ClipsDraft: {
+            /**
+             * Draft
+             * Format: uuid
+             */
+            draft: string;
+            /**
+             * Recorded
+             * @description How many of its sentences people have recorded.
+             */
+            recorded: number;
+            /** Sentences */
+            sentences: components["schemas"]["SentenceAt"][];
+            /**
+             * Jobs
+             * @description What is being said otherwise, or went wrong.
+             */
+            jobs: components["schemas"]["JobOut"][];
+        };
+        /**
+         * SentenceAt
+         * @description A sentence of a drafted clip as it is written and as it is said.
+         */
+        SentenceAt: {
+            /** Piece */
+            piece: string;
+            /** Text */
+            text: string;
+            /** Said */
+            said: string;
+            /**
+             * Voiced
+             * @description Whether a voice can say it otherwise.
+             */
+            voiced: boolean;
+        };
+        /**
+         * SaidOtherwise
+         * @description A sentence of a clip, by its piece, in other words; as it is written.
+         */
+        SaidOtherwise: {
+            /** Piece */
+            piece: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Put
+         * @description A clip in which sentences were exchanged, and how many.
+         */
+        Put: {
+            document: components["schemas"]["DocumentOut"];
+            /** Sentences */
+            sentences: number;
+        };
+        /**
          * OutletWanted
          * @description An outlet of one's own: size in pixels (even, 64 to 4096), longest length in seconds, loudness in LUFS, margins
          *     (left, top, right, bottom) in pixels, the largest file in bytes, if there is a limit, and how
@@ -13792,6 +14339,338 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TakeOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_list_drafts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListedDraft"][];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_begin_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewDraft"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_read_draft_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftText"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_read_draft_link: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftLink"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftText"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_read_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_delete_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    hovvet_server_drafts_api_change_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_choose_again: {
+        parameters: {
+            query: {
+                version: number;
+            };
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_script_of_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_make_clip_of_draft: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                draft_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftOut"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_draft_of_clip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipsDraft"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_say_otherwise: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidOtherwise"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClipsDraft"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_put_recorded: {
+        parameters: {
+            query?: {
+                edition?: string | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Put"];
+                };
+            };
+        };
+    };
+    hovvet_server_drafts_api_show_another: {
+        parameters: {
+            query: {
+                version: number;
+                edition?: string | null;
+            };
+            header?: never;
+            path: {
+                document_id: string;
+                layer: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DocumentOut"];
                 };
             };
         };

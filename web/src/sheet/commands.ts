@@ -3,6 +3,7 @@ import type { Command } from '@/commands/registry'
 import { findKeywords, markWords } from './captions/actions'
 import { toMarker } from './kinds/marker/markers'
 import { camerasOf } from './kinds/camera/cameras'
+import { anotherPicture, pictureAt } from './kinds/broll/another'
 import { layCamera } from './kinds/camera/lay'
 import { layCard } from './kinds/slide/card'
 import { addGap, addWords, split, trim } from './pieces'
@@ -21,7 +22,7 @@ export function addMenu(offers: Offer[]) {
   return [
     { head: 'On the selected words', ids: ['broll', ...ids((each) => each.over !== 'clip' && each.group !== 'time' && each.group !== 'sound'), ...ids((each) => each.over !== 'clip' && each.group === 'sound')] },
     { head: 'Whole clip', ids: [...ids((each) => each.over === 'clip' && each.id !== ALL_JOINS), 'opening-card', 'end-card', 'suggest'] },
-    { head: 'Pacing and order', ids: [...ids((each) => each.over !== 'clip' && each.group === 'time'), ALL_JOINS, 'cover-cuts', 'who-talks', 'punch-at-cuts', 'to-beats', 'gap', 'split', 'trim', 'add'] },
+    { head: 'Pacing and order', ids: [...ids((each) => each.over !== 'clip' && each.group === 'time'), ALL_JOINS, 'another-picture', 'cover-cuts', 'who-talks', 'punch-at-cuts', 'to-beats', 'gap', 'split', 'trim', 'add'] },
     { head: 'Move', ids: ['to-front', 'hold-words', 'copy-words', 'repeat', 'hooks'] },
   ]
 }
@@ -29,7 +30,7 @@ const ALL_JOINS = 'lay-transition-clip'
 
 /** What is done with the clip as a whole. */
 export const CLIP_MENU = [
-  { head: '', ids: ['proof', 'editions', 'shapes', 'cover', 'post', 'review', 'share', 'markers', 'safe-area', 'beats', 'compare'] },
+  { head: '', ids: ['proof', 'text', 'editions', 'shapes', 'cover', 'post', 'review', 'share', 'markers', 'safe-area', 'beats', 'compare'] },
   { head: '', ids: ['copy-clip', 'copy-dressing', 'delete-clip'] },
 ]
 
@@ -72,6 +73,8 @@ export function sheetCommands(page: SheetPage): Command[] {
     { id: 'broll', label: 'B-roll…', keys: ['V'], enabled: onAny, why: WORDS_FIRST, run: () => openDrawer('shelf') },
     { id: 'hooks', label: 'Find a hook to open with…', keys: ['Shift+F'], enabled: lasts, why: EMPTY, run: () => openDrawer('hooks') },
     { id: 'suggest', label: 'Suggest b-roll…', keys: ['Shift+V'], enabled: lasts, why: EMPTY, run: () => openDrawer('suggest') },
+    { id: 'another-picture', label: 'Another picture', keys: ['D'], enabled: () => pictureAt(page) !== null, why: 'There is no picture or slide at the playhead.', run: () => void anotherPicture(page) },
+    { id: 'text', label: 'The text: say it otherwise…', keys: ['J'], enabled: ready, run: () => openDrawer('text') },
     { id: 'cover-cuts', label: 'Hide jump cuts…', enabled: lasts, why: EMPTY, run: () => openDrawer('cuts') },
     { id: 'opening-card', label: 'Opening card', enabled: ready, run: () => void layCard(page, 'beginning') },
     { id: 'end-card', label: 'Closing card', enabled: ready, run: () => void layCard(page, 'end') },

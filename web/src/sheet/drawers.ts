@@ -27,10 +27,11 @@ import { layWording, writeWording } from './kinds/wording/lay'
 import LayerDrawer from './LayerDrawer.vue'
 import MixDrawer from './MixDrawer.vue'
 import SuggestDrawer from './SuggestDrawer.vue'
+import TextDrawer from './TextDrawer.vue'
 import TrimDrawer from './TrimDrawer.vue'
 import type { SheetPage } from './useSheetPage'
 
-export type Drawer = 'proof' | 'post' | 'cover' | 'review' | 'share' | 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix'
+export type Drawer = 'proof' | 'post' | 'cover' | 'review' | 'share' | 'export' | 'history' | 'layer' | 'trim' | 'add' | 'markers' | 'captions' | 'shelf' | 'suggest' | 'cuts' | 'hooks' | 'mix' | 'text'
 export type Dialog = 'editions' | 'dressing' | 'house' | 'shapes'
 
 /** The page of a clip, and what is there once it has been read. */
@@ -97,6 +98,14 @@ const DRAWERS: Record<Drawer, (open: Open) => VNode> = {
     h(MixDrawer, {
       doc, choices, solo: page.solo.value, onEdit: page.edit, onOpen: page.laying.openLayer, onSolo: (layer) => (page.solo.value = layer),
       onClose: page.close, onVnodeUnmounted: () => (page.solo.value = null),
+    }),
+  text: ({ page, doc }) =>
+    h(TextDrawer, {
+      key: doc.id, doc, onClose: page.close, onChanged: () => void page.sheet.show(doc.edition), onPut: (made) => void page.sheet.made(() => made),
+      onGo: (piece) => {
+        const at = doc.rows.find((row) => row.piece === piece && row.at !== null)?.at
+        if (at != null) page.player.show(at)
+      },
     }),
   hooks: ({ page, doc }) =>
     h(HookDrawer, {

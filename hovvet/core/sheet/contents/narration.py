@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field, field_validator
 
 from hovvet.core.captions.title_styles import TEMPLATES
-from hovvet.core.engines.narrator import LONGEST, NARRATOR_NAMES, Narrator
+from hovvet.core.engines.narrator import FASTEST, LONGEST, NARRATOR_NAMES, SLOWEST, Narrator
 from hovvet.core.plan.model import Spoken, spoken
 from hovvet.core.sheet.contents.base import Group, Lane, Offer
 from hovvet.core.sheet.contents.over_speech import OverSpeech
@@ -24,7 +24,7 @@ class Narration(OverSpeech):
     kind: Literal["narration"] = "narration"
     text: Annotated[str, Field(max_length=LONGEST_TEXT, title="Text", json_schema_extra=APART)] = ""
     narrator: Annotated[Narrator, Field(title="Voice", json_schema_extra=called(NARRATOR_NAMES))] = "natural"
-    pace: Annotated[float, Field(ge=0.7, le=1.5, title="Pace (%)", json_schema_extra=PERCENT)] = 1.0
+    pace: Annotated[float, Field(ge=SLOWEST, le=FASTEST, title="Pace (%)", json_schema_extra=PERCENT)] = 1.0
     pause: Annotated[float, Field(ge=0, le=3, title="Pause between sentences (s)")] = 0.3
     template: Annotated[str, Field(max_length=40, title="Titles in step", json_schema_extra=APART)] = ""
     """Of titles with its sentences; "" for none."""
