@@ -29,7 +29,7 @@ class Speakable(unittest.TestCase):
                 with self.subTest(written):
                     self.assertEqual(said(f"They said {written} then"), f"They said {spoken} then")
 
-    @given(st.text(alphabet="abcdefghij KLMN.,;!?'\"", max_size=80))
+    @given(st.text(alphabet="bhjqz BHJQ.,;!?'\"", max_size=80))
     def test_plain_words_are_not_touched(self, text):
         plain = " ".join(text.split())
         words = [word.strip(".,;!?'\"") for word in plain.split()]

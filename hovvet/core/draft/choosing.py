@@ -15,7 +15,11 @@ from hovvet.core.passages.rules import SIGNS
 from hovvet.core.value import with_changes
 
 BETWEEN = 0.35  # seconds between two sentences
-_LETTERS, _BEGINS, _LEAST = 17.0, -0.26, 0.3  # letters a second, and seconds that each sentence has more (fitted to the voices); the least
+_LETTERS, _BEGINS, _LEAST = (
+    17.0,
+    -0.26,
+    0.3,
+)  # letters a second, and seconds that each sentence has more (fitted to the voices); the least
 SHORTEST, USUAL, LONGEST = 10, 45, 180  # seconds of a clip that is drafted
 OVER = 1.05  # times the length asked for that still fits
 _FIRST, _LAST = 0.25, 0.1  # worth of the first sentence, and of the last

@@ -5,8 +5,6 @@ from collections.abc import Mapping, Sequence
 from difflib import SequenceMatcher
 from typing import NamedTuple
 
-import numpy as np
-
 from hovvet.core.sheet.applying import apply
 from hovvet.core.sheet.cutting import piece_words
 from hovvet.core.sheet.edits import (
@@ -58,11 +56,11 @@ def _one(sheet: Sheet, transcripts: Mapping[str, Transcript], old: Piece, new: P
     before = piece_words(transcripts[old.recording], old)
     after = piece_words(transcripts[new.recording], new)
     pairs = _same(before, after)
-    at = _times(old, new, before, after, pairs)
+    along = _Along(old, new, before, after, pairs)
     others = {piece.origin for piece in sheet.pieces if piece.id != old.id}
     edits: list[Edit] = [InsertPieces(pieces=(new,), before=old.id)]
     for layer in sheet.layers:
-        runs = tuple(_moved(run, old, new, at, run.origin in others) for run in layer.span.runs)
+        runs = tuple(along.moved(run, run.origin in others) for run in layer.span.runs)
         if runs != layer.span.runs:
             edits.append(PutLayer(layer=with_changes(layer, span=with_changes(layer.span, runs=runs))))
     ids = {before[a].id: after[b].id for a, b in pairs}
@@ -87,23 +85,40 @@ def _same(before: Sequence[Word], after: Sequence[Word]) -> list[tuple[int, int]
     return [(a + k, b + k) for a, b, size in blocks.get_matching_blocks() for k in range(size)]
 
 
-def _times(
-    old: Piece, new: Piece, before: Sequence[Word], after: Sequence[Word], pairs: Sequence[tuple[int, int]]
-) -> tuple[list[float], list[float]]:
-    """Moments of the old stretch, and the same of the new one: its ends, and the middles of the words that both have."""
-    spans = [((before[a].start + before[a].end) / 2, (after[b].start + after[b].end) / 2) for a, b in pairs]
-    inside = [(a, b) for a, b in spans if old.start < a < old.end and new.start < b < new.end]
-    ends = [(old.start, new.start), *inside, (old.end, new.end)]
-    return [a for a, _ in ends], [b for _, b in ends]
+class _Along(NamedTuple):
+    """An old stretch beside a new one: their pieces, their words, and the positions of those that both have."""
 
+    old: Piece
+    new: Piece
+    before: Sequence[Word]
+    after: Sequence[Word]
+    pairs: Sequence[tuple[int, int]]
 
-def _moved(run: Run, old: Piece, new: Piece, at: tuple[list[float], list[float]], shared: bool) -> Run:
-    """A run of a layer, in the new stretch. One that reaches beyond the piece, whose origin other pieces have, stays with them."""
-    if run.origin != old.origin or run.end <= old.start or run.start >= old.end:
-        return run
-    if shared and (run.start < old.start or run.end > old.end):
-        return run
-    start, end = (float(np.interp(each, *at)) for each in (run.start, run.end))
-    start = min(start, new.start) if run.start <= old.start else start
-    end = max(end, new.end) if run.end >= old.end else end
-    return Run(origin=new.origin, start=start, end=end)
+    def moved(self, run: Run, shared: bool) -> Run:
+        """A run of a layer, in the new stretch: over the same words. One that reaches beyond the piece, whose origin other pieces
+        have, stays with them."""
+        old, new = self.old, self.new
+        if run.origin != old.origin or run.end <= old.start or run.start >= old.end:
+            return run
+        if shared and (run.start < old.start or run.end > old.end):
+            return run
+        covered = [n for n, word in enumerate(self.before) if run.start <= (word.start + word.end) / 2 < run.end]
+        if not covered:
+            return run
+        found = [b for a, b in self.pairs if covered[0] <= a <= covered[-1]]
+        whole = covered[0] == 0 and covered[-1] == len(self.before) - 1
+        first = 0 if whole else found[0] if found else self._beside(covered[0])
+        last = len(self.after) - 1 if whole else found[-1] if found else max(self._beside(covered[-1]), first)
+        return Run(origin=new.origin, start=self._begins(first), end=self._ends(last))
+
+    def _beside(self, place: int) -> int:
+        """Where a word would stand that the new stretch does not have: as far along as it was."""
+        return round(place * (len(self.after) - 1) / max(len(self.before) - 1, 1))
+
+    def _begins(self, place: int) -> float:
+        return (self.after[place - 1].end + self.after[place].start) / 2 if place else self.new.start
+
+    def _ends(self, place: int) -> float:
+        if place + 1 == len(self.after):
+            return self.new.end
+        return (self.after[place].end + self.after[place + 1].start) / 2

@@ -243,7 +243,7 @@ def _rules() -> Iterator[tuple[str, Callable[[re.Match[str]], str]]]:
         rf"(?:(?<=[\w\s])|^)\s*([{re.escape(''.join(SIGNS))}])\s*(?=[\w\s]|$)",
         lambda match: f" {SIGNS[match[1]]} " if SIGNS[match[1]] else " ",
     )
-    yield r"\s[–—-]{1,2}\s|—", lambda match: ", "
+    yield r",?\s+[–—-]{1,2}\s+|,?\s*—\s*", lambda match: ", "
     yield r"\s?/\s?(?=\w)", lambda match: " or "
 
 
@@ -258,4 +258,4 @@ def said(text: str) -> str:
     for rule in _RULES:
         text = rule.pattern.sub(rule.says, text)
     text = _SPACES.sub(" ", _UNSAID.sub(" ", text)).strip()
-    return re.sub(r",(?:\s*,)+", ",", _BEFORE_STOP.sub(r"\1", text))
+    return _BEFORE_STOP.sub(r"\1", text)

@@ -13,6 +13,7 @@ from hovvet.core.engines.meaning import Vectors
 from hovvet.core.shelf.searching import ALIKE
 
 SHORTEST = 2.6  # seconds of a picture: what is shorter is seen together with what follows
+ASKED = 0.1  # of likeness that is enough where a person asks for another picture
 _LETTERS = 90  # that a slide has room for
 _FIGURE = re.compile(
     r"[$€£]\s?\d[\d,.]*(?:\s?(?:k|m|bn|million|billion|thousand)\b)?|\d[\d,.]*\s?(?:%|percent\b|million\b|billion\b|thousand\b|km\b|kg\b|°C)|\b\d{1,3}(?:,\d{3})+\b"
@@ -80,7 +81,7 @@ def next_best(
     if not len(means):
         return None
     alike = np.round(meaning([text])[0] @ means.T, 6)
-    order = [int(n) for n in np.argsort(-alike, kind="stable") if alike[n] >= ALIKE and n not in others]
+    order = [int(n) for n in np.argsort(-alike, kind="stable") if alike[n] >= ASKED and n not in others]
     if shown is None:
         return order[0] if order else None
     rest = [n for n in order if n != shown]

@@ -33,6 +33,7 @@ from hovvet.server.problems import Problem
 from hovvet.server.recordings.links import checked_importer
 from hovvet.server.recordings.models import Show
 from hovvet.server.schema import Schema
+from hovvet.server.scripts.comparing import takes_of
 from hovvet.server.styles.models import NamedSettings
 from hovvet.server.styles.named_settings import find_kept
 from hovvet.server.turns import takes_turns
@@ -348,7 +349,10 @@ def choose_again(request: HttpRequest, draft_id: uuid.UUID, version: int) -> Dra
 @router.delete("/{draft_id}", response={204: None})
 def delete_draft(request: HttpRequest, draft_id: uuid.UUID) -> HttpResponse:
     """Delete a draft. Its clip stays, and so does what people have recorded of it."""
-    _find(request, draft_id).delete()
+    draft = _find(request, draft_id)
+    if draft.script and not takes_of(draft.script):
+        draft.script.delete()
+    draft.delete()
     return HttpResponse(status=204)
 
 

@@ -42,7 +42,7 @@ def script_for(draft: Draft) -> Script:
     script = draft.script
     if script is None:
         script = Script.objects.create(
-            workspace=draft.workspace, show=draft.show, title=draft.title, text=text, kind="cards"
+            workspace=draft.workspace, show=draft.show, title=draft.title, text=text, kind="cards", drafted=True
         )
         Draft.objects.filter(pk=draft.pk).update(script=script)
         draft.script = script

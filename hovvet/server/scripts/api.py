@@ -233,6 +233,7 @@ def list_scripts(request: HttpRequest) -> list[ListedScript]:
             id=each.pk, title=each.title, words=len(words_of(each.text)), takes=each.count, changed=each.changed
         )
         for each in rows
+        if each.count or not each.drafted
     ]
 
 

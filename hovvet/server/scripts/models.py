@@ -21,6 +21,7 @@ class Script(models.Model):
     text = models.TextField(default="")
     kind: "models.CharField[ScriptKind, ScriptKind]" = models.CharField(max_length=10, default="flowing")
     pace = models.PositiveIntegerField(default=USUAL)  # words a minute
+    drafted = models.BooleanField(default=False)  # made for a draft: it is in the list once somebody has recorded it
     version = models.PositiveIntegerField(default=1)
     highest = models.PositiveIntegerField(default=0)  # number that a take was given: none is given twice
     changed = models.DateTimeField(auto_now=True)

@@ -55,6 +55,10 @@ def tidy(stray_after: float = _STRAY_AFTER) -> Tidied:
     """Remove attempts older than ``stray_after`` seconds, files without a row, expired uploads, finished jobs, sessions."""
     done = Tidied(uploads=forget_expired())
     forget_old_packages()
+    for row in Recording.objects.filter(
+        voiced=True, take=None, shown_in=None
+    ):  # no text has it read, and no clip shows it
+        row.delete()
     before = time.time() - stray_after
     forgotten = time.time() - settings.KEPT_DAYS * 24 * 3600
     for path in [*_attempts(), *_without_row(), *unused(forgotten)]:

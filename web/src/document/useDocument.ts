@@ -182,6 +182,10 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     return queue((id, version) => send(id, version, edition()), taken).finally(answered)
   }
 
+  /** Show something else where a picture or a slide is. */
+  const anotherPicture = (layer: string) =>
+    made((document_id, version, shown) => got(api.POST('/api/drafts/clips/{document_id}/pictures/{layer}', { params: { path: { document_id, layer }, query: { version, edition: shown } } })))
+
   /** Read the document anew, for an edition of it. */
   const show = (wanted: string | undefined) =>
     queue((document_id) => got(api.GET('/api/documents/{document_id}', { params: { path: { document_id }, query: { edition: wanted } } })), taken)
@@ -229,6 +233,7 @@ export function useDocument(onChange: (doc: Doc) => void = () => {}, onFailure: 
     goBack,
     ask,
     made,
+    anotherPicture,
     show,
     rename,
     sweep,

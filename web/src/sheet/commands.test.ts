@@ -11,8 +11,8 @@ const OFFERS = [offer('title', 'screen', 'words', ['I']), offer('header', 'scree
 
 function page(more: Record<string, unknown> = {}) {
   return {
-    doc: ref({ title: 'A clip', plan: { frames: 30 }, beats: [], cameras: [], sources: [] }), sheet: { sweep: vi.fn() }, choices: ref({ offers: OFFERS, sweep_kinds: ['filler'] }), player: { coloured: ref(true), time: ref(0), seek: vi.fn() },
-    moving: { held: ref(null), moveTo: vi.fn(), put: vi.fn() }, laying: { lay: vi.fn(), openLayer: vi.fn() }, clip: {}, dialog: ref(null), guarded: ref(false), large: ref(false), beats: ref(false), openDrawer: vi.fn(), ask: vi.fn(), edit: vi.fn(),
+    doc: ref({ title: 'A clip', plan: { frames: 30 }, beats: [], cameras: [], sources: [], sheet: { layers: [] }, bars: [] }), sheet: { sweep: vi.fn() }, choices: ref({ offers: OFFERS, sweep_kinds: ['filler'] }), player: { coloured: ref(true), time: ref(0), seek: vi.fn() },
+    moving: { held: ref(null), moveTo: vi.fn(), put: vi.fn() }, laying: { lay: vi.fn(), openLayer: vi.fn() }, clip: {}, drawer: ref(null), dialog: ref(null), guarded: ref(false), large: ref(false), beats: ref(false), openDrawer: vi.fn(), ask: vi.fn(), edit: vi.fn(),
     refs: ref(null), hasWords: ref(false), chosen: ref([]), rows: ref({ edit: vi.fn() }), plan: computed(() => null), trimming: { trimmed: ref(''), heard: () => '' }, before: ref(null), ...more,
   } as unknown as SheetPage
 }

@@ -1,4 +1,3 @@
-import { api, got } from '@/api/client'
 import type { Doc } from '@/document/useDocument'
 import type { SheetPage } from '@/sheet/useSheetPage'
 
@@ -18,5 +17,5 @@ export const pictureAt = (page: SheetPage): string | null =>
 /** Show what fits its words next best in its place. */
 export async function anotherPicture(page: SheetPage) {
   const layer = pictureAt(page)
-  if (layer) await page.sheet.made((document_id, version, edition) => got(api.POST('/api/drafts/clips/{document_id}/pictures/{layer}', { params: { path: { document_id, layer }, query: { version, edition } } })))
+  if (layer) await page.sheet.anotherPicture(layer)
 }
