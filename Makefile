@@ -138,6 +138,7 @@ bench: setup
 	$(PYTHON) bench/board.py
 	$(PYTHON) bench/in_step.py
 	$(PYTHON) bench/recording.py 1
+	$(PYTHON) -W ignore bench/drafts.py
 	$(PYTHON) bench/locks.py
 	$(PYTHON) bench/people.py
 	$(PYTHON) bench/people.py 180 20000

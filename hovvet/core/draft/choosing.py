@@ -5,7 +5,8 @@ Those that say most of what the text is about (nearest to the middle of its mean
 1998); a sentence that leans on the one before it is taken with that.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -22,22 +23,15 @@ _LETTERS, _BEGINS, _LEAST = (
 )  # letters a second, and seconds that each sentence has more (fitted to the voices); the least
 SHORTEST, USUAL, LONGEST = 10, 45, 180  # seconds of a clip that is drafted
 OVER = 1.05  # times the length asked for that still fits
+_SAID = 0.1  # worth of any sentence: where there is room, rather said than not
 _FIRST, _LAST = 0.25, 0.1  # worth of the first sentence, and of the last
 _WORTH = {"claim": 0.08, "contrast": 0.08, "number": 0.1, "story": 0.05, "emotion": 0.05, "absolute": 0.03}
-_AGAINST = {"housekeeping": 0.5, "slide": 0.5, "chat": 0.3, "half thought": 0.3}
+_AGAINST = {"housekeeping": 1.0, "slide": 1.0, "chat": 0.5, "half thought": 0.5}
 _LEANS = ("goes on", "points back", "unresolved", "answers")
 _ALSO_LEANS = (
-    "however",
-    "therefore",
-    "moreover",
-    "furthermore",
-    "instead",
-    "thus",
-    "hence",
-    "nevertheless",
-    "for example",
-    "for instance",
-)
+    "however", "therefore", "moreover", "furthermore", "instead", "thus", "hence", "nevertheless", "for example", "for instance",
+    "most of them", "some of them", "many of them", "all of them", "none of them", "one of them", "both of them", "each of them", "each one",
+)  # fmt: skip
 _SAME = 0.4  # of the likeness to what is chosen already that is taken off
 _OPENS = {"claim": 0.3, "contrast": 0.3, "number": 0.2, "story": 0.2, "emotion": 0.1}
 _QUESTION = 0.2  # of a question as the beginning
@@ -59,8 +53,8 @@ def leans(text: str) -> bool:
 
 
 def needs(sentences: Sequence[Sentence]) -> list[tuple[int, ...]]:
-    """For each sentence those without which it is not understood: the one before it; of an item what the list is of, and of that all
-    its items."""
+    """For each sentence those without which it is not understood: the one before it; of an item what the list is of (a sentence with
+    a colon, or the heading right over it), and of that all its items."""
     made: list[tuple[int, ...]] = []
     lead: int | None = None
     for n, each in enumerate(sentences):
@@ -70,7 +64,7 @@ def needs(sentences: Sequence[Sentence]) -> list[tuple[int, ...]]:
             if lead is not None:
                 made[lead] = (*made[lead], n)
         else:
-            lead = n if each.text.endswith(":") else None
+            lead = n if each.text.endswith(":") or each.kind == "heading" else None
             made.append((before,) if before is not None and leans(each.text) else ())
     return made
 
@@ -85,86 +79,93 @@ def choose(
     places = [n for n, each in enumerate(sentences) if each.kind != "heading"]
     if not places:
         return tuple(with_changes(each, kept=True) for each in sentences)
-    lasts = {n: seconds_of(sentences[n].said, pace) for n in places}
-    means = meaning([sentences[n].said for n in places])
+    lasts = [seconds_of(each.said, pace) for each in sentences]
+    means = meaning([each.said for each in sentences])
     worth = _worth(sentences, places, means)
-    kept = _packed(places, worth, dict(zip(places, means, strict=True)), lasts, needs(sentences), OVER * seconds)
-    kept = _opened(sentences, sorted(kept), lasts, seconds) if kept else {min(places, key=lasts.__getitem__)}
+    room = _Room(worth, means, lasts, needs(sentences), OVER * seconds)
+    kept = room.packed(places)
+    first = _beginning(sentences, sorted(kept), lasts, seconds)
+    if first is not None:
+        kept = room.packed([n for n in places if n >= first], first)
+    kept = kept or {min(places, key=lasts.__getitem__)}
     return tuple(with_changes(each, kept=n in kept) for n, each in enumerate(sentences))
 
 
-def _worth(sentences: Sequence[Sentence], places: Sequence[int], means: Vectors) -> dict[int, float]:
-    middle = means.mean(axis=0)
+def _worth(sentences: Sequence[Sentence], places: Sequence[int], means: Vectors) -> list[float]:
+    """What each sentence is worth; a heading, which is said only with its list, nothing."""
+    middle = means[[*places]].mean(axis=0)
     near = means @ (middle / max(float(np.linalg.norm(middle)), 1e-6))
-    made: dict[int, float] = {}
+    made = [0.0] * len(sentences)
     for place, n in enumerate(places):
         small = sentences[n].said.lower()
         signs = sum(weight for name, weight in _WORTH.items() if SIGNS[name].search(small))
         against = sum(weight for name, weight in _AGAINST.items() if SIGNS[name].search(small))
         stands = _FIRST * (place == 0) + _LAST * (place == len(places) - 1)
-        made[n] = round(float(near[place]), 6) + signs - against + stands
+        made[n] = _SAID + round(float(near[n]), 6) + signs - against + stands
     return made
 
 
-def _packed(
-    places: Sequence[int],
-    worth: dict[int, float],
-    means: dict[int, np.ndarray],
-    lasts: dict[int, float],
-    need: Sequence[tuple[int, ...]],
-    seconds: float,
-) -> set[int]:
-    """As much worth as fits into so many seconds: the best that still fits is taken, with all that it needs, until none does."""
-    kept: set[int] = set()
-    left = seconds
-    while True:
-        best, most, takes = 0.0, None, {0}
-        for n in places:
-            if n in kept:
-                continue
-            wanted = _with_needs(n, need) - kept
-            length = sum(lasts[each] for each in wanted)
-            if length > left:
-                continue
-            gain = sum(worth[each] - _SAME * _likeness(means[each], kept, means) for each in wanted) / length**_LENGTH
-            if gain > best:
-                best, most, takes = gain, n, wanted
-        if most is None:
-            return kept
-        kept |= takes
-        left -= sum(lasts[each] for each in takes)
+@dataclass(frozen=True)
+class _Room:
+    """So many seconds to be filled with sentences: what each is worth, means, how long it lasts and what it needs."""
+
+    worth: Sequence[float]
+    means: Vectors
+    lasts: Sequence[float]
+    need: Sequence[tuple[int, ...]]
+    seconds: float
+
+    def packed(self, places: Sequence[int], first: int | None = None) -> set[int]:
+        """As much worth as fits, of those at ``places``: the best for its length that still fits is taken, with all that it needs,
+        until none does. It begins with the ``first``, where that is given: what needs something before it is not taken."""
+        there = set(range(first or 0, len(self.lasts)))
+        kept = self._with_needs([] if first is None else [first])
+        left = self.seconds - sum(self.lasts[n] for n in kept)
+        while True:
+            options = [self._with_needs({n}) - kept for n in places if n not in kept]
+            fits = [each for each in options if each <= there and sum(self.lasts[n] for n in each) <= left]
+            best = max(fits, key=lambda each: self._gain(each, kept), default=None)
+            if best is None or self._gain(best, kept) <= 0:
+                return kept
+            kept |= best
+            left -= sum(self.lasts[n] for n in best)
+
+    def _gain(self, wanted: set[int], kept: set[int]) -> float:
+        length = sum(self.lasts[n] for n in wanted)
+        return float(sum(self.worth[n] - _SAME * self._likeness(n, kept) for n in wanted) / length**_LENGTH)
+
+    def _likeness(self, n: int, kept: set[int]) -> float:
+        return float(np.max(self.means[[*kept]] @ self.means[n], initial=0.0))
+
+    def _with_needs(self, wanted: Iterable[int]) -> set[int]:
+        made: set[int] = set()
+        waiting = [*wanted]
+        while waiting:
+            each = waiting.pop()
+            if each not in made:
+                made.add(each)
+                waiting += self.need[each]
+        return made
 
 
-def _likeness(mean: np.ndarray, kept: set[int], means: dict[int, np.ndarray]) -> float:
-    return max((float(mean @ means[each]) for each in kept), default=0.0)
-
-
-def _with_needs(n: int, need: Sequence[tuple[int, ...]]) -> set[int]:
-    made: set[int] = set()
-    waiting = [n]
-    while waiting:
-        each = waiting.pop()
-        if each not in made:
-            made.add(each)
-            waiting += need[each]
-    return made
-
-
-def _opened(sentences: Sequence[Sentence], kept: list[int], lasts: dict[int, float], seconds: float) -> set[int]:
-    """The same, without what stands before a sentence that is a much better beginning."""
+def _beginning(
+    sentences: Sequence[Sentence], kept: Sequence[int], lasts: Sequence[float], seconds: float
+) -> int | None:
+    """A sentence of those kept that is a much better beginning than the first of them; None where there is none."""
     before = 0.0
     could: list[tuple[float, int]] = []
     for n in kept:
         if before > _OPENS_BY * seconds or len(could) == _TRIED:
             break
-        if not leans(sentences[n].text) and sentences[n].kind != "item":
+        if sentences[n].kind in ("item", "heading"):
+            return None  # a list is said from its beginning
+        if not leans(sentences[n].text):
             could.append((_opens(sentences[n]), n))
         before += lasts[n]
     if not could:
-        return set(kept)
+        return None
     best = max(could, key=lambda each: (each[0], -each[1]))
-    first = best[1] if best[0] >= could[0][0] + _BETTER else could[0][1]
-    return {n for n in kept if n >= first}
+    return best[1] if best[0] >= could[0][0] + _BETTER else None
 
 
 def _opens(sentence: Sentence) -> float:

@@ -35,7 +35,8 @@ UNITS: dict[str, tuple[str, str]] = {
     "dB": ("decibel", "decibels"), "fps": ("frame a second", "frames a second"), "px": ("pixel", "pixels"), "ms": ("millisecond", "milliseconds"),
     "hrs": ("hour", "hours"), "hr": ("hour", "hours"), "h": ("hour", "hours"), "mins": ("minute", "minutes"), "min": ("minute", "minutes"),
     "secs": ("second", "seconds"), "sec": ("second", "seconds"), "s": ("second", "seconds"), "yrs": ("year", "years"), "yr": ("year", "years"),
-    "t": ("tonne", "tonnes"), "ha": ("hectare", "hectares"), "cal": ("calorie", "calories"), "kcal": ("calorie", "calories"),
+    "t": ("tonne", "tonnes"), "ha": ("hectare", "hectares"), "cal": ("calorie", "calories"), "lm": ("lumen", "lumens"),
+    "kcal": ("calorie", "calories"),
     "hp": ("horsepower", "horsepower"), "%": ("percent", "percent"), "‰": ("per thousand", "per thousand"),
     "per cent": ("percent", "percent"),
 }  # fmt: skip
@@ -49,7 +50,7 @@ LARGE = {
     "tn": "trillion", "thousand": "thousand", "million": "million", "billion": "billion", "trillion": "trillion",
 }  # fmt: skip
 SHORT = {
-    "e.g.": "for example", "eg.": "for example", "i.e.": "that is", "ie.": "that is", "etc.": "and so on", "vs.": "versus", "vs": "versus",
+    "e.g.": "for example,", "eg.": "for example,", "i.e.": "that is,", "ie.": "that is,", "etc.": "and so on", "vs.": "versus", "vs": "versus",
     "cf.": "compare", "approx.": "approximately", "dept.": "department", "govt.": "government",
     "incl.": "including", "excl.": "excluding", "est.": "established", "Dr.": "Doctor", "Dr": "Doctor", "Mr.": "Mister", "Mr": "Mister",
     "Mrs.": "Missus", "Mrs": "Missus", "Ms.": "Miz", "Prof.": "Professor", "Rev.": "Reverend", "Sr.": "Senior", "Jr.": "Junior",

@@ -197,6 +197,7 @@ def _rules() -> Iterator[tuple[str, Callable[[re.Match[str]], str]]]:
     yield rf"({money})\s?({_NUMBER})(?:\s?({large})\b)?", lambda match: _money(match[1], match[2], match[3] or "")
     yield rf"\b({_NUMBER})\s?(?:({large}) )?({money})(?!\w)", lambda match: _money(match[3], match[1], match[2] or "")
     # Numbers with what they count.
+    yield rf"(?<![\w.])({_NUMBER}) K\b", lambda match: f"{decimal(_plain(match[1]))} kelvin"
     yield rf"(?<![\w.])({_NUMBER})\s?[x×]\s?(?=\d)", lambda match: f"{decimal(_plain(match[1]))} by "
     yield (
         rf"(?<![\w.])({_NUMBER}){_TO}({_NUMBER})\s?({_UNIT})(?![\w²³])",
@@ -206,8 +207,8 @@ def _rules() -> Iterator[tuple[str, Callable[[re.Match[str]], str]]]:
     yield rf"(?<![\w.])({_NUMBER})-({_UNIT})(?![\w²³])", lambda match: _measure(match[1], match[2], True)
     yield rf"(?<![\w.])({_NUMBER})\s?({_UNIT})(?![\w²³])", lambda match: _measure(match[1], match[2])
     yield (
-        rf"(?<![\w.])({_NUMBER})\s?(k|K|M|mn|bn|B|tn)\b\+?",
-        lambda match: f"{decimal(_plain(match[1]))} {LARGE[match[2]]}",
+        rf"(?<![\w.])({_NUMBER})(?:(k|K|M|B)|\s?(mn|bn|tn))\b\+?",
+        lambda match: f"{decimal(_plain(match[1]))} {LARGE[match[2] or match[3]]}",
     )
     yield rf"(?<![\w.])({_NUMBER})\s?[x×](?!\w)", lambda match: f"{decimal(_plain(match[1]))} times"
     yield rf"(?i)(?<!\w)({before})\s?(?=\d)", lambda match: f"{BEFORE_NUMBER[match[1].lower()]} "

@@ -6,6 +6,7 @@ Texts are kept with light marks: ``# `` before a heading, ``- `` before an item,
 import re
 from collections.abc import Iterator
 from typing import Annotated, Literal
+from urllib.parse import urlsplit
 
 from pydantic import Field
 
@@ -30,7 +31,7 @@ _TABLE = re.compile(r"^\s*\|.*\|\s*$")
 _ENDS = (".", "!", "?", "…", ":", ";", '"', "”", "’", ")")
 _HEADING_WORDS = 12  # what has more is no heading, unless it is marked as one
 _QUOTED = re.compile(r"^[“\"„«].{12,}[”\"“»][.!?]?$")
-_LINK = re.compile(r"https?://[^\s<>()\"']*[^\s<>()\"'.,;:!?]")
+_LINK = re.compile(r"https?://[\w.-]+(?::\d+)?(?:[/?#][^\s<>()\"']*)?(?<![.,;:!?])")
 
 
 class Block(Value):
@@ -94,6 +95,11 @@ def link_of(text: str) -> str:
     """The first link in a text; "" where there is none."""
     found = _LINK.search(text)
     return found[0] if found else ""
+
+
+def host_of(link: str) -> str:
+    """Where a link leads, as it stands on a card: "bench.example"; "" for none."""
+    return (urlsplit(link).hostname or "").removeprefix("www.")
 
 
 def _paragraphs(text: str) -> Iterator[list[str]]:
@@ -166,4 +172,5 @@ def _whole(text: str) -> list[str]:
 def _stopped(text: str) -> str:
     """A sentence with a full stop, where it has none: a voice does not know otherwise that it is over."""
     text = text.rstrip(" ,;:")
+    text = text[:1].upper() + text[1:]
     return text if not text or text.endswith((".", "!", "?", "…", ".”", '."', "!”", "?”")) else f"{text}."

@@ -11,11 +11,11 @@ from ninja import Field, File, Router, UploadedFile
 from hovvet.core.draft.choosing import LONGEST, OVER, SHORTEST, USUAL, choose, seconds_of
 from hovvet.core.draft.laying import CARD
 from hovvet.core.draft.speakable import said
-from hovvet.core.draft.written import MOST_LETTERS, MOST_SENTENCES, BlockKind, Sentence, link_of, sentences_of, title_of
+from hovvet.core.draft.written import MOST_LETTERS, MOST_SENTENCES, BlockKind, Sentence, sentences_of, title_of
 from hovvet.core.engines.meaning import vectors
 from hovvet.core.engines.narrator import FASTEST, SLOWEST, Narrator
 from hovvet.core.script.text_in import LARGEST, text_apart
-from hovvet.core.text import SomeText, clean
+from hovvet.core.text import SomeText
 from hovvet.server.accounts.access import find, visible_to, workspace_of
 from hovvet.server.changing import change_row
 from hovvet.server.documents.answers import DocumentOut, document_out
@@ -23,6 +23,7 @@ from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened, sheet_of
 from hovvet.server.documents.outlets import outlets_of
 from hovvet.server.documents.sources import sources_of
+from hovvet.server.drafts.beginning import begin
 from hovvet.server.drafts.making import begin_making, script_for
 from hovvet.server.drafts.models import Draft
 from hovvet.server.drafts.otherwise import begin_otherwise, draft_of, jobs_of, sentence_at, speak_instead
@@ -252,22 +253,16 @@ def list_drafts(request: HttpRequest) -> list[ListedDraft]:
 @takes_turns()
 def begin_draft(request: HttpRequest, given: NewDraft) -> DraftOut:
     """Take a text in, and choose the sentences that a clip of that length is best made of."""
-    text = clean(given.text)
-    title = given.title.strip() or title_of(text)
-    sentences = choose(sentences_of(text), given.seconds - CARD, vectors, given.pace)
-    link = link_of(text)
-    draft = Draft.objects.create(
-        workspace=workspace_of(request),
+    draft = begin(
+        workspace_of(request),
+        given.text,
+        given.title,
         show=_show(request, given.show),
-        title=title[:200],
-        text=text,
-        sentences_json=_rows(sentences),
         outlet=_outlet(request, given.outlet),
         seconds=given.seconds,
         narrator=given.narrator or "",
         pace=given.pace,
         house=_house(request, given.house),
-        card=(link.split("://", 1)[1].split("/", 1)[0].removeprefix("www.") if link else title)[:160],
     )
     return draft_out(draft)
 

@@ -25,7 +25,7 @@ const edit = (make: (sentences: Sentence[]) => Sentence[]) => void change(() => 
 const flip = (n: number) => edit((all) => flipped(all, n))
 function go(n: number) {
   at.value = Math.min(Math.max(n, 0), (draft.value?.sentences.length ?? 1) - 1)
-  void nextTick(() => document.querySelector<HTMLElement>(`[data-sentence="${at.value}"] .box`)?.focus())
+  void nextTick(() => document.querySelector<HTMLElement>(`[data-sentence="${at.value}"]`)?.focus())
 }
 function move(by: number) {
   const from = at.value, to = from + by
@@ -62,7 +62,7 @@ useCommands(() => (draft.value ? [
       <section aria-label="Sentences">
         <p class="quiet hint">What is ticked is said, in this order. Arrows go through the sentences, X keeps one or leaves it out, Enter changes how it is said, Alt with the arrows moves it.</p>
         <ol>
-          <li v-for="(each, n) in draft.sentences" :key="n" :class="[each.kind, { out: !each.kept, now: n === at }]" :data-sentence="n" @focusin="at = n">
+          <li v-for="(each, n) in draft.sentences" :key="n" :class="[each.kind, { out: !each.kept, now: n === at }]" :data-sentence="n" tabindex="-1" @focusin="at = n">
             <input type="checkbox" class="box" :checked="each.kept" :aria-label="`Keep: ${each.text}`" @change="flip(n)">
             <div class="words">
               <p class="written">{{ each.text }}</p>
@@ -103,6 +103,7 @@ section { padding: 16px 32px 40px; overflow-y: auto; }
 .hint { max-width: 760px; margin: 0 0 12px; font-size: 14px; }
 ol { max-width: 860px; margin: 0; padding: 0; border-top: 1px solid var(--rule); list-style: none; }
 li { display: grid; grid-template-columns: 20px minmax(0, 1fr) 56px; gap: 12px; padding: 8px 8px 8px 6px; border-bottom: 1px solid var(--rule); border-left: 3px solid transparent; }
+li:focus { outline: none; }
 li.now { border-left-color: var(--pencil); background: var(--paper-2); }
 li .box { width: 17px; height: 17px; margin-top: 5px; accent-color: var(--pencil); }
 li > .time { margin-top: 4px; font-size: 13px; text-align: right; }

@@ -16,9 +16,12 @@ from django.utils import timezone
 
 from hovvet.core.colour.grade import Grade
 from hovvet.core.engines.meaning import vectors
+from hovvet.core.engines.narrator import narrators
+from hovvet.core.plan.outlets import OUTLETS
 from hovvet.core.post.offering import begun, offered
 from hovvet.core.proof.proofing import proof
 from hovvet.core.render.output import Output
+from hovvet.core.script.text_in import read_text
 from hovvet.core.sheet.asking import AddCard, Lay
 from hovvet.core.sheet.contents import Content
 from hovvet.core.sheet.contents.broll import Broll
@@ -52,6 +55,7 @@ from hovvet.server.documents.making import make_clip
 from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import documents, opened, sheet_of
 from hovvet.server.documents.transcripts import silences_of, source_of, transcript_of
+from hovvet.server.drafts.beginning import begin
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import run_job, start_job
 from hovvet.server.outbox.due import send_what_is_due
@@ -72,6 +76,7 @@ from hovvet.server.styles.models import NamedSettings
 from hovvet.server.upkeep.demo_recorded import film_again, read_as_script
 
 DEMO = settings.BASE_DIR / "demo"
+_ARTICLE = DEMO / "drive" / "why-we-mend.html"
 USER, PASSWORD = "demo", "mend-the-evening-first"
 _TALK, _INTERVIEW = "Nobody throws away a clock", "Bench Notes: mend the evening first"
 _OPEN_NIGHT = "Open night: questions from the box"
@@ -111,6 +116,8 @@ class Command(BaseCommand):
             self._first_clip(talk)
             self._finished_clip(talk)
             read_as_script(talk)
+            text = read_text(_ARTICLE.read_bytes(), _ARTICLE.suffix, marked=True)
+            begin(workspace, text, outlet=next(iter(OUTLETS)), narrator=next(iter(narrators())), show=notes)
         self.stdout.write(f"Sign in as {USER} with the password {PASSWORD}")
 
     def _talk(self, workspace: Workspace, show: Show) -> None:
