@@ -89,9 +89,9 @@ system:
 	    tools/quietly "Installing ffmpeg, Chromium, espeak-ng and rubberband" $(SUDO) env DEBIAN_FRONTEND=noninteractive \
 	      apt-get install -y --no-install-recommends ffmpeg libass9 chromium-headless-shell espeak-ng rubberband-cli util-linux; }
 
-.venv/ready: requirements.lock requirements-dev.lock pyproject.toml
+.venv/ready: requirements.lock requirements-dev.lock requirements-installer.lock pyproject.toml
 	@tools/quietly "Making a Python environment" python3 -m venv .venv
-	@tools/quietly "Installing Python packages" .venv/bin/pip install --require-hashes -r requirements-dev.lock
+	@tools/quietly "Installing Python packages" tools/packages requirements-dev.lock
 	@tools/quietly "Installing Hovvet" .venv/bin/pip install --no-deps --no-build-isolation -e .
 	@touch $@
 
@@ -110,10 +110,13 @@ lock:
 	python3 -m venv .venv-lock
 	.venv-lock/bin/pip install -q pip-tools
 	.venv-lock/bin/$(LOCK) -o requirements.lock pyproject.toml
+	.venv-lock/bin/$(LOCK) -o requirements-installer.lock requirements-installer.in
 	.venv-lock/bin/$(LOCK) --extra dev -c requirements.lock -o requirements-dev.lock pyproject.toml
 
 licences: setup
 	$(PYTHON) tools/licences.py
+
+types checks: export HOVVET_DOCUMENTED := 1
 
 types: .venv/ready web/node_modules/ready
 	$(PYTHON) manage.py export_openapi_schema --api hovvet.server.api.api --indent 1 --output docs/openapi.json

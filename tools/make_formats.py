@@ -30,6 +30,7 @@ from hovvet.core.plan.model import (
 from hovvet.core.sheet.contents import KINDS
 from hovvet.core.sheet.house import Card, HouseStyle
 from hovvet.core.sheet.model import CaptionBreak, Edition, Layer, PauseCut, Piece, Run, Sheet, Span, WordCut, Worn
+from hovvet.core.value import DOCUMENTED
 
 PAGE = Path(__file__).parent.parent / "docs" / "formats.md"
 TABLES: dict[str, tuple[type[BaseModel], ...]] = {
@@ -132,6 +133,8 @@ def made(page: str) -> str:
 
 
 if __name__ == "__main__":
+    if not DOCUMENTED:
+        sys.exit("What is written beneath fields is wanted: run make types")
     page = PAGE.read_text()
     wanted = made(page)
     if "--check" in sys.argv:

@@ -3,8 +3,10 @@
 import ninja
 from pydantic import ConfigDict
 
+from hovvet.core.value import DOCUMENTED
+
 
 class Schema(ninja.Schema):
     """A model of the API."""
 
-    model_config = ConfigDict(use_attribute_docstrings=True)
+    model_config = ConfigDict(use_attribute_docstrings=DOCUMENTED)

@@ -15,7 +15,7 @@ def _engine() -> inflect.engine:
 
 
 def _words(number: int) -> str:
-    return str(_engine().number_to_words(number, comma="")).replace("minus ", "minus ")  # type: ignore[arg-type]
+    return str(_engine().number_to_words(number)).replace(",", "")
 
 
 def whole(digits: str) -> str:
@@ -43,7 +43,7 @@ def decimal(digits: str, half: bool = False) -> str:
 
 def ordinal(number: int) -> str:
     """The third, the twenty-first."""
-    return str(_engine().number_to_words(_engine().ordinal(number), comma=""))  # type: ignore[arg-type]
+    return str(_engine().number_to_words(_engine().ordinal(number))).replace(",", "")
 
 
 def year(number: int) -> str:

@@ -5,7 +5,6 @@ from collections.abc import Callable, Sequence
 from typing import NamedTuple
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
 
 from hovvet.core.draft.choosing import seconds_of
 from hovvet.core.draft.written import BlockKind, Sentence
@@ -65,6 +64,8 @@ def pictures_for(
     found: list[int | None] = [None] * len(thoughts)
     if not shown or not len(means):
         return found
+    from scipy.optimize import linear_sum_assignment  # here: slow to load
+
     alike = np.round(meaning([thoughts[n].text for n in shown]) @ means.T, 6)
     fits = np.where(alike >= ALIKE, alike, 0.0)
     for row, column in zip(*linear_sum_assignment(-fits), strict=True):

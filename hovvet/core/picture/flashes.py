@@ -12,7 +12,6 @@ from collections.abc import Iterable
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.ndimage import uniform_filter
 
 from hovvet.core.spans import Span
 
@@ -69,6 +68,8 @@ def _takes_up(places: Grid) -> bool:
     if not places.any():
         return False
     field = tuple(max(round(side / _FIELD), 1) for side in places.shape)
+    from scipy.ndimage import uniform_filter  # here: slow to load
+
     share = uniform_filter(places.astype(np.float32), size=field, mode="constant")
     return bool(share.max() >= _PART)
 

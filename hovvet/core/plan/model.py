@@ -14,6 +14,7 @@ from hovvet.core.colour.grade import Grade
 from hovvet.core.colour.screen import Screen
 from hovvet.core.engines.narrator import Narrator
 from hovvet.core.time import SAMPLE_RATE, Rate
+from hovvet.core.value import DOCUMENTED
 
 VERSION: Literal[3] = 3
 JOIN_SAMPLES = 384  # 8 ms at 48 kHz, centred on the cut
@@ -21,7 +22,7 @@ GROUND = "#20242B"  # behind everything
 
 
 class _Part(BaseModel):
-    model_config = ConfigDict(frozen=True, use_attribute_docstrings=True)
+    model_config = ConfigDict(frozen=True, use_attribute_docstrings=DOCUMENTED)
 
 
 class TimeKnot(_Part):

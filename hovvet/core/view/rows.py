@@ -13,6 +13,7 @@ from hovvet.core.compile.timeline import Timeline
 from hovvet.core.sheet.contents.base import Lane, Showing
 from hovvet.core.sheet.model import Layer, Piece, Sheet
 from hovvet.core.sheet.places import Spot
+from hovvet.core.value import DOCUMENTED
 from hovvet.core.view.shown import NOTICED
 from hovvet.core.words.layout import pauses
 from hovvet.core.words.transcript import Word
@@ -58,7 +59,7 @@ class Row(BaseModel):
 class Bar(BaseModel):
     """A layer as its lane shows it."""
 
-    model_config = ConfigDict(frozen=True, use_attribute_docstrings=True)
+    model_config = ConfigDict(frozen=True, use_attribute_docstrings=DOCUMENTED)
 
     layer: str
     """By id."""

@@ -11,7 +11,6 @@ from hovvet.core.compile.angles import MOST
 from hovvet.core.errors import CoreError
 from hovvet.core.media.decode import SPEECH_RATE
 from hovvet.core.media.wav import wav_length
-from hovvet.core.sound.in_step import in_step_of
 from hovvet.server.jobs.events import ended
 from hovvet.server.jobs.models import Job
 from hovvet.server.jobs.running import Report, handles, start_job
@@ -93,6 +92,8 @@ def put_in_step(report: Report) -> None:
             continue
         first, second = (wav_length(each)[0] / SPEECH_RATE for each in wavs)
         try:
+            from hovvet.core.sound.in_step import in_step_of  # here: slow to load, and seldom needed
+
             found = in_step_of(wavs[0], wavs[1], (first, second))
             Angle.objects.filter(pk=angle.pk).update(offset=found.offset, drift=found.drift, version=F("version") + 1)
         except CoreError as error:
