@@ -157,7 +157,7 @@ class Made(DraftCase):
         self.work()
         self.assertIsNotNone(self.read(draft)["clip"], "it can be tried again")
 
-    def test_a_sentence_is_said_otherwise_in_its_place(self):
+    def test_a_sentence_is_said_otherwise_in_its_place_or_why_not_is_told(self):
         draft, clip = self.made()
         before = sheet_of(clip)
         told = self.client.get(f"/api/drafts/clips/{clip.pk}").json()
@@ -179,8 +179,7 @@ class Made(DraftCase):
         clip.refresh_from_db()
         self.assertEqual(sheet_of(clip).pieces, before.pieces)
 
-    def test_what_cannot_be_said_otherwise_is_told(self):
-        _, clip = self.made()
+        # What cannot be said so is told.
         path = f"/api/drafts/clips/{clip.pk}/otherwise"
         piece = sheet_of(clip).pieces[0].id
         for body, status in (

@@ -41,6 +41,7 @@ class RandomRequests(ServerCase):
             "revision_id": [str(clip.head_id)],
             "job_id": [str(job.pk)],
             "show_id": [show["id"]],
+            "draft_id": [self.post("/api/drafts", {"text": "We mend a lamp. It is old."}).json()["id"]],
         }
         self.asker = Client(raise_request_exception=False)
         self.asker.force_login(self.user)
