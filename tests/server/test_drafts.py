@@ -49,6 +49,7 @@ class DraftCase(ServerCase):
         """A draft whose clip is made."""
         draft = self.begin(**more)
         self.post(f"/api/drafts/{draft['id']}/clip")
+        self.post(f"/api/drafts/{draft['id']}/clip")  # pressed twice it is made once
         with self.captureOnCommitCallbacks(execute=False):
             self.work()
         now = self.read(draft)
@@ -167,6 +168,8 @@ class Made(DraftCase):
         self.assertTrue(all(each["voiced"] for each in told["sentences"]))
         piece = told["sentences"][1]["piece"]
         self.post(f"/api/drafts/clips/{clip.pk}/otherwise", {"piece": piece, "text": "It takes 20 min in all."})
+        again = self.post(f"/api/drafts/clips/{clip.pk}/otherwise", {"piece": piece, "text": "Or longer."})
+        self.assertEqual(again.status_code, 409, "one after the other")
         self.work()
         clip.refresh_from_db()
         now = self.client.get(f"/api/drafts/clips/{clip.pk}").json()
@@ -174,6 +177,8 @@ class Made(DraftCase):
         after = sheet_of(clip)
         self.assertEqual([each.content for each in after.layers], [each.content for each in before.layers])
         self.assertEqual(self.read(draft)["sentences"][2]["text"], "It takes 20 min in all.", "the draft knows of it")
+        changes = self.client.get(f"/api/documents/{clip.pk}/history").json()
+        self.assertIn("Said otherwise: “It takes thirty minutes”", str(changes))
         undone = self.post(f"/api/documents/{clip.pk}/undo", {"version": clip.version})
         self.assertEqual(undone.status_code, 200)
         clip.refresh_from_db()

@@ -106,6 +106,7 @@ def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS, before: B
     said: dict[str, list[str]] = {"cut": [], "back": []}
     pauses = back = 0
     other = ""
+    inserted = False  # a piece, in the place of one that is removed then
     for each in _singles(edit):
         match each:
             case CutWords():
@@ -124,10 +125,13 @@ def edit_in_words(edit: Edit, outlets: Mapping[str, Outlet] = OUTLETS, before: B
                 other = f"Moved {before.heard(each.pieces) or 'words'}{where}"
             case CopyPieces():
                 other = f"Repeated {before.heard(each.pieces) or 'words'}"
+            case RemovePiece() if inserted:
+                other = f"Said otherwise: {before.heard([each.piece]) or 'a sentence'}"
             case RemovePiece():
                 other = f"Removed {before.heard([each.piece]) or 'a piece'}"
             case InsertPieces():
-                other = "Added a gap" if each.pieces[0].is_gap else f"Added {_inserted(each, before) or 'words'}"
+                inserted = not each.pieces[0].is_gap
+                other = f"Added {_inserted(each, before) or 'words'}" if inserted else "Added a gap"
             case ArrangePieces():
                 other = "Took in a timeline from another editor"
             case TrimPiece():

@@ -10,7 +10,6 @@ from ninja import Field, File, Router, UploadedFile
 
 from hovvet.core.draft.choosing import LONGEST, OVER, SHORTEST, USUAL, choose, seconds_of
 from hovvet.core.draft.laying import CARD
-from hovvet.core.draft.speakable import said
 from hovvet.core.draft.written import MOST_LETTERS, MOST_SENTENCES, BlockKind, Sentence, sentences_of, title_of
 from hovvet.core.engines.meaning import vectors
 from hovvet.core.engines.narrator import FASTEST, SLOWEST, Narrator
@@ -26,7 +25,8 @@ from hovvet.server.documents.sources import sources_of
 from hovvet.server.drafts.beginning import begin
 from hovvet.server.drafts.making import begin_making, script_for
 from hovvet.server.drafts.models import Draft
-from hovvet.server.drafts.otherwise import begin_otherwise, draft_of, jobs_of, sentence_at, speak_instead
+from hovvet.server.drafts.otherwise import begin_otherwise, draft_of, sentence_at, speak_instead
+from hovvet.server.drafts.progress import jobs_of
 from hovvet.server.drafts.reading import read_by_people
 from hovvet.server.drafts.seeing import another_picture
 from hovvet.server.jobs.api import JobOut
@@ -300,8 +300,7 @@ def read_draft(request: HttpRequest, draft_id: uuid.UUID) -> DraftOut:
 
 @router.patch("/{draft_id}", response=DraftOut)
 def change_draft(request: HttpRequest, draft_id: uuid.UUID, given: DraftChange) -> DraftOut:
-    """Change a draft; 409 when somebody else has in the meantime. Sentences whose wording was changed are made speakable anew,
-    unless how they are said was changed by hand."""
+    """Change a draft; 409 when somebody else has in the meantime."""
     draft = _find(request, draft_id)
     values = given.model_dump(exclude_unset=True, exclude={"version", "sentences", "myself", "narrator"})
     if given.outlet is not None:
@@ -313,22 +312,16 @@ def change_draft(request: HttpRequest, draft_id: uuid.UUID, given: DraftChange) 
     if given.myself or given.narrator:
         values["narrator"] = given.narrator or ""
     if given.sentences is not None:
-        known = {(each.text, each.said) for each in draft.sentences}
-        before = {each.text: each.said for each in draft.sentences}
-        values["sentences_json"] = _rows([_sentence_in(each, known, before) for each in given.sentences])
+        values["sentences_json"] = _rows([_sentence_in(each) for each in given.sentences])
     change_row(draft, given.version, **values)
     draft.save(update_fields=["changed"])
     return draft_out(draft)
 
 
-def _sentence_in(given: DraftSentence, known: set[tuple[str, str]], before: dict[str, str]) -> Sentence:
-    """A sentence as the page has it; how a new wording is said is worked out where that was not written along with it."""
-    spoken = given.said
-    if (given.text, given.said) not in known and given.text not in before and given.said in before.values():
-        spoken = said(given.text)
-    if not any(each.isalnum() for each in spoken):
+def _sentence_in(given: DraftSentence) -> Sentence:
+    if not any(each.isalnum() for each in given.said):
         raise Problem(400, "A sentence has to have something in it that can be said. Leave it out instead.")
-    return Sentence(text=given.text, said=spoken, kind=given.kind, part=given.part, kept=given.kept)
+    return Sentence(text=given.text, said=given.said, kind=given.kind, part=given.part, kept=given.kept)
 
 
 @router.post("/{draft_id}/choose", response=DraftOut)

@@ -20,6 +20,7 @@ from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import opened
 from hovvet.server.documents.sources import as_uuid, sources_of
 from hovvet.server.drafts.models import Draft
+from hovvet.server.drafts.progress import MAKE, jobs_of
 from hovvet.server.drafts.reading import Then, begin_reading, read_by_people, read_by_voice, recording_of
 from hovvet.server.drafts.seeing import candidates, key_of, means_of
 from hovvet.server.jobs.running import Report, handles, start_job
@@ -31,7 +32,6 @@ from hovvet.server.stock.stand_in import LIBRARY
 from hovvet.server.styles.house import make_dressed_clip_of
 from hovvet.server.styles.models import NamedSettings
 
-MAKE = "draft"
 _UNREAD = "Nobody has read this yet. Record it first, or let a voice read it."
 _GONE = "What was read could not be prepared, so there is no clip. Press Make the clip again."
 
@@ -54,7 +54,10 @@ def script_for(draft: Draft) -> Script:
 
 
 def begin_making(draft: Draft, author_id: int | None) -> None:
-    """Have the clip of a draft made: read by its voice first, or of what people have recorded of it. Raises Problem."""
+    """Have the clip of a draft made: read by its voice first, or of what people have recorded of it; once, however often it is
+    asked for meanwhile. Raises Problem."""
+    if any(job.active for job in jobs_of(draft)):
+        return
     if not draft.kept:
         raise Problem(409, "Every sentence is left out. Keep at least one.")
     script = script_for(draft)

@@ -17,17 +17,13 @@ from hovvet.server.documents.models import Document
 from hovvet.server.documents.opening import sheet_of
 from hovvet.server.documents.sources import Sources, sources_of
 from hovvet.server.documents.transcripts import transcript_of
-from hovvet.server.drafts.making import MAKE
 from hovvet.server.drafts.models import Draft
-from hovvet.server.drafts.reading import READ_ALOUD, Then, begin_reading, read_by_people, read_by_voice, recording_of
-from hovvet.server.jobs.models import Job, latest_jobs
+from hovvet.server.drafts.progress import OTHERWISE, jobs_of
+from hovvet.server.drafts.reading import Then, begin_reading, read_by_people, read_by_voice, recording_of
 from hovvet.server.jobs.running import Report, handles
 from hovvet.server.problems import Problem
 from hovvet.server.recordings.models import Recording
-from hovvet.server.recordings.preparing import PREPARE
-from hovvet.server.scripts.comparing import read_aloud
 
-OTHERWISE = "otherwise"
 _NOT_VOICED = "That sentence was not read by a voice, so it cannot be said otherwise by one. Record it again instead."
 _FAILED = "It could not be spoken. What was there before is still there; try it in other words."
 
@@ -43,6 +39,8 @@ def begin_otherwise(draft: Draft, clip: Document, piece_id: str, text: str, auth
     piece = next((each for each in sheet_of(clip).pieces if each.id == piece_id), None)
     if piece is None or draft.script is None:
         raise Problem(409, "That sentence is no longer in the clip. Choose it again.")
+    if any(job.active for job in jobs_of(draft, clip)):
+        raise Problem(409, "Another sentence is being spoken just now. Wait until it stands in its place.")
     if not draft.voice or recording_of(piece.recording or "") is None:
         raise Problem(409, _NOT_VOICED)
     spoken = said(text)
@@ -142,14 +140,3 @@ def sentence_at(draft: Draft, clip: Document, piece: Piece, sources: Sources) ->
     transcript = sources.transcripts.get(piece.recording or "")
     text = plain_text(kept_words(transcript, piece)) if transcript else ""
     return Sentence(text=text, said=text), voiced and draft.voice is not None
-
-
-def jobs_of(draft: Draft, clip: Document | None = None) -> list[Job]:
-    """The newest job of each kind that makes a draft's clip, or (``clip``) says something in it otherwise: of reading, preparing
-    what was read, and what follows."""
-    target = clip.pk if clip else draft.pk
-    targets = [target]
-    newest = read_aloud(draft.script)[-1:] if draft.script else []
-    targets += [each.recording_id for each in newest]
-    kinds = (OTHERWISE, READ_ALOUD, PREPARE) if clip else (MAKE, READ_ALOUD, PREPARE)
-    return [job for jobs in latest_jobs(targets).values() for job in jobs if job.kind in kinds]

@@ -20,15 +20,14 @@ from hovvet.server.documents.prepared_sounds import prepared_folder
 from hovvet.server.documents.sources import as_uuid
 from hovvet.server.documents.transcripts import transcript_of
 from hovvet.server.drafts.models import Draft
+from hovvet.server.drafts.progress import READ_ALOUD
 from hovvet.server.jobs.running import Report, handles, start_job
 from hovvet.server.recordings.describing import describe_words
 from hovvet.server.recordings.models import Recording
 from hovvet.server.recordings.preparing import PREPARE
-from hovvet.server.scripts.comparing import takes_of
+from hovvet.server.scripts.comparing import read_aloud, takes_of
 from hovvet.server.scripts.looking import looks_of
 from hovvet.server.scripts.models import Script, Take
-
-READ_ALOUD = "read aloud"
 
 
 class Then(NamedTuple):
@@ -41,6 +40,9 @@ class Then(NamedTuple):
 
 def begin_reading(script: Script, texts: Sequence[str], narrator: Narrator, pace: float, then: Then) -> Recording:
     """Have a voice read texts, as another take of a script, and ``then`` go on with it."""
+    for take in read_aloud(script):  # what came to nothing
+        if not take.recording.words_ready:
+            take.recording.delete()
     sentences = [spoken(text[:LONGEST], narrator, pace) for text in texts]
     with transaction.atomic():
         recording = Recording(
