@@ -38,7 +38,7 @@ class Record(Accessible, RecordCase):
         broken = self.data / "broken.docx"
         broken.write_bytes(b"PK no document")
         page.set_input_files("[data-test=script-file]", broken)
-        expect(page.get_by_text("Save it again as DOCX, or paste its text.")).to_be_visible()
+        expect(page.get_by_text("Save it again, or paste its text.")).to_be_visible()
         page.get_by_role("button", name="Write a script", exact=True).click()
         page.get_by_label("Title").fill("One sentence")
         page.get_by_label("What is read").fill("word " * 7000)
