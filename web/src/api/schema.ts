@@ -1586,8 +1586,7 @@ export interface paths {
         head?: never;
         /**
          * Change Draft
-         * @description Change a draft; 409 when somebody else has in the meantime. Sentences whose wording was changed are made speakable anew,
-         *     unless how they are said was changed by hand.
+         * @description Change a draft; 409 when somebody else has in the meantime.
          */
         patch: operations["hovvet_server_drafts_api_change_draft"];
         trace?: never;
