@@ -299,6 +299,15 @@ class Laying(LaidCase):
         )
         self.assertEqual((self.contents(sheet, Title), self.contents(sheet, Sound), len(sheet.pieces)), ([], [], 3))
 
+    def test_a_slide_stands_for_all_of_the_first_thought_with_and_without_a_title_of_the_house(self):
+        self.thoughts = [Thought(0, 1, " ".join(VOICE[:2]), "text"), Thought(2, 2, VOICE[2], "text")]
+        for layers in ((), (Layer(id="l1", content=Title(text="Bench Notes")),)):
+            self.sheet = with_changes(self.sheet, layers=layers)
+            sheet = self.lay(None, "clock", music="", card="")
+            (slide,) = self.contents(sheet, Slide)
+            self.assertEqual(Places(sheet, self.transcripts).kept(slide.span), (0, 9))
+            self.assertEqual(slide.content.text == "Mend it", not layers)
+
     def test_what_a_house_style_has_laid_is_not_laid_again(self):
         self.sheet = with_changes(
             self.sheet,

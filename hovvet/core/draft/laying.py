@@ -55,18 +55,20 @@ def laid(sheet: Sheet, transcripts: Mapping[str, Transcript], drafted: Drafted, 
         edits.append(PutLayer(layer=Layer(id=next(names), span=span, content=content)))
 
     ends = [_ends(places, piece.origin) for piece in pieces]
+    titled = bool(drafted.title) and not _has_over_clip(sheet, Title)
     for n, (thought, thing) in enumerate(zip(drafted.thoughts, drafted.things, strict=True)):
         span = places.over(ends[thought.first][0], ends[thought.last][1])
         if thing is not None:
             lay(Broll(media=thing, move=_MOVES[n % len(_MOVES)]), span)
-        elif n or not drafted.title:
+        elif n or not titled:
             letters = lettering(thought)
             lay(Slide(text=letters.text, template=letters.template, counts=letters.template == "number"), span)
-    if drafted.title and not _has_over_clip(sheet, Title):
-        first, last = ends[0][0], _at_most(places, ends[0], _TITLE_WORDS)
-        shown = bool(drafted.things) and drafted.things[0] is not None
-        text = drafted.title[:_LETTERS]
-        lay(Title(text=text) if shown else Slide(text=text), places.over(first, last if shown else ends[0][1]))
+    if titled:
+        text, first = drafted.title[:_LETTERS], ends[0][0]
+        if drafted.things[0] is not None:
+            lay(Title(text=text), places.over(first, _at_most(places, ends[0], _TITLE_WORDS)))
+        else:
+            lay(Slide(text=text), places.over(first, ends[drafted.thoughts[0].last][1]))
     if drafted.music and not _has_over_clip(sheet, Sound):
         lay(Sound(media=drafted.music, **_MUSIC), Span())
     before: Edit = Batch(edits=tuple(edits))
